@@ -1,0 +1,20 @@
+"""Cautions by the step they belong to."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from cinder.design.result import Caution
+from cinder.library import load
+
+
+@lru_cache(maxsize=1)
+def by_step() -> dict[str, list[Caution]]:
+    """Cautions for each screen, in the order of the table."""
+    out: dict[str, list[Caution]] = {}
+    for entry in load().cautions.values():
+        for step in entry.steps:
+            out.setdefault(step, []).append(
+                Caution(id=entry.id, hazard=entry.hazard, what=entry.what, who=entry.who, rule=entry.rule)
+            )
+    return out

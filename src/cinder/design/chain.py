@@ -1,0 +1,108 @@
+"""design(job): the whole chain, in working order."""
+
+from __future__ import annotations
+
+from cinder import ENGINE_VERSION
+from cinder.design import (
+    cautions,
+    curve,
+    emitters,
+    headline,
+    hot_water,
+    losses,
+    machine,
+    pipework,
+    rooms,
+    sentences,
+    volume,
+    waterline,
+)
+from cinder.design.findings import Findings
+from cinder.design.house import view
+from cinder.design.result import Design
+from cinder.model import Job, Practice
+
+
+def schools(practice: Practice) -> dict[str, str]:
+    """The schools this job follows, in words; every report carries them."""
+    air = {
+        "tightness": "measured or estimated tightness, n50/20 with shelter; the windward room up to "
+        f"{practice.windward_factor:g} times its share",
+        "table": "air changes by room use and age",
+    }
+    ground = {"annual_mean": "EN 12831-1 simplified, annual mean", "full_difference": "full outside difference"}
+    neighbour = {
+        "cold_for_emitter": f"adiabatic for the machine, {practice.neighbour_c:g} °C for the room's emitter",
+        "adiabatic": "adiabatic",
+        "cold": f"{practice.neighbour_c:g} °C for emitter and machine",
+    }
+    excess = {"logarithmic": "logarithmic, referred to 49.83 K", "arithmetic": "arithmetic, referred to 50 K"}
+    one = f"{practice.one_temperature_c:g} °C everywhere"
+    return {
+        "Air": air[practice.air],
+        "Least air": "0.5 per hour in habitable rooms" if practice.hygienic_minimum == "habitable" else "none",
+        "Ground": ground[practice.ground],
+        "Neighbour's home": neighbour[practice.neighbour],
+        "Room temperatures": "by use" if practice.room_temperature == "by_use" else one,
+        "Thermal bridges": f"{practice.thermal_bridge_w_m2k:.2f} W/m²K on outside faces, inside dimensions",
+        "Excess temperature": excess[practice.excess],
+        "Emitter spread": f"{practice.spread_k:g} K",
+        "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
+        "Control": "weather curve, continuous",
+    }
+
+
+def design(job: Job) -> Design:
+    """Judge a job. Pure: the same document gives the same Design.
+
+    Every section computes what it can; what it lacks is a finding. Valid for: a parsed job.
+    """
+    findings = Findings()
+    house = view(job, findings)
+    arrays = losses.assemble(house, findings)
+    worked = losses.evaluate(arrays, house.outdoor_c) if house.outdoor_c is not None else None
+    rated = emitters.arrays(house, arrays.room_index, findings)
+    performance = machine.performance_map(house.machine) if house.machine else None
+    empty = worked or losses.evaluate(arrays, 0.0)
+    if worked is None:
+        empty.emitter_load_w[:] = 0.0
+        empty.share_of_house_w[:] = 0.0
+    line = waterline.solve(house, arrays, empty, rated, findings)
+    listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None)
+    total = rooms.total(house, arrays, worked, listed)
+    bend = curve.solve(house, arrays, rated, empty, line, performance, findings)
+    store = hot_water.solve(house, performance, findings)
+    load = machine.load_line(house, bend, total.area_m2, total.loss_w or 0.0)
+    machines, season = machine.solve(house, load, line.result, store, findings)
+    season.excess_kwh = machine.excess_electricity_kwh(house, load, bend.needed_c, season)
+    chosen = next((row for row in machines.rows if row.chosen), None)
+    flows = {e.id: e.flow_lph for room in listed for e in room.emitters if e.flow_lph is not None}
+    pipes = pipework.solve(house, rated.rated, flows, line.result, findings)
+    litres = volume.solve(house, rated.rated, pipes, chosen, findings)
+    return Design(
+        engine=ENGINE_VERSION,
+        scheme=job.active_scheme,
+        scheme_label=house.scheme.label if house.scheme else "As found",
+        headline=headline.figures(total, line.result, chosen, season, pipes, litres),
+        sentences={
+            "site": sentences.site(total),
+            "rooms": sentences.rooms(total, listed),
+            "waterline": sentences.waterline(line.result, listed),
+            "machine": sentences.machine(machines, season),
+            "hot-water": sentences.hot_water(store),
+            "pipework": sentences.pipework(pipes, litres),
+            "curve": sentences.curve(bend.result, listed),
+        },
+        house=total,
+        rooms=listed,
+        waterline=line.result,
+        curve=bend.result,
+        machine=machines,
+        season=season,
+        hot_water=store,
+        pipework=pipes,
+        volume=litres,
+        findings=findings.ranked(),
+        cautions=cautions.by_step(),
+        schools=schools(job.practice),
+    )

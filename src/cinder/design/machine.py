@@ -1,0 +1,246 @@
+"""The machine against the house: output, cover, cycling, backup, season; every candidate alike."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cinder.design.curve import CurveArrays
+from cinder.design.findings import Findings
+from cinder.design.hot_water import charging_water_c
+from cinder.design.house import HouseView
+from cinder.design.result import HotWater, Machine, MachineRow, Season, Waterline
+from cinder.library import MachineEntry
+from cinder.physics import heat_pump
+from cinder.physics.quantity import Array
+from cinder.physics.season import Season as Summed
+from cinder.physics.season import season_over_bins
+
+DAY_H = 24.0
+DAYS = 365.0
+
+
+@dataclass(slots=True)
+class Load:
+    """The house over the outdoor grid (K,): full loss and the season's load after gains, W."""
+
+    outdoor_c: Array
+    hours: Array
+    full_w: Array
+    season_w: Array
+    flow_c: Array
+    design_w: float
+
+
+def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
+    """A library machine as the physics sees it."""
+    return heat_pump.PerformanceMap(
+        outdoor_c=np.array(entry.outdoor_c),
+        water_c=np.array(entry.water_c),
+        greatest_w=np.array(entry.greatest_w),
+        least_w=np.array(entry.least_w),
+        cop=np.array(entry.cop),
+        evaporator_approach_k=entry.evaporator_approach_k,
+        condenser_approach_k=entry.condenser_approach_k,
+        lowest_outdoor_c=entry.lowest_outdoor_c,
+        limit_outdoor_c=np.array(entry.limit_outdoor_c),
+        limit_water_c=np.array(entry.limit_water_c),
+    )
+
+
+def load_line(house: HouseView, curve: CurveArrays, area_m2: float, design_w: float) -> Load:
+    """The house's load over the year: its loss, less the gains, nothing above the heating limit."""
+    full = np.maximum(curve.losses.house_w, 0.0)
+    gains = house.practice.gains_w_per_m2 * area_m2
+    heating = curve.outdoor_c < house.practice.heating_limit_c
+    season = np.where(heating, np.maximum(full - gains, 0.0), 0.0)
+    return Load(curve.outdoor_c, curve.hours, full, season, curve.line_c, design_w)
+
+
+def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
+    """Share of the design day's loss the machine gives in the hours hot water leaves it."""
+    return output_w * (DAY_H - hot_water_hours) / (DAY_H * loss_w)
+
+
+def solve(
+    house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater, findings: Findings
+) -> tuple[Machine, Season]:
+    """Every candidate of the scheme, and the season of the chosen one."""
+    empty = Season(
+        performance=None, with_hot_water=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None,
+        hot_water_kwh=None, hot_water_electricity_kwh=None, cycling_hours=None, heating_hours=None,
+        excess_kwh=None, climate_label=house.climate.label if house.climate else "",
+    )  # fmt: skip
+    machine = Machine(
+        outdoor_c=load.outdoor_c.tolist(),
+        load_w=load.full_w.tolist(),
+        hours=load.hours.tolist(),
+        rows=[],
+        chosen=None,
+    )
+    scheme = house.scheme
+    if scheme is None or not scheme.candidates:
+        findings.add(
+            "stops", "machine", f"/schemes/{house.job.active_scheme}", "No machine is chosen.",
+            why="Cover, season and pump need one.", mend="Compare machines and choose one.",
+        )  # fmt: skip
+        return machine, empty
+    season = empty
+    for key, candidate in sorted(scheme.candidates.items(), key=lambda item: (item[1].pos, item[0])):
+        entry = house.job.library.machines[candidate.machine].data
+        row, summed = _row(house, key, entry, load, waterline, hot_water)
+        machine.rows.append(row)
+        if key == scheme.chosen:
+            machine.chosen = key
+            _findings(house, row, findings)
+            if summed is not None:
+                season = _season(house, entry, load, summed, row, hot_water)
+    if machine.chosen is None:
+        findings.add(
+            "stops", "machine", f"/schemes/{house.job.active_scheme}/chosen", "No machine is chosen.",
+            why="Cover, season and pump need one.", mend="Choose one of the candidates.",
+        )  # fmt: skip
+    return machine, season
+
+
+def _row(
+    house: HouseView, key: str, entry: MachineEntry, load: Load, waterline: Waterline, hot_water: HotWater
+) -> tuple[MachineRow, Summed | None]:
+    table = performance_map(entry)
+    flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
+    outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
+    at = heat_pump.operate(table, outdoor_c=outdoor, water_c=flow)
+    line = np.where(np.isfinite(load.flow_c), load.flow_c, flow)
+    over = heat_pump.operate(table, outdoor_c=load.outdoor_c, water_c=line)
+    hours = _hot_water_hours(house, table, hot_water)
+    known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
+    summed = None
+    if known and house.climate is not None:
+        summed = season_over_bins(
+            hours=load.hours,
+            load_w=load.season_w,
+            operation=over,
+            degradation=house.practice.cycling_degradation,
+            always_on_w=entry.always_on_w,
+        )
+    heating_h = summed.heating_hours if summed else 0.0
+    both = _with_hot_water(house, table, hot_water, summed)
+    row = MachineRow(
+        id=key,
+        machine=entry.id,
+        label=entry.label,
+        refrigerant=entry.refrigerant,
+        chosen=bool(house.scheme and house.scheme.chosen == key),
+        output_w=float(at.greatest_w),
+        least_w=float(at.least_w),
+        cop=float(at.cop),
+        extrapolated=bool(at.extrapolated),
+        inside=bool(at.inside),
+        cover=cover(output_w=float(at.greatest_w), loss_w=load.design_w, hot_water_hours=hours or 0.0)
+        if known
+        else None,
+        cover_without_hot_water=float(at.greatest_w) / load.design_w if known else None,
+        hot_water_hours=hours,
+        bivalent_c=_crossing(load.outdoor_c, over.greatest_w - load.full_w) if known else None,
+        cycles_above_c=_crossing(load.outdoor_c, over.least_w - load.season_w) if known else None,
+        cycling_share=summed.cycling_hours / heating_h if summed and heating_h else None,
+        backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
+        season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
+        season_with_hot_water=both[0],
+        electricity_kwh=summed.electricity_total_kwh if summed else None,
+        sound_power_day_db=entry.sound_power_day_db,
+        greatest_curve_w=over.greatest_w.round(1).tolist(),
+        least_curve_w=over.least_w.round(1).tolist(),
+    )
+    return row, summed
+
+
+def _hot_water_hours(house: HouseView, table: heat_pump.PerformanceMap, hot_water: HotWater) -> float | None:
+    if hot_water.daily_kwh is None or house.outdoor_c is None:
+        return None
+    at = heat_pump.operate(table, outdoor_c=house.outdoor_c, water_c=charging_water_c(hot_water.store_c))
+    power = float(at.greatest_w)
+    return min(hot_water.daily_kwh * 1000 / power, DAY_H) if power > 0 else None
+
+
+def _with_hot_water(
+    house: HouseView, table: heat_pump.PerformanceMap, hot_water: HotWater, summed: Summed | None
+) -> tuple[float | None, float, float]:
+    """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
+    if summed is None or hot_water.daily_kwh is None or house.climate is None:
+        return None, 0.0, 0.0
+    water = charging_water_c(hot_water.store_c)
+    at = heat_pump.operate(table, outdoor_c=house.climate.annual_mean_c, water_c=water)
+    heat = hot_water.daily_kwh * DAYS
+    cop = float(at.cop) if bool(at.inside) else 1.0
+    total = summed.electricity_total_kwh + heat / cop
+    return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
+
+
+def _crossing(x: Array, difference: Array) -> float | None:
+    """First x, from cold to mild, where the difference turns from below to above zero; None if it does not."""
+    sign = np.nonzero((difference[:-1] < 0) & (difference[1:] >= 0))[0]
+    if not len(sign):
+        return None
+    k = int(sign[0])
+    return float(x[k] + (0 - difference[k]) / (difference[k + 1] - difference[k]) * (x[k + 1] - x[k]))
+
+
+def _season(
+    house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: MachineRow, hot_water: HotWater
+) -> Season:
+    table = performance_map(entry)
+    both, heat, electricity = _with_hot_water(house, table, hot_water, summed)
+    return Season(
+        performance=row.season,
+        with_hot_water=both,
+        heat_kwh=summed.heat_total_kwh,
+        electricity_kwh=summed.electricity_total_kwh,
+        backup_kwh=summed.backup_total_kwh,
+        hot_water_kwh=heat if both is not None else None,
+        hot_water_electricity_kwh=electricity if both is not None else None,
+        cycling_hours=summed.cycling_hours,
+        heating_hours=summed.heating_hours,
+        excess_kwh=None,
+        climate_label=house.climate.label if house.climate else "",
+    )
+
+
+def excess_electricity_kwh(house: HouseView, load: Load, needed_c: Array, season: Season) -> float | None:
+    """What the line costs over the season beyond water exactly as warm as needed, kWh."""
+    if house.machine is None or season.electricity_kwh is None:
+        return None
+    exact = np.where(np.isfinite(needed_c), needed_c, load.flow_c)
+    ideal = season_over_bins(
+        hours=load.hours,
+        load_w=load.season_w,
+        operation=heat_pump.operate(performance_map(house.machine), outdoor_c=load.outdoor_c, water_c=exact),
+        degradation=house.practice.cycling_degradation,
+        always_on_w=house.machine.always_on_w,
+    )
+    return season.electricity_kwh - ideal.electricity_total_kwh
+
+
+def _findings(house: HouseView, row: MachineRow, findings: Findings) -> None:
+    where = f"/schemes/{house.job.active_scheme}/chosen"
+    if not row.inside:
+        findings.add(
+            "short", "machine", where, f"{row.label} does not run at this design day and flow temperature.",
+            why="It lies outside its envelope: no output is counted.", mend="Cooler water, or another machine.",
+        )  # fmt: skip
+    elif row.cover is not None and row.cover < 1.0:
+        findings.add(
+            "short", "machine", where, f"{row.label} covers {row.cover:.0%} of the design day.",
+            why="A backup would work on the coldest days.", mend="A larger machine, a smaller loss, or cooler water.",
+        )  # fmt: skip
+    elif row.cover is not None and row.cover > 1.2:
+        findings.add(
+            "doubt", "machine", where, f"{row.label} covers {row.cover:.0%}: more than the usual 120 %.",
+            why="It will switch on and off in mild weather.", mend="Look at the next smaller machine.",
+        )  # fmt: skip
+    if row.extrapolated:
+        findings.add(
+            "doubt", "machine", where, f"{row.label}: the design day lies outside its test points.",
+            why="The figure is extrapolated.", mend="Ask its maker for a test point nearer to it.",
+        )  # fmt: skip

@@ -1,0 +1,335 @@
+"""The Design: one typed result tree, the same for screens, command line and reports.
+
+Absent figures are None: a section that lacks input says what it lacks in the findings.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+Severity = Literal["stops", "short", "doubt", "note"]
+Screen = Literal["site", "rooms", "waterline", "machine", "hot-water", "pipework", "curve"]
+
+
+class Result(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Finding(Result):
+    """Something the engineer should know: where, what, why, and what would mend it."""
+
+    severity: Severity
+    screen: Screen
+    where: str
+    what: str
+    why: str = ""
+    mend: str = ""
+
+
+class Caution(Result):
+    id: str
+    hazard: str
+    what: str
+    who: str
+    rule: str
+
+
+class Figure(Result):
+    """A headline figure of the chain."""
+
+    key: str
+    label: str
+    value: float | None
+    unit: str
+    digits: int
+    better: Literal["lower", "higher", "neither"]
+    working: str
+    screen: Screen
+    lacks: str = ""
+
+
+class Opening(Result):
+    id: str
+    label: str
+    kind: str
+    found: str | None
+    construction: str | None
+    construction_label: str
+    u_w_m2k: float | None
+    area_m2: float | None
+    loss_w: float | None
+    measure: str | None
+
+
+class Face(Result):
+    key: str
+    label: str
+    kind: Literal["wall", "floor", "ceiling"]
+    beyond: str
+    beyond_label: str
+    stated: bool
+    found: str | None
+    construction: str | None
+    construction_label: str
+    u_w_m2k: float | None
+    gross_m2: float | None
+    net_m2: float | None
+    difference_k: float | None
+    loss_w: float | None
+    measure: str | None
+    openings: list[Opening]
+
+
+class EmitterResult(Result):
+    id: str
+    room: str
+    label: str
+    description: str
+    rated_w: float | None
+    exponent: float | None
+    water_l: float
+    valve: str | None
+    valve_label: str
+    closes: bool
+    action: str
+    share: float | None
+    output_w: float | None
+    flow_lph: float | None
+
+
+class RoomResult(Result):
+    """One room of the chain. Two loads, two names: what its emitter meets, and its part of the house."""
+
+    id: str
+    label: str
+    use: str
+    target_c: float
+    target_why: str
+    area_m2: float | None
+    height_m: float | None
+    volume_m3: float | None
+    closing_error_m: float | None
+    fabric_w: float | None
+    ground_w: float | None
+    bridges_w: float | None
+    air_w: float | None
+    trade_w: float | None
+    room_emitter_load_w: float | None
+    room_share_of_house_w: float | None
+    air_tightness_w: float | None
+    air_table_w: float | None
+    air_per_h: float | None
+    loss_per_k: float | None
+    w_per_m2: float | None
+    rated_w: float | None
+    needed_flow_c: float | None
+    reached_c: float | None
+    status: Literal["meets", "short", "no emitter", "no loss", "incomplete"]
+    faces: list[Face]
+    emitters: list[EmitterResult]
+
+
+class House(Result):
+    outdoor_c: float | None
+    climate_label: str
+    area_m2: float
+    volume_m3: float
+    loss_w: float | None
+    fabric_w: float | None
+    ground_w: float | None
+    bridges_w: float | None
+    air_w: float | None
+    loss_air_tightness_w: float | None
+    loss_air_table_w: float | None
+    h_w_k: float | None
+    w_per_m2: float | None
+    n50_per_h: float | None
+    n50_why: str
+    emitter_loads_w: float | None
+    complete: bool
+
+
+class Waterline(Result):
+    chosen_flow_c: float | None
+    chosen_why: str
+    needed_flow_c: float | None
+    next_flow_c: float | None
+    holding: list[str]
+    short: list[str]
+    spread_k: float
+
+
+class MachineRow(Result):
+    """A candidate at this job's design day and over its season."""
+
+    id: str
+    machine: str
+    label: str
+    refrigerant: str
+    chosen: bool
+    output_w: float
+    least_w: float
+    cop: float
+    extrapolated: bool
+    inside: bool
+    cover: float | None
+    cover_without_hot_water: float | None
+    hot_water_hours: float | None
+    bivalent_c: float | None
+    cycles_above_c: float | None
+    cycling_share: float | None
+    backup_share: float | None
+    season: float | None
+    season_with_hot_water: float | None
+    electricity_kwh: float | None
+    sound_power_day_db: float
+    greatest_curve_w: list[float]
+    least_curve_w: list[float]
+
+
+class Machine(Result):
+    outdoor_c: list[float]
+    load_w: list[float]
+    hours: list[float]
+    rows: list[MachineRow]
+    chosen: str | None
+
+
+class Season(Result):
+    performance: float | None
+    with_hot_water: float | None
+    heat_kwh: float | None
+    electricity_kwh: float | None
+    backup_kwh: float | None
+    hot_water_kwh: float | None
+    hot_water_electricity_kwh: float | None
+    cycling_hours: float | None
+    heating_hours: float | None
+    excess_kwh: float | None
+    climate_label: str
+
+
+class HotWater(Result):
+    bedrooms: int | None
+    people: int | None
+    rule_low_l: float | None
+    rule_high_l: float | None
+    volume_l: float | None
+    store_c: float
+    cold_c: float
+    coil_m2: float | None
+    coil_low_m2: float | None
+    coil_high_m2: float | None
+    power_w: float | None
+    cop: float | None
+    stored_kwh: float | None
+    reheat_minutes: float | None
+    reheat_mild_minutes: float | None
+    daily_kwh: float | None
+    hours_per_day: float | None
+    verdict: Literal["meets", "small", "large", "unknown"]
+
+
+class Pipe(Result):
+    id: str
+    label: str
+    parent: str | None
+    emitter: str | None
+    size_label: str
+    bore_m: float | None
+    length_m: float | None
+    flow_lph: float | None
+    velocity_m_s: float | None
+    pa_per_m: float | None
+    friction_kpa: float | None
+    fittings_kpa: float | None
+    valve_kpa: float | None
+    total_kpa: float | None
+    water_l: float
+    on_index: bool
+    fast: bool
+    action: str
+    depth: int
+
+
+class Circuit(Result):
+    emitter: str
+    label: str
+    loss_kpa: float
+    to_drop_kpa: float
+    path: list[str]
+
+
+class Pipework(Result):
+    flow_lph: float | None
+    water_c: float | None
+    pipes: list[Pipe]
+    circuits: list[Circuit]
+    index: str | None
+    index_kpa: float | None
+    head_kpa: float | None
+    head_used: float | None
+    limit: float
+    least_flow_lph: float | None
+    pump_flow_lph: list[float]
+    pump_head_kpa: list[float]
+    worst_pipe: str | None
+    worst_saving_kpa: float | None
+    worst_next_size: str | None
+
+
+class Volume(Result):
+    open_l: float | None
+    closed_l: float
+    pipes_l: float
+    emitters_l: float
+    machine_l: float
+    volumiser_l: float
+    need_l: float | None
+    need_why: str
+    rule_l: float | None
+
+
+class Curve(Result):
+    outdoor_c: list[float]
+    needed_c: list[float | None]
+    rooms: dict[str, list[float | None]]
+    line_c: list[float]
+    hours: list[float]
+    cop_lines: dict[str, list[float | None]]
+    cold_out_c: float | None
+    cold_flow_c: float | None
+    mild_out_c: float | None
+    mild_flow_c: float | None
+    greatest_flow_c: float | None
+    heating_limit_c: float
+    fitted: bool
+    fitted_mild_flow_c: float | None
+    short_k: float | None
+    short_room_k: float | None
+    short_at_c: float | None
+    short_room: str | None
+    excess_k: float | None
+    excess_at_c: float | None
+
+
+class Design(Result):
+    engine: str
+    scheme: str | None
+    scheme_label: str
+    headline: list[Figure]
+    sentences: dict[str, str]
+    house: House
+    rooms: list[RoomResult]
+    waterline: Waterline
+    curve: Curve
+    machine: Machine
+    season: Season
+    hot_water: HotWater
+    pipework: Pipework
+    volume: Volume
+    findings: list[Finding]
+    cautions: dict[str, list[Caution]]
+    schools: dict[str, str]

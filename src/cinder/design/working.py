@@ -1,0 +1,7 @@
+from pydantic import BaseModel
+
+
+class Working(BaseModel): ...
+
+
+def working(*a): ...

@@ -1,0 +1,136 @@
+"""Every error of our own, in one tree.
+
+    CinderError                    code, message, problems[{path, message, value}], kept
+    ├── PhysicsError               impossible input to a law              422  physics
+    ├── LibraryError               a table of ours is wrong               500  library
+    ├── Refused                    the request cannot be taken
+    │   ├── MalformedJson          not JSON as we read it                 400  malformed_json
+    │   ├── InvalidJob             the document breaks the model          422  invalid_job
+    │   ├── InvalidChange          the change breaks its own rules        422  invalid_change
+    │   ├── NotAJob                a file that is no job                  422  not_a_job
+    │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
+    │   ├── TooLarge               over a size limit                      413  too_large
+    │   ├── NotFound               nothing of that name                   404  not_found
+    │   ├── Forbidden              not from this page                     403  forbidden
+    │   └── Conflict               somebody was here before               409  conflict
+    │       ├── StaleVersion       both touched the same place            409  stale_version
+    │       ├── FutureVersion      made on a version not yet written      409  future_version
+    │       ├── ChangeIdReused     same id, other body                    409  change_id_reused
+    │       └── NothingToUndo      the log has nothing of yours           409  nothing_to_undo
+
+`http_status` is read by `web`, `exit_code` by `cli`; nowhere else are codes mapped.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """One thing wrong, at one place of the document (a JSON pointer)."""
+
+    path: str
+    message: str
+    value: Any = None
+
+    def line(self) -> str:
+        return f"{self.path or '/'}: {self.message}"
+
+
+class CinderError(Exception):
+    code = "cinder"
+    http_status = 500
+    exit_code = 2
+
+    def __init__(
+        self,
+        message: str,
+        *,
+        problems: tuple[Problem, ...] = (),
+        kept: str = "Nothing was changed.",
+        detail: dict[str, Any] | None = None,
+    ) -> None:
+        super().__init__(message)
+        self.message = message
+        self.problems = problems
+        self.kept = kept
+        self.detail = detail or {}
+
+
+class PhysicsError(CinderError):
+    code = "physics"
+    http_status = 422
+
+    def __init__(self, quantity: str, value: Any, why: str) -> None:
+        super().__init__(f"{quantity} = {value}: {why}", problems=(Problem(quantity, why, value),))
+
+
+class LibraryError(CinderError):
+    code = "library"
+
+
+class Refused(CinderError):
+    code = "refused"
+    http_status = 400
+
+
+class MalformedJson(Refused):
+    code = "malformed_json"
+
+
+class InvalidJob(Refused):
+    code = "invalid_job"
+    http_status = 422
+
+
+class InvalidChange(Refused):
+    code = "invalid_change"
+    http_status = 422
+
+
+class NotAJob(Refused):
+    code = "not_a_job"
+    http_status = 422
+
+
+class NewerSchema(Refused):
+    code = "newer_schema"
+    http_status = 422
+
+
+class TooLarge(Refused):
+    code = "too_large"
+    http_status = 413
+
+
+class NotFound(Refused):
+    code = "not_found"
+    http_status = 404
+
+
+class Forbidden(Refused):
+    code = "forbidden"
+    http_status = 403
+
+
+class Conflict(Refused):
+    code = "conflict"
+    http_status = 409
+
+
+class StaleVersion(Conflict):
+    code = "stale_version"
+
+
+class FutureVersion(Conflict):
+    code = "future_version"
+
+
+class ChangeIdReused(Conflict):
+    code = "change_id_reused"
+
+
+class NothingToUndo(Conflict):
+    code = "nothing_to_undo"

@@ -1,0 +1,221 @@
+"""A house in brief: a short TOML text that becomes a job. For reference houses and for typing one by hand.
+
+    title = "Three rooms"
+    age = "1960-1980"
+    climate = "mild-maritime"
+    [rooms.living]
+    label = "Living room"
+    use = "living"
+    storey = "ground"
+    size = [4.0, 5.0, 2.4]                       # width, length, height, m
+    walls = ["outside", "outside", "room:hall", "heated"]
+    floor = "ground"
+    ceiling = "space:loft"
+    windows = [{ wall = 1, size = [1.8, 1.2], type = "window-double-old" }]
+    emitters = [{ id = "r1", type = "t22", size = [1.2, 0.6], valve = "lockshields" }]
+    [pipes.main]
+    size = "copper 22"
+    length = 4.0
+    [pipes.to-living]
+    from = "main"
+    to = "r1"
+    size = "copper 15"
+    length = 6.0
+
+Library entries named are frozen into the job.
+"""
+
+from __future__ import annotations
+
+import tomllib
+from typing import Any
+
+from cinder.errors import InvalidJob, MalformedJson, Problem
+from cinder.exchange.starter import start_job
+from cinder.library import Library, load
+from cinder.model import freeze, parse
+
+KINDS = {
+    "constructions": "construction",
+    "emitter_types": "emitter type",
+    "pipe_families": "pipe family",
+    "machines": "machine",
+    "climates": "climate",
+}
+
+
+class _Builder:
+    def __init__(self, source: dict[str, Any], library: Library) -> None:
+        self.source = source
+        self.library = library
+        self.job = start_job(
+            job_id=source.get("id", "house"),
+            title=source.get("title", "House"),
+            age=source.get("age"),
+            climate=source.get("climate"),
+            library=library,
+        )
+
+    def take(self, kind: str, key: str, where: str) -> str:
+        """Freeze a library entry into the job and give its id back."""
+        entries = getattr(self.library, kind)
+        if key not in entries:
+            raise InvalidJob(f"There is no {KINDS[kind]} {key!r}.", problems=(Problem(where, "not in the library"),))
+        self.job["library"].setdefault(kind, {}).setdefault(key, freeze(entries[key]))
+        return key
+
+    def beyond(self, text: str) -> dict[str, Any]:
+        kind, _, name = text.partition(":")
+        return {"kind": kind, kind: name} if name else {"kind": kind}
+
+    def opening(self, row: dict[str, Any], kind: str, where: str) -> dict[str, Any]:
+        out = {"kind": kind, "width_m": row["size"][0], "height_m": row["size"][1]}
+        if "type" in row:
+            out["construction"] = self.take("constructions", row["type"], where)
+        if "label" in row:
+            out["label"] = row["label"]
+        return out
+
+    def face(self, beyond: str | None, construction: str | None, where: str) -> dict[str, Any]:
+        out: dict[str, Any] = {"openings": {}}
+        if beyond:
+            out["spans"] = {"all": {"beyond": self.beyond(beyond)}}
+        if construction:
+            out["construction"] = self.take("constructions", construction, where)
+        return out
+
+    def spec(self, row: dict[str, Any], where: str) -> dict[str, Any]:
+        out: dict[str, Any] = {k: row[k] for k in ("output_w", "excess_k", "exponent", "water_l", "valve") if k in row}
+        if "type" in row:
+            out |= {"kind": "panel", "type": self.take("emitter_types", row["type"], where)}
+            out |= {"length_m": row["size"][0], "height_m": row["size"][1]}
+        else:
+            out["kind"] = "stated"
+        return out
+
+    def room(self, key: str, row: dict[str, Any], pos: int) -> None:
+        where = f"rooms.{key}"
+        width, length, height = row["size"]
+        turn = 90.0
+        walk = [
+            {"id": f"w{n + 1}", "length_m": run, "turn_deg": turn}
+            for n, run in enumerate((width, length, width, length))
+        ]
+        builds = row.get("builds", [])
+        faces = {
+            f"w{n + 1}": self.face(beyond, builds[n] if n < len(builds) else None, where)
+            for n, beyond in enumerate(row.get("walls", []))
+        }
+        for name in ("floor", "ceiling"):
+            faces[name] = self.face(row.get(name), row.get(f"{name}_build"), where)
+        for kind in ("window", "door"):
+            for n, item in enumerate(row.get(f"{kind}s", [])):
+                face = faces.setdefault(f"w{item['wall']}", {"openings": {}})
+                face["openings"][f"{kind}{n + 1}"] = self.opening(item, kind, where) | {"pos": n}
+        room: dict[str, Any] = {"label": row.get("label", key), "pos": pos, "walk": walk, "faces": faces, "air": {}}
+        room["height_m"] = height
+        for name in ("use", "storey", "target_c", "note"):
+            if name in row:
+                room[name] = row[name]
+        room["part"] = row.get("part", "main")
+        room["air"] = {name: row[name] for name in ("chimneys", "flues", "fans") if name in row}
+        room["known"] = {field: {"how": how} for field, how in row.get("known", {}).items()}
+        self.job["survey"]["rooms"][key] = room
+        for n, item in enumerate(row.get("emitters", [])):
+            emitter = {"room": key, "label": item.get("label", ""), "pos": pos + n / 10, "spec": self.spec(item, where)}
+            self.job["survey"]["emitters"][item.get("id", f"{key}-{n + 1}")] = emitter
+
+    def pipe(self, key: str, row: dict[str, Any], pos: int) -> dict[str, Any]:
+        family, _, size = row["size"].partition(" ")
+        out: dict[str, Any] = {
+            "label": row.get("label", key),
+            "pos": pos,
+            "family": self.take("pipe_families", family, f"pipes.{key}"),
+            "size": size,
+            "length_m": row["length"],
+            "fittings": row.get("fittings", {}),
+        }
+        for field, name in (("from", "parent"), ("to", "emitter"), ("reach", "reach")):
+            if field in row:
+                out[name] = row[field]
+        return out
+
+    def part(self, key: str, row: dict[str, Any], pos: int) -> None:
+        ages = self.library.tables["standard"].ages
+        wanted = dict(ages[row["age"]].constructions) if "age" in row else {}
+        wanted |= row.get("constructions", {})
+        taken = {k: self.take("constructions", v, f"parts.{key}") for k, v in wanted.items()}
+        part: dict[str, Any] = {"label": row.get("label", key), "pos": pos, "constructions": taken}
+        for name in ("age", "built"):
+            if name in row:
+                part[name] = row[name]
+        self.job["survey"]["parts"][key] = part
+
+    def scheme(self, key: str, row: dict[str, Any], pos: int) -> None:
+        scheme: dict[str, Any] = {"label": row.get("label", key), "pos": pos}
+        for name in ("flow_c", "note"):
+            if name in row:
+                scheme[name] = row[name]
+        machines = row.get("machines", [])
+        scheme["candidates"] = {m: {"machine": self.take("machines", m, key), "pos": n} for n, m in enumerate(machines)}
+        if "chosen" in row:
+            scheme["chosen"] = row["chosen"]
+        scheme["measures"] = {}
+        for n, item in enumerate(row.get("measures", [])):
+            if "construction" in item:
+                self.take("constructions", item["construction"], key)
+            scheme["measures"][f"m{n + 1}"] = item | {"pos": n}
+        scheme["emitters"] = {
+            item["id"]: {"action": item["action"]}
+            | ({"spec": self.spec(item, key)} if item["action"] in ("replace", "add") else {})
+            | {name: item[name] for name in ("room", "label") if name in item}
+            for item in row.get("emitters", [])
+        }
+        scheme["pipes"] = {
+            name: {"action": item["action"]}
+            | ({"run": self.pipe(name, item, item.get("pos", 99))} if item["action"] != "remove" else {})
+            for name, item in row.get("pipes", {}).items()
+        }
+        for name in ("hot_water", "control", "separation", "targets"):
+            scheme[name] = row.get(name, {})
+        self.job["schemes"][key] = scheme
+
+    def build(self) -> dict[str, Any]:
+        source, survey = self.source, self.job["survey"]
+        for n, (key, row) in enumerate(source.get("parts", {}).items()):
+            self.part(key, row, n)
+        survey["storeys"] |= source.get("storeys", {})
+        survey["spaces"] |= source.get("spaces", {})
+        survey["neighbours"] |= source.get("neighbours", {})
+        survey["tightness"] = source.get("tightness", {})
+        survey["household"] = source.get("household", {})
+        survey["stores"] = source.get("stores", {})
+        survey["sources"] = source.get("sources", {})
+        for name in ("site", "practice"):
+            self.job[name] = source.get(name, {})
+        if "design_c" in source:
+            self.job["climate"]["design_c"] = source["design_c"]
+        for n, (key, row) in enumerate(source.get("rooms", {}).items()):
+            self.room(key, row, n)
+        for n, (key, row) in enumerate(source.get("pipes", {}).items()):
+            survey["pipes"][key] = self.pipe(key, row, n)
+        if "schemes" in source:
+            self.job["schemes"] = {}
+            for n, (key, row) in enumerate(source["schemes"].items()):
+                self.scheme(key, row, n)
+            self.job["active_scheme"] = source.get("active_scheme", next(iter(self.job["schemes"])))
+        return self.job
+
+
+def document(data: bytes, *, library: Library | None = None) -> dict[str, Any]:
+    """A job document from a brief; raises `MalformedJson` for broken TOML, `InvalidJob` for what it says."""
+    try:
+        source = tomllib.loads(data.decode("utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise MalformedJson(f"Not TOML: {error}.") from None
+    try:
+        built = _Builder(source, library or load()).build()
+    except (KeyError, IndexError, TypeError, ValueError, AttributeError) as error:
+        raise InvalidJob(f"The brief lacks or mistakes something: {error!r}.") from None
+    job = parse(built)
+    return job.model_dump(mode="json", by_alias=True, exclude_none=True)

@@ -1,0 +1,240 @@
+"""What an entry of the library holds. Entries travel into jobs as frozen copies, so they are complete."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+Positive = Annotated[float, Field(gt=0, le=1e7, allow_inf_nan=False)]
+NotNegative = Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+Celsius = Annotated[float, Field(ge=-60, le=130, allow_inf_nan=False)]
+Pair = Annotated[list[NotNegative], Field(min_length=2, max_length=2)]
+Text = Annotated[str, Field(max_length=300)]
+Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
+
+Element = Literal["wall", "roof", "ground", "floor", "window", "door"]
+FloorKind = Literal["slab", "suspended"]
+
+
+class Entry(BaseModel):
+    model_config = ConfigDict(strict=True, extra="forbid", frozen=True)
+
+
+class LayerEntry(Entry):
+    """One layer, inside first: thickness and conductivity, or a stated resistance; perhaps bridged."""
+
+    label: Text
+    thickness_m: Positive | None = None
+    lambda_w_mk: Positive | None = None
+    r_m2kw: Positive | None = None
+    bridge_label: Text | None = None
+    bridge_lambda_w_mk: Positive | None = None
+    bridge_share: Share | None = None
+
+    @model_validator(mode="after")
+    def _one_way(self) -> LayerEntry:
+        by_material = self.thickness_m is not None and self.lambda_w_mk is not None
+        if by_material == (self.r_m2kw is not None):
+            raise ValueError("a layer has a thickness and a conductivity, or a resistance")
+        if (self.bridge_share is None) != (self.bridge_lambda_w_mk is None):
+            raise ValueError("a bridged layer names the share and the conductivity of its bridge")
+        return self
+
+
+class GlazingEntry(Entry):
+    """A window by its parts."""
+
+    glass_u_w_m2k: Positive
+    frame_u_w_m2k: Positive
+    frame_share: Share
+    edge_psi_w_mk: NotNegative
+    edge_m_per_m2: NotNegative
+    g_value: Share
+
+
+class ConstructionEntry(Entry):
+    id: Key
+    label: Text
+    element: Element
+    age: Text = ""
+    floor_kind: FloorKind | None = None
+    layers: Annotated[list[LayerEntry], Field(max_length=20)] = []
+    glazing: GlazingEntry | None = None
+    source: Text
+
+    @model_validator(mode="after")
+    def _complete(self) -> ConstructionEntry:
+        if (self.element == "window") != (self.glazing is not None):
+            raise ValueError("a window is described by its glazing, everything else by layers")
+        if self.element != "window" and not self.layers:
+            raise ValueError("needs at least one layer")
+        if (self.element == "ground") != (self.floor_kind is not None):
+            raise ValueError("a ground floor is a slab or suspended")
+        return self
+
+
+class EmitterTypeEntry(Entry):
+    """A kind of radiator by its face."""
+
+    id: Key
+    label: Text
+    w_per_m_at_600: Positive
+    height_exponent: Positive
+    exponent: Annotated[float, Field(ge=0.8, le=2.0)]
+    water_l_per_m_at_600: Positive
+    depth_m: Positive
+    source: Text
+
+
+class PipeSizeEntry(Entry):
+    label: Text
+    bore_m: Annotated[float, Field(gt=0.002, le=0.2)]
+
+
+class PipeFamilyEntry(Entry):
+    id: Key
+    label: Text
+    roughness_m: Annotated[float, Field(ge=0, le=0.001)]
+    sizes: dict[Key, PipeSizeEntry]
+    source: Text
+
+
+class MachineEntry(Entry):
+    """An invented machine: test points on a grid, envelope, hydraulics."""
+
+    id: Key
+    label: Text
+    refrigerant: Text
+    refrigerant_kg: Positive
+    flammable: bool
+    outdoor_c: list[Celsius]
+    water_c: list[Celsius]
+    greatest_w: list[list[Positive]]
+    least_w: list[list[Positive]]
+    cop: list[list[Positive]]
+    defrost_included: bool
+    evaporator_approach_k: Positive
+    condenser_approach_k: Positive
+    lowest_outdoor_c: Celsius
+    limit_outdoor_c: list[Celsius]
+    limit_water_c: list[Celsius]
+    least_flow_lph: Positive
+    rated_flow_lph: Positive
+    pump_flow_lph: list[NotNegative]
+    pump_head_kpa: list[NotNegative]
+    least_volume_l: Positive
+    content_l: Positive
+    max_current_a: Positive
+    sound_power_day_db: Positive
+    sound_power_night_db: Positive
+    weight_kg: Positive
+    always_on_w: NotNegative
+    source: Text
+
+    @model_validator(mode="after")
+    def _grid(self) -> MachineEntry:
+        rows, cols = len(self.outdoor_c), len(self.water_c)
+        if rows < 2 or cols < 2:
+            raise ValueError("a map needs at least two outdoor and two water temperatures")
+        for name in ("greatest_w", "least_w", "cop"):
+            table = getattr(self, name)
+            if len(table) != rows or any(len(row) != cols for row in table):
+                raise ValueError(f"{name} does not match the grid of test points")
+        for name in ("outdoor_c", "water_c", "limit_outdoor_c", "pump_flow_lph"):
+            values = getattr(self, name)
+            if any(b <= a for a, b in pairwise(values)):
+                raise ValueError(f"{name} must rise")
+        if len(self.limit_outdoor_c) != len(self.limit_water_c) or not self.limit_outdoor_c:
+            raise ValueError("the envelope needs as many water as outdoor temperatures")
+        if len(self.pump_flow_lph) != len(self.pump_head_kpa) or len(self.pump_flow_lph) < 2:
+            raise ValueError("the pump curve needs at least two points")
+        for air, row in zip(self.outdoor_c, self.cop, strict=True):
+            for water, cop in zip(self.water_c, row, strict=True):
+                fraction = cop * max(water - air, 1.0) / (water + 273.15)
+                if fraction > 0.6:
+                    raise ValueError(f"COP {cop} at A{air:g}/W{water:g} is {fraction:.0%} of Carnot: not credible")
+        return self
+
+
+class ClimateEntry(Entry):
+    """Design temperature, annual mean, and hours per 1 K bin."""
+
+    id: Key
+    label: Text
+    design_c: Celsius
+    annual_mean_c: Celsius
+    bin_outdoor_c: list[Finite]
+    bin_hours: list[NotNegative]
+    synthetic: bool
+    source: Text
+
+    @model_validator(mode="after")
+    def _bins(self) -> ClimateEntry:
+        if len(self.bin_outdoor_c) != len(self.bin_hours) or len(self.bin_hours) < 5:
+            raise ValueError("as many hours as bins, at least five")
+        if any(b <= a for a, b in pairwise(self.bin_outdoor_c)):
+            raise ValueError("bins must rise")
+        return self
+
+
+class RoomUseEntry(Entry):
+    label: Text
+    target_c: Celsius
+    habitable: bool
+    air_older_per_h: NotNegative
+    air_intermediate_per_h: NotNegative
+    air_recent_per_h: NotNegative
+
+
+class AgeEntry(Entry):
+    """What the age of a house suggests: how tight it is, and what it is built of until somebody looks."""
+
+    label: Text
+    n50_per_h: Positive
+    air_band: Literal["older", "intermediate", "recent"]
+    constructions: dict[Literal["wall", "inner_wall", "roof", "ground", "floor", "window", "door"], Key]
+
+
+class SpaceKindEntry(Entry):
+    label: Text
+    b: Share
+
+
+class ValveEntry(Entry):
+    label: Text
+    kv_m3h: Positive
+    closes: bool
+
+
+class TablesEntry(Entry):
+    """The small tables of the trade a job follows."""
+
+    id: Key
+    label: Text
+    room_uses: dict[Key, RoomUseEntry]
+    ages: dict[Key, AgeEntry]
+    space_kinds: dict[Key, SpaceKindEntry]
+    valves: dict[Key, ValveEntry]
+    fittings_k: dict[Key, NotNegative]
+    shelter: dict[Key, NotNegative]
+    chimney_m3h: NotNegative
+    flue_m3h: NotNegative
+    fan_m3h: NotNegative
+    cylinder_l_by_bedrooms: Annotated[list[Pair], Field(min_length=1)]
+    hot_water_l_per_person_day: NotNegative
+    open_water_l_per_kw: NotNegative
+    coil_m2_per_kw: Pair
+    source: Text
+
+
+class CautionEntry(Entry):
+    id: Key
+    hazard: Text
+    what: Text
+    who: Text
+    rule: Text
+    steps: list[Key]

@@ -1,0 +1,41 @@
+"""The schools a company follows, frozen into each job."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from cinder.model.base import NotNegative, OutdoorCelsius, Part, Positive, RoomCelsius
+
+
+class GroundPractice(Part):
+    lambda_w_mk: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 2.0
+    water_near: bool = False
+    void_height_m: Annotated[float, Field(ge=0, le=3, allow_inf_nan=False)] = 0.3
+    void_wall_u_w_m2k: Positive = 1.7
+    void_vent_m2_per_m: NotNegative = 0.0015
+    wind_m_s: NotNegative = 4.5
+    wind_shield: Annotated[float, Field(ge=0, le=0.2, allow_inf_nan=False)] = 0.05
+
+
+class Practice(Part):
+    """Every choice where practitioners differ, with its default."""
+
+    air: Literal["tightness", "table"] = "tightness"
+    windward_factor: Annotated[float, Field(ge=1, le=2, allow_inf_nan=False)] = 1.5
+    hygienic_minimum: Literal["habitable", "off"] = "habitable"
+    ground: Literal["annual_mean", "full_difference"] = "annual_mean"
+    ground_detail: GroundPractice = GroundPractice()
+    neighbour: Literal["cold_for_emitter", "adiabatic", "cold"] = "cold_for_emitter"
+    neighbour_c: RoomCelsius = 10.0
+    room_temperature: Literal["by_use", "one"] = "by_use"
+    one_temperature_c: RoomCelsius = 20.0
+    thermal_bridge_w_m2k: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.10
+    excess: Literal["logarithmic", "arithmetic"] = "logarithmic"
+    spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 5.0
+    gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 8.0
+    heating_limit_c: OutdoorCelsius = 16.0
+    room_tolerance_k: Annotated[float, Field(ge=0, le=2, allow_inf_nan=False)] = 0.3
+    cycling_degradation: Annotated[float, Field(ge=0.5, le=1, allow_inf_nan=False)] = 0.9
+    pump_limit: Annotated[float, Field(ge=0.3, le=1, allow_inf_nan=False)] = 0.85

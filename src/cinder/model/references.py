@@ -1,0 +1,186 @@
+"""Checks that span the document: everything named exists, nothing runs in a circle, copies are unaltered."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from cinder.errors import Problem
+from cinder.library import entry_sha256
+from cinder.model.job import Job
+from cinder.model.scheme import Scheme
+from cinder.model.survey import EmitterSpec, PipeRun, Room
+
+Found = Iterator[Problem]
+
+
+def problems(job: Job) -> list[Problem]:
+    """Every broken reference of the job, with its JSON pointer."""
+    found = [*_library(job), *_survey(job)]
+    for key, scheme in job.schemes.items():
+        found += _scheme(job, scheme, f"/schemes/{key}")
+    if job.active_scheme is not None and job.active_scheme not in job.schemes:
+        found.append(_missing("/active_scheme", "scheme", job.active_scheme))
+    if job.climate.entry is not None and job.climate.entry not in job.library.climates:
+        found.append(_missing("/climate/entry", "climate in the job's library", job.climate.entry))
+    return found
+
+
+def _missing(path: str, what: str, name: str) -> Problem:
+    return Problem(path, f"points at nothing: there is no {what} {name!r}", name)
+
+
+def _library(job: Job) -> Found:
+    for kind in type(job.library).model_fields:
+        for key, frozen in getattr(job.library, kind).items():
+            where = f"/library/{kind}/{key}"
+            if frozen.data.id != key:
+                yield Problem(where, f"is filed under {key!r} but calls itself {frozen.data.id!r}", frozen.data.id)
+            elif frozen.origin == "library" and entry_sha256(frozen.data) != frozen.sha256:
+                yield Problem(where, "its fingerprint does not match its contents", frozen.sha256)
+
+
+def _survey(job: Job) -> Found:
+    survey = job.survey
+    for key, part in survey.parts.items():
+        for element, construction in part.constructions.items():
+            if construction not in job.library.constructions:
+                yield _missing(f"/survey/parts/{key}/constructions/{element}", "construction", construction)
+    for key, room in survey.rooms.items():
+        yield from _room(job, key, room)
+    for key, emitter in survey.emitters.items():
+        where = f"/survey/emitters/{key}"
+        if emitter.room not in survey.rooms:
+            yield _missing(f"{where}/room", "room", emitter.room)
+        yield from _spec(job, emitter.spec, f"{where}/spec")
+    yield from _pipes(job, survey.pipes, set(survey.emitters), "/survey/pipes", "")
+
+
+def _room(job: Job, key: str, room: Room) -> Found:
+    where = f"/survey/rooms/{key}"
+    survey = job.survey
+    if room.storey is not None and room.storey not in survey.storeys:
+        yield _missing(f"{where}/storey", "storey", room.storey)
+    if room.part is not None and room.part not in survey.parts:
+        yield _missing(f"{where}/part", "part of the house", room.part)
+    runs = [run.id for run in room.walk]
+    if len(set(runs)) != len(runs):
+        yield Problem(f"{where}/walk", "two runs have the same id", runs)
+    for face_key, face in room.faces.items():
+        at = f"{where}/faces/{face_key}"
+        if face_key not in ("floor", "ceiling") and face_key not in runs:
+            yield _missing(at, "run of the walk", face_key)
+        if face.construction is not None and face.construction not in job.library.constructions:
+            yield _missing(f"{at}/construction", "construction", face.construction)
+        for opening_key, opening in face.openings.items():
+            if opening.construction is not None and opening.construction not in job.library.constructions:
+                yield _missing(f"{at}/openings/{opening_key}/construction", "construction", opening.construction)
+        for span_key, span in face.spans.items():
+            beyond = span.beyond
+            if beyond is None:
+                continue
+            to = f"{at}/spans/{span_key}/beyond"
+            if beyond.room is not None and beyond.room not in survey.rooms:
+                yield _missing(f"{to}/room", "room", beyond.room)
+            if beyond.room == key:
+                yield Problem(f"{to}/room", "a room cannot lie beyond its own wall", key)
+            if beyond.space is not None and beyond.space not in survey.spaces:
+                yield _missing(f"{to}/space", "unheated space", beyond.space)
+            if beyond.neighbour is not None and beyond.neighbour not in survey.neighbours:
+                yield _missing(f"{to}/neighbour", "neighbour", beyond.neighbour)
+
+
+def _spec(job: Job, spec: EmitterSpec | None, where: str) -> Found:
+    if spec is not None and spec.type is not None and spec.type not in job.library.emitter_types:
+        yield _missing(f"{where}/type", "emitter type", spec.type)
+
+
+def _pipes(job: Job, pipes: dict[str, PipeRun], emitters: set[str], base: str, tail: str) -> Found:
+    for key, pipe in pipes.items():
+        where = f"{base}/{key}{tail}"
+        if pipe.parent is not None and pipe.parent not in pipes:
+            yield _missing(f"{where}/parent", "pipe", pipe.parent)
+        if pipe.emitter is not None and pipe.emitter not in emitters:
+            yield _missing(f"{where}/emitter", "emitter", pipe.emitter)
+        family = job.library.pipe_families.get(pipe.family) if pipe.family is not None else None
+        if pipe.family is not None and family is None:
+            yield _missing(f"{where}/family", "pipe family", pipe.family)
+        if family is not None and pipe.size is not None and pipe.size not in family.data.sizes:
+            yield _missing(f"{where}/size", f"size of {pipe.family}", pipe.size)
+    yield from _circles(pipes, base)
+
+
+def _circles(pipes: dict[str, PipeRun], base: str) -> Found:
+    done: set[str] = set()
+    for start in pipes:
+        seen: list[str] = []
+        here: str | None = start
+        while here is not None and here in pipes and here not in done:
+            if here in seen:
+                yield Problem(f"{base}/{here}/parent", "the pipes run in a circle: " + " → ".join([*seen, here]), here)
+                break
+            seen.append(here)
+            here = pipes[here].parent
+        done.update(seen)
+
+
+def _scheme(job: Job, scheme: Scheme, where: str) -> list[Problem]:
+    found: list[Problem] = []
+    rooms = job.survey.rooms
+    for key in scheme.targets:
+        if key not in rooms:
+            found.append(_missing(f"{where}/targets/{key}", "room", key))
+    for key, measure in scheme.measures.items():
+        at = f"{where}/measures/{key}"
+        if measure.kind == "tightness":
+            continue
+        room = rooms.get(measure.room or "")
+        face = room.faces.get(measure.face or "") if room else None
+        if room is None:
+            found.append(_missing(f"{at}/room", "room", str(measure.room)))
+        elif face is None:
+            found.append(_missing(f"{at}/face", "face", str(measure.face)))
+        elif measure.kind == "opening" and measure.opening not in face.openings:
+            found.append(_missing(f"{at}/opening", "window or door", str(measure.opening)))
+        if measure.construction not in job.library.constructions:
+            found.append(_missing(f"{at}/construction", "construction", str(measure.construction)))
+    emitters = set(job.survey.emitters)
+    for key, action in scheme.emitters.items():
+        at = f"{where}/emitters/{key}"
+        if action.action == "add":
+            emitters.add(key)
+            if key in job.survey.emitters:
+                found.append(Problem(at, "is added, but the survey already has it", key))
+            if action.room not in rooms:
+                found.append(_missing(f"{at}/room", "room", str(action.room)))
+        elif key not in job.survey.emitters:
+            found.append(_missing(at, "emitter", key))
+        if action.action in ("add", "replace") and action.spec is None:
+            found.append(Problem(f"{at}/spec", f"an emitter to {action.action} needs its spec"))
+        found += _spec(job, action.spec, f"{at}/spec")
+    found += _scheme_pipes(job, scheme, where, emitters)
+    for key, candidate in scheme.candidates.items():
+        if candidate.machine not in job.library.machines:
+            found.append(
+                _missing(f"{where}/candidates/{key}/machine", "machine in the job's library", candidate.machine)
+            )
+    if scheme.chosen is not None and scheme.chosen not in scheme.candidates:
+        found.append(_missing(f"{where}/chosen", "candidate", scheme.chosen))
+    return found
+
+
+def _scheme_pipes(job: Job, scheme: Scheme, where: str, emitters: set[str]) -> list[Problem]:
+    found: list[Problem] = []
+    effective = dict(job.survey.pipes)
+    for key, action in scheme.pipes.items():
+        at = f"{where}/pipes/{key}"
+        if (action.action == "add") == (key in job.survey.pipes):
+            found.append(Problem(at, "is added though it exists" if action.action == "add" else "changes no pipe", key))
+        if action.action == "remove":
+            effective.pop(key, None)
+        elif action.run is None:
+            found.append(Problem(f"{at}/run", f"a pipe to {action.action} needs its run"))
+        else:
+            effective[key] = action.run
+    if scheme.pipes and not found:
+        found += list(_pipes(job, effective, emitters, f"{where}/pipes", "/run"))
+    return found

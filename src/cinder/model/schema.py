@@ -1,0 +1,95 @@
+"""Reading a document into a Job: recognise it, bring it up to date, validate it, check its references."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Any
+
+from pydantic import ValidationError
+
+from cinder.errors import InvalidJob, NewerSchema, NotAJob, Problem
+from cinder.library import EDITION, Entry, Library, entry_sha256
+from cinder.model.job import FORMAT, SCHEMA, Job
+from cinder.model.references import problems
+
+SHOWN_PROBLEMS = 20
+
+
+def new_id() -> str:
+    """A fresh id with 64 random bits."""
+    return secrets.token_urlsafe(8)
+
+
+def freeze(entry: Entry, *, edition: str = EDITION) -> dict[str, Any]:
+    """The frozen copy of a library entry, as it lies in a job."""
+    return {
+        "origin": "library",
+        "edition": edition,
+        "sha256": entry_sha256(entry),
+        "data": entry.model_dump(mode="json"),
+    }
+
+
+def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
+    """A new job document: the standard tables, one part, one storey, one scheme; nothing surveyed."""
+    return {
+        "format": FORMAT,
+        "schema": SCHEMA,
+        "id": job_id,
+        "title": title,
+        "library": {"tables": {"standard": freeze(library.tables["standard"])}},
+        "survey": {
+            "parts": {"main": {"label": "Main house"}},
+            "storeys": {"ground": {"label": "Ground floor", "pos": 0}, "upper": {"label": "Upper floor", "pos": 1}},
+            "rooms": {},
+            "spaces": {"loft": {"label": "Loft", "kind": "loft-underlay"}},
+            "neighbours": {},
+            "emitters": {},
+            "pipes": {},
+            "stores": {},
+            "sources": {},
+            "tightness": {},
+            "household": {},
+        },
+        "schemes": {
+            "proposal": {
+                "label": "Proposal", "measures": {}, "targets": {}, "emitters": {}, "candidates": {}, "pipes": {},
+                "separation": {}, "hot_water": {}, "control": {},
+            }
+        },
+        "active_scheme": "proposal",
+        "climate": {},
+        "site": {},
+        "practice": {},
+    }  # fmt: skip
+
+
+def parse(document: Any) -> Job:
+    """Validate a document.
+
+    Raises `NotAJob` for another kind of file, `NewerSchema` for one written later than this engine,
+    `InvalidJob` with one `Problem` per place otherwise.
+    """
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise NotAJob("This file is no job of ours: its format is not 'mellow-cinder-job'.")
+    version = document.get("schema")
+    if isinstance(version, int) and not isinstance(version, bool) and version > SCHEMA:
+        raise NewerSchema(f"This job has schema {version}; this engine reads up to {SCHEMA}. Update it first.")
+    try:
+        job = Job.model_validate(document)
+    except ValidationError as error:
+        raise InvalidJob("The job breaks its own rules.", problems=_from_pydantic(error)) from None
+    found = problems(job)
+    if found:
+        raise InvalidJob("The job points at something that is not there.", problems=tuple(found[:SHOWN_PROBLEMS]))
+    return job
+
+
+def _from_pydantic(error: ValidationError) -> tuple[Problem, ...]:
+    out = []
+    for item in error.errors(include_url=False, include_context=False)[:SHOWN_PROBLEMS]:
+        path = "".join(f"/{str(step).replace('~', '~0').replace('/', '~1')}" for step in item["loc"])
+        value = item.get("input")
+        shown = value if isinstance(value, (int, float, str, bool)) and len(str(value)) < 60 else None
+        out.append(Problem(path, item["msg"], shown))
+    return tuple(out)

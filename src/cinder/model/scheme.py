@@ -1,0 +1,114 @@
+"""What is proposed: an overlay on the survey, which it never changes."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from cinder.model.base import (
+    Id,
+    Note,
+    NotNegative,
+    OutdoorCelsius,
+    Part,
+    Position,
+    Positive,
+    RoomCelsius,
+    Title,
+    WaterCelsius,
+)
+from cinder.model.survey import EmitterSpec, PipeRun
+
+
+class Measure(Part):
+    """A change to the fabric: another construction for a face or an opening, or a tighter house."""
+
+    kind: Literal["opening", "face", "tightness"]
+    pos: Position = 0
+    room: Id | None = None
+    face: Id | None = None
+    opening: Id | None = None
+    construction: Id | None = None
+    n50_per_h: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
+    note: Note = ""
+
+    @model_validator(mode="after")
+    def _whole(self) -> Measure:
+        wanted = {
+            "opening": ("room", "face", "opening", "construction"),
+            "face": ("room", "face", "construction"),
+            "tightness": ("n50_per_h",),
+        }[self.kind]
+        for name in wanted:
+            if getattr(self, name) is None:
+                raise ValueError(f"a measure of kind {self.kind} needs {name}")
+        return self
+
+
+class EmitterAction(Part):
+    """What happens to an emitter of the survey, or one that is added."""
+
+    action: Literal["keep", "remove", "replace", "add"]
+    pos: Position = 0
+    label: Title = ""
+    room: Id | None = None
+    spec: EmitterSpec | None = None
+    pin: Literal["must", "must not", "prefer"] | None = None
+    note: Note = ""
+
+
+class PipeAction(Part):
+    action: Literal["remove", "replace", "add"]
+    run: PipeRun | None = None
+
+
+class Candidate(Part):
+    machine: Id
+    pos: Position = 0
+    place: Id | None = None
+    backup_w: NotNegative | None = None
+    note: Note = ""
+
+
+class HotWater(Part):
+    volume_l: Positive | None = None
+    store_c: Annotated[float, Field(ge=35, le=75, allow_inf_nan=False)] | None = None
+    cold_c: Annotated[float, Field(ge=1, le=25, allow_inf_nan=False)] | None = None
+    coil_m2: Positive | None = None
+    standing_kwh_per_day: NotNegative | None = None
+
+
+class Control(Part):
+    """Settings a person has chosen for the controller; absent ones are fitted."""
+
+    kind: Literal["two_point"] = "two_point"
+    cold_out_c: OutdoorCelsius | None = None
+    cold_flow_c: WaterCelsius | None = None
+    mild_out_c: OutdoorCelsius | None = None
+    mild_flow_c: WaterCelsius | None = None
+    greatest_flow_c: WaterCelsius | None = None
+    step_k: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)] = 1.0
+
+
+class Separation(Part):
+    """A vessel in the return that adds open water."""
+
+    volumiser_l: NotNegative | None = None
+
+
+class Scheme(Part):
+    label: Title = ""
+    pos: Position = 0
+    flow_c: WaterCelsius | None = None
+    spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] | None = None
+    measures: Annotated[dict[Id, Measure], Field(max_length=500)] = {}
+    targets: Annotated[dict[Id, RoomCelsius], Field(max_length=400)] = {}
+    emitters: Annotated[dict[Id, EmitterAction], Field(max_length=1000)] = {}
+    candidates: Annotated[dict[Id, Candidate], Field(max_length=20)] = {}
+    chosen: Id | None = None
+    pipes: Annotated[dict[Id, PipeAction], Field(max_length=2000)] = {}
+    separation: Separation = Separation()
+    hot_water: HotWater = HotWater()
+    control: Control = Control()
+    note: Note = ""

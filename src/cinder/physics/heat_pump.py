@@ -1,0 +1,134 @@
+"""What an air-to-water machine gives at an outdoor and a water temperature."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num
+
+LEAST_LIFT_K = 8.0
+
+
+@dataclass(frozen=True, slots=True)
+class PerformanceMap:
+    """Test points on a grid: `outdoor_c` (A,), `water_c` (W,) leaving water, both rising;
+    outputs (A, W) in W, COP (A, W); the envelope and the refrigerant's approaches."""
+
+    outdoor_c: Array
+    water_c: Array
+    greatest_w: Array
+    least_w: Array
+    cop: Array
+    evaporator_approach_k: float
+    condenser_approach_k: float
+    lowest_outdoor_c: float
+    limit_outdoor_c: Array
+    limit_water_c: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    """One or many operating points: outputs in W (0 outside the envelope), COP, and how it is known."""
+
+    greatest_w: Array
+    least_w: Array
+    cop: Array
+    inside: Array
+    extrapolated: Array
+
+
+def carnot_cop(*, outdoor_c: Num, water_c: Num, evaporator_approach_k: float, condenser_approach_k: float) -> Num:
+    """Carnot COP between evaporating and condensing temperature, lift at least 8 K.
+
+    >>> round(float(carnot_cop(outdoor_c=2.0, water_c=35.0, evaporator_approach_k=8.0,
+    ...                        condenser_approach_k=3.0)), 2)
+    7.07
+    """
+    hot = np.asarray(water_c, float) + condenser_approach_k + KELVIN_AT_0_C
+    cold = np.asarray(outdoor_c, float) - evaporator_approach_k + KELVIN_AT_0_C
+    return hot / np.maximum(hot - cold, LEAST_LIFT_K)
+
+
+def carnot_fraction(machine: PerformanceMap) -> Array:
+    """COP of each test point over the plain Carnot COP between water and air (A, W).
+
+    Above about 0.6 a map cannot be true (common practice).
+    """
+    plain = carnot_cop(
+        outdoor_c=machine.outdoor_c[:, None],
+        water_c=machine.water_c[None, :],
+        evaporator_approach_k=0.0,
+        condenser_approach_k=0.0,
+    )
+    return np.asarray(machine.cop / plain)
+
+
+def _bilinear(x: Array, y: Array, tables: tuple[Array, ...], px: Array, py: Array) -> list[Array]:
+    """Several tables on one grid at the same points, clamped points assumed."""
+    i = np.minimum(np.maximum(np.searchsorted(x, px, side="right") - 1, 0), len(x) - 2)
+    j = np.minimum(np.maximum(np.searchsorted(y, py, side="right") - 1, 0), len(y) - 2)
+    u = (px - x[i]) / (x[i + 1] - x[i])
+    v = (py - y[j]) / (y[j + 1] - y[j])
+    weights = ((1 - u) * (1 - v), (1 - u) * v, u * (1 - v), u * v)
+    corners = ((i, j), (i, j + 1), (i + 1, j), (i + 1, j + 1))
+    return [np.asarray(sum(w * t[c] for w, c in zip(weights, corners, strict=True))) for t in tables]
+
+
+def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operation:
+    """Output and COP at any point.
+
+    Inside the test points: straight interpolation. Outside: outputs held at the nearest test point, in colder
+    air following the coldest two points downwards; COP by the Carnot fraction of the nearest point with the
+    approaches added to the lift, never above the best tested COP; marked extrapolated.
+    Outside the envelope there is no output.
+
+    Valid for: any finite temperatures. Source: common practice (Carnot fraction), interpolation.
+    """
+    air, water = np.broadcast_arrays(np.asarray(outdoor_c, float), np.asarray(water_c, float))
+    near_air = np.minimum(np.maximum(air, machine.outdoor_c[0]), machine.outdoor_c[-1])
+    near_water = np.minimum(np.maximum(water, machine.water_c[0]), machine.water_c[-1])
+    extrapolated = (near_air != air) | (near_water != water)
+    inside = (air >= machine.lowest_outdoor_c) & (
+        water <= np.interp(air, machine.limit_outdoor_c, machine.limit_water_c)
+    )
+    grid = (machine.outdoor_c, machine.water_c)
+    greatest, least, tested = _bilinear(*grid, (machine.greatest_w, machine.least_w, machine.cop), near_air, near_water)
+    colder = np.minimum(air - machine.outdoor_c[0], 0.0)
+    if np.any(colder < 0):
+        first, second = (np.interp(near_water, machine.water_c, machine.greatest_w[k]) for k in (0, 1))
+        fall = np.maximum((second - first) / (machine.outdoor_c[1] - machine.outdoor_c[0]), 0.0)
+        greatest = greatest + fall * colder
+    greatest = np.where(inside, np.maximum(greatest, 0.0), 0.0)
+    least = np.minimum(least, greatest)
+    approaches = (machine.evaporator_approach_k, machine.condenser_approach_k)
+    ratio = carnot_cop(
+        outdoor_c=air,
+        water_c=water,
+        evaporator_approach_k=approaches[0],
+        condenser_approach_k=approaches[1],
+    ) / carnot_cop(
+        outdoor_c=near_air,
+        water_c=near_water,
+        evaporator_approach_k=approaches[0],
+        condenser_approach_k=approaches[1],
+    )
+    cop = np.where(extrapolated, np.minimum(tested * ratio, machine.cop.max()), tested)
+    return Operation(greatest, np.where(inside, least, 0.0), cop, inside, extrapolated & inside)
+
+
+def water_for_cop(machine: PerformanceMap, *, outdoor_c: Array, levels: tuple[float, ...], waters_c: Array) -> Array:
+    """Leaving water, deg C, at which each outdoor temperature gives each COP level.
+
+    Shapes: `outdoor_c` (K,), `waters_c` (M,) rising; returns (levels, K), NaN where none of `waters_c` does.
+    """
+    cop = operate(machine, outdoor_c=outdoor_c[:, None], water_c=waters_c[None, :]).cop
+    out = np.full((len(levels), len(outdoor_c)), np.nan)
+    for n, level in enumerate(levels):
+        falls = (cop[:, :-1] >= level) & (cop[:, 1:] < level)
+        k = np.nonzero(falls.any(axis=1))[0]
+        j = falls.shape[1] - 1 - np.argmax(falls[k, ::-1], axis=1)
+        share = (cop[k, j] - level) / (cop[k, j] - cop[k, j + 1])
+        out[n, k] = waters_c[j] + share * (waters_c[j + 1] - waters_c[j])
+    return out

@@ -1,0 +1,128 @@
+"""Emitters whose output follows a power of the excess temperature (EN 442)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from cinder.physics.quantity import Array, Num, require_positive
+
+LOG_REFERENCE_K = 49.83  # log mean of 75/65/20, the excess at which EN 442 rates an emitter
+ARITHMETIC_REFERENCE_K = 50.0
+_LEAST_EXCESS_K = 1e-6
+
+
+def log_excess(*, flow_c: Num, return_c: Num, room_c: Num) -> Num:
+    """Logarithmic excess, K: (f - r) / ln((f - i)/(r - i)); 0 where the return is not above the room.
+
+    Valid for: flow >= return. Source: EN 442-2 (from memory).
+
+    >>> round(float(log_excess(flow_c=75.0, return_c=65.0, room_c=20.0)), 2)
+    49.83
+    """
+    hot = np.asarray(flow_c, float) - room_c
+    cold = np.asarray(return_c, float) - room_c
+    safe_hot = np.maximum(hot, _LEAST_EXCESS_K)
+    safe_cold = np.maximum(cold, _LEAST_EXCESS_K)
+    ratio = safe_hot / safe_cold
+    near = np.abs(ratio - 1) < 1e-6
+    log_ratio = np.where(near, 1.0, np.log(ratio))
+    excess = np.where(near, (safe_hot + safe_cold) / 2, (safe_hot - safe_cold) / log_ratio)
+    out = np.where(cold <= 0, 0.0, excess)
+    return out if out.ndim else float(out)
+
+
+def arithmetic_excess(*, flow_c: Num, return_c: Num, room_c: Num) -> Num:
+    """Arithmetic excess, K: (f + r)/2 - i, never below 0. Source: common practice.
+
+    >>> arithmetic_excess(flow_c=75.0, return_c=65.0, room_c=20.0)
+    50.0
+    """
+    out = np.maximum((np.asarray(flow_c, float) + return_c) / 2 - room_c, 0.0)
+    return out if out.ndim else float(out)
+
+
+def output(*, rated_w: Num, exponent: Num, excess_k: Num, reference_k: float = LOG_REFERENCE_K) -> Num:
+    """Output, W: rated x (excess / reference)^n. Valid for: excess >= 0. Source: EN 442 (from memory).
+
+    >>> round(output(rated_w=1000.0, exponent=1.3, excess_k=30.0, reference_k=50.0))
+    515
+    """
+    return rated_w * (excess_k / reference_k) ** exponent
+
+
+def excess_for_output(
+    *, wanted_w: Array, rated_w: Array, exponent: Array, reference_k: float = LOG_REFERENCE_K
+) -> Array:
+    """Common excess, K, at which several emitters together give `wanted_w`.
+
+    Solves sum_e rated (x / ref)^n = wanted by Newton's method in ln x, where the sum is nearly straight.
+
+    Shapes: `wanted_w` (..., R); `rated_w`, `exponent` (R, E), rated 0 where there is no emitter.
+    Returns (..., R); infinite where a room has no emitter, 0 where nothing is wanted.
+    Raises `PhysicsError` on an exponent that is not positive. Source: EN 442 (from memory).
+
+    >>> excess_for_output(wanted_w=np.array([500.0]), rated_w=np.array([[1000.0, 0.0]]),
+    ...                   exponent=np.array([[1.0, 1.3]]), reference_k=50.0).round(3)
+    array([25.])
+    """
+    require_positive("exponent", exponent)
+    total = rated_w.sum(axis=-1)
+    present = (total > 0) & np.ones_like(wanted_w, dtype=bool)
+    solve = present & (wanted_w > 0)
+    safe_total = np.where(total > 0, total, 1.0)
+    target = np.log(np.where(solve, wanted_w, safe_total))
+    log_rated = np.where(rated_w > 0, np.log(np.where(rated_w > 0, rated_w, 1.0)), -np.inf)
+    mean_n = np.where(total > 0, (rated_w * exponent).sum(axis=-1) / safe_total, 1.0)
+    x = (target - np.log(safe_total)) / mean_n
+    log_rated = np.where((total > 0)[..., None], log_rated, 0.0)
+    for _ in range(12):
+        terms = np.exp(log_rated + exponent * x[..., None])
+        given = terms.sum(axis=-1)
+        slope = (terms * exponent).sum(axis=-1) / given
+        step = (np.log(given) - target) / slope
+        x = x - step
+        if np.all(np.abs(step) < 1e-12):
+            break
+    excess = reference_k * np.exp(x)
+    return np.where(present, np.where(solve, excess, 0.0), np.inf)
+
+
+def flow_for_log_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
+    """Flow temperature, deg C, whose log excess over the room is `excess_k` with a spread `spread_k`.
+
+    From L = s / ln((y + s)/y) with y = return - room: y = s / (exp(s/L) - 1), flow = room + y + s.
+    Valid for: excess > 0, spread >= 0. Source: algebra.
+
+    >>> round(float(flow_for_log_excess(excess_k=49.83, spread_k=10.0, room_c=20.0)), 1)
+    75.0
+    """
+    excess = np.maximum(np.asarray(excess_k, float), _LEAST_EXCESS_K)
+    spread = np.asarray(spread_k, float)
+    tiny = spread < 1e-9
+    safe = np.where(tiny, 1.0, spread)
+    growth = np.expm1(np.minimum(safe / excess, 700.0))
+    above = np.where(tiny, excess, safe / growth + safe)
+    out = np.where(np.isinf(excess), np.inf, room_c + above)
+    return out if out.ndim else float(out)
+
+
+def flow_for_arithmetic_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
+    """Flow temperature, deg C, for an arithmetic excess: room + excess + spread/2. Source: algebra.
+
+    >>> flow_for_arithmetic_excess(excess_k=50.0, spread_k=10.0, room_c=20.0)
+    75.0
+    """
+    return room_c + excess_k + spread_k / 2
+
+
+def panel_rating(*, length_m: float, height_m: float, w_per_m_at_600: float, height_exponent: float) -> float:
+    """Rated output of a panel from its face, W: q600 x length x (height / 0.6)^m.
+
+    Valid for: heights 0.2-1.0 m. Source: common practice, from memory, about +-15 %.
+
+    >>> round(panel_rating(length_m=1.0, height_m=0.6, w_per_m_at_600=1750.0, height_exponent=0.8))
+    1750
+    """
+    require_positive("length_m", length_m)
+    require_positive("height_m", height_m)
+    return float(w_per_m_at_600 * length_m * (height_m / 0.6) ** height_exponent)

@@ -1,0 +1,133 @@
+"""Writes the library tables that are computed: the invented machines and the generic climates.
+
+    python tools/make_library.py
+
+Machines follow a simple cycle: COP = fraction x Carnot between condensing (water + 3 K) and evaporating
+(air - 8 K) temperature, less a frost share near 2 deg C. The fractions give a share of the plain Carnot COP of
+0.42 to 0.47, as real cycles do (common practice). Outputs fall with colder air and hotter water.
+Climates are synthetic hourly years (a yearly wave, a daily wave, passing weather as a red noise with a fixed
+seed), counted into 1 K bins. They are nobody's measured weather and say so.
+"""
+
+from pathlib import Path
+
+import numpy as np
+
+DATA = Path(__file__).parents[1] / "src/cinder/library/data"
+AIR = [-15.0, -7.0, 2.0, 7.0, 12.0]
+WATER = [35.0, 45.0, 55.0, 65.0]
+
+# id, label, refrigerant, kg, flammable, kW at A7/W35, modulation, cycle fraction, coldest, hottest water
+MACHINES = [
+    ("teasel-4", "Teasel 4", "R290", 0.5, True, 4.8, 0.34, 0.585, -22, 70),
+    ("sedge-6", "Sedge 6", "R290", 0.65, True, 6.9, 0.32, 0.59, -22, 70),
+    ("sedge-9", "Sedge 9", "R290", 0.95, True, 10.2, 0.30, 0.59, -22, 70),
+    ("withy-8", "Withy 8", "R32", 1.3, True, 8.8, 0.36, 0.575, -20, 60),
+    ("osier-12", "Osier 12", "R290", 1.3, True, 13.6, 0.29, 0.58, -25, 72),
+    ("bulrush-16", "Bulrush 16", "R32", 2.1, True, 17.8, 0.33, 0.565, -25, 62),
+]
+# id, label, design, annual mean, yearly half-swing, daily half-swing, weather spread
+CLIMATES = [
+    ("mild-maritime", "Generic mild maritime", -3.0, 10.2, 6.2, 2.6, 2.9),
+    ("cool-inland", "Generic cool inland", -8.0, 9.2, 8.6, 3.4, 3.9),
+    ("cold-continental", "Generic cold continental", -24.0, 5.2, 15.0, 4.2, 5.6),
+]
+EN_14825 = (
+    "1 25 23 24 27 68 91 89 165 173 240 280 320 357 356 303 330 326 348 335 315 215 169 151 105 74"
+)
+
+
+def frost(air: float) -> float:
+    """Share lost to defrosting: most in damp air just above freezing."""
+    return 0.09 * float(np.exp(-(((air - 1.0) / 4.5) ** 2)))
+
+
+def machine_rows() -> list[str]:
+    out = ["# Six invented machines. Made by tools/make_library.py; nobody builds them.\n"]
+    for key, label, refrigerant, kg, flammable, kw, modulation, fraction, coldest, hottest in MACHINES:
+        greatest, least, cop = [], [], []
+        for air in AIR:
+            size = 1 + 0.021 * (air - 7) if air < 7 else 1 + 0.012 * (air - 7)
+            row = [kw * 1000 * size * (1 - frost(air)) * (1 - 0.0045 * (water - 35)) for water in WATER]
+            greatest.append([round(v, -1) for v in row])
+            least.append([round(kw * 1000 * modulation * (1 + 0.014 * (air - 7)), -1) for _ in WATER])
+            row = []
+            for water in WATER:
+                hot, cold = water + 3 + 273.15, air - 8 + 273.15
+                sag = 1 - 0.0022 * abs(hot - cold - 45)
+                row.append(round(fraction * sag * (1 - 0.7 * frost(air)) * hot / (hot - cold) * 0.95, 2))
+            cop.append(row)
+        flow = round(kw * 172, -1)
+        heads = [76, 74, 66, 52, 32, 8] if kw > 9 else [68, 66, 58, 45, 27, 6]
+        flows = [round(flow * f, -1) for f in (0, 0.4, 0.8, 1.1, 1.4, 1.7)]
+        out.append(f"""[{key}]
+label = "{label}"
+refrigerant = "{refrigerant}"
+refrigerant_kg = {kg}
+flammable = {str(flammable).lower()}
+outdoor_c = {AIR}
+water_c = {WATER}
+greatest_w = {greatest}
+least_w = {least}
+cop = {cop}
+defrost_included = true
+evaporator_approach_k = 8
+condenser_approach_k = 3
+lowest_outdoor_c = {coldest}
+limit_outdoor_c = [{coldest}, -10, 20]
+limit_water_c = [{hottest - 8}, {hottest}, {hottest}]
+least_flow_lph = {round(kw * 72, -1)}
+rated_flow_lph = {flow}
+pump_flow_lph = {flows}
+pump_head_kpa = {heads}
+least_volume_l = {round(kw * 6.2)}
+content_l = {round(1.5 + kw * 0.22, 1)}
+max_current_a = {round(5 + kw * 1.15)}
+sound_power_day_db = {round(49 + 6.5 * np.log10(kw))}
+sound_power_night_db = {round(46 + 6.0 * np.log10(kw))}
+weight_kg = {round(60 + kw * 6.5)}
+always_on_w = {round(25 + kw * 2.5)}
+source = "invented, by tools/make_library.py"
+""")
+    return out
+
+
+def climate_rows() -> list[str]:
+    out = ["# Generic climates: synthetic years in 1 K bins, by tools/make_library.py. Not measured weather.\n"]
+    hour = np.arange(8760)
+    for n, (key, label, design, mean, swing, daily, spread) in enumerate(CLIMATES):
+        noise = np.random.default_rng(1908 + n).standard_normal(8760)
+        weather = np.zeros(8760)
+        for i in range(1, 8760):
+            weather[i] = 0.985 * weather[i - 1] + noise[i] * np.sqrt(1 - 0.985**2)
+        year = mean - swing * np.cos(2 * np.pi * (hour - 24 * 18) / 8760)
+        year = year - daily * np.cos(2 * np.pi * (hour % 24 - 3) / 24) + spread * (weather - weather.mean())
+        bins = np.round(year).astype(int)
+        values, counts = np.unique(bins, return_counts=True)
+        p99 = np.quantile(year, 0.004)
+        print(f"{key}: coldest {year.min():.1f}, 99.6 % {p99:.1f}, design {design}")
+        out.append(f"""[{key}]
+label = "{label}"
+design_c = {design}
+annual_mean_c = {mean}
+bin_outdoor_c = {[float(v) for v in values]}
+bin_hours = {[float(c) for c in counts]}
+synthetic = true
+source = "synthetic year, by tools/make_library.py"
+""")
+    hours = [float(h) for h in EN_14825.split()]
+    out.append(f"""[en-14825-average]
+label = "EN 14825 average heating season"
+design_c = -10.0
+annual_mean_c = 9.5
+bin_outdoor_c = {[float(v) for v in range(-10, 16)]}
+bin_hours = {hours}
+synthetic = false
+source = "EN 14825 bin table, from memory; annual mean is our choice"
+""")
+    return out
+
+
+if __name__ == "__main__":
+    (DATA / "machines.toml").write_text("\n".join(machine_rows()), encoding="utf-8")
+    (DATA / "climates.toml").write_text("\n".join(climate_rows()), encoding="utf-8")
