@@ -1,0 +1,99 @@
+"""The command line: `cinder design | schema | convert | serve`."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import orjson
+import typer
+
+from cinder.design import Design, design
+from cinder.errors import CinderError
+from cinder.exchange import job_file
+from cinder.model import parse
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, help="From room-by-room heat loss to the weather curve.")
+
+
+@app.command("design")
+def design_command(
+    path: Annotated[Path, typer.Argument(help="A job (.json) or a brief (.toml).", exists=True, dir_okay=False)],
+    table: Annotated[bool, typer.Option("--table", help="A table for people instead of JSON.")] = False,
+    scheme: Annotated[str | None, typer.Option(help="Judge this scheme instead of the active one.")] = None,
+) -> None:
+    """Judge a job: the whole Design as JSON, or as a table."""
+    document = job_file.read(path)
+    if scheme is not None:
+        document["active_scheme"] = scheme
+    result = design(parse(document))
+    if table:
+        typer.echo(_table(result))
+    else:
+        sys.stdout.buffer.write(orjson.dumps(result.model_dump(), option=orjson.OPT_INDENT_2) + b"\n")
+
+
+@app.command("schema")
+def schema_command() -> None:
+    """The JSON Schema of job files."""
+    sys.stdout.buffer.write(orjson.dumps(job_file.json_schema(), option=orjson.OPT_INDENT_2) + b"\n")
+
+
+@app.command("convert")
+def convert_command(
+    source: Annotated[Path, typer.Argument(help="A job (.json) or a brief (.toml).", exists=True, dir_okay=False)],
+    target: Annotated[Path, typer.Argument(help="The job file to write (.json).")],
+) -> None:
+    """Read a job or a brief, check it, write it as a job file. Nothing is written unless all of it is good."""
+    data = job_file.write(job_file.read(source))
+    part = target.with_name(target.name + ".part")
+    part.write_bytes(data)
+    part.replace(target)
+
+
+@app.command("serve")
+def serve_command(
+    port: Annotated[int, typer.Option(help="Port on 127.0.0.1.")] = 8740,
+    database: Annotated[str | None, typer.Option(envvar="CINDER_DATABASE", help="PostgreSQL address.")] = None,
+    pages: Annotated[Path | None, typer.Option(help="Folder of the built pages.")] = None,
+) -> None:
+    """Serve the application on loopback."""
+    from cinder.web.serve import serve
+
+    serve(port=port, database=database, pages=pages)
+
+
+def _cell(value: float | None, digits: int) -> str:
+    return "–" if value is None else f"{value:.{digits}f}"
+
+
+def _table(result: Design) -> str:
+    lines = [f"{result.scheme_label}", ""]
+    lines += [f"{f.label:20} {_cell(f.value, f.digits):>8} {f.unit:3} {f.lacks}" for f in result.headline]
+    lines += [
+        "",
+        f"{'room':22}{'°C':>6}{'m²':>7}{'emitter W':>11}{'house W':>9}{'rated W':>9}{'flow °C':>9}{'reach':>7}",
+    ]
+    for r in result.rooms:
+        cells = (
+            f"{_cell(r.target_c, 1):>6}{_cell(r.area_m2, 1):>7}{_cell(r.room_emitter_load_w, 0):>11}"
+            f"{_cell(r.room_share_of_house_w, 0):>9}{_cell(r.rated_w, 0):>9}{_cell(r.needed_flow_c, 1):>9}"
+            f"{_cell(r.reached_c, 1):>7}  {r.status}"
+        )
+        lines.append(f"{r.label[:21]:22}{cells}")
+    lines += ["", *(text.replace("**", "") for text in result.sentences.values()), ""]
+    lines += [f"[{f.severity}] {f.what} {f.mend}" for f in result.findings]
+    lines += ["", "An estimate on the inputs above: local codes, the makers' manuals and licensed practice decide."]
+    return "\n".join(lines)
+
+
+def run() -> None:
+    """Entry point: our own errors become one line per problem and exit code 2, never a traceback."""
+    try:
+        app()
+    except CinderError as error:
+        typer.echo(f"cinder: {error.message} {error.kept}", err=True)
+        for problem in error.problems:
+            typer.echo(f"  {problem.line()}", err=True)
+        sys.exit(error.exit_code)

@@ -1,0 +1,1 @@
+"""Jobs as documents with a change log, in PostgreSQL."""

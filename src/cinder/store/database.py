@@ -1,0 +1,35 @@
+"""The connection to PostgreSQL, and bringing its tables up to date."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+
+import orjson
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine, make_url
+
+MIGRATION_LOCK = 19080311
+
+
+def engine(address: str) -> Engine:
+    """An engine for a `postgresql://` address, JSON by orjson."""
+    url = make_url(address).set(drivername="postgresql+psycopg")
+    return create_engine(
+        url,
+        pool_size=10,
+        max_overflow=10,
+        pool_pre_ping=True,
+        json_serializer=lambda value: orjson.dumps(value).decode(),
+        json_deserializer=orjson.loads,
+    )
+
+
+def migrate(to: Engine) -> None:
+    """Run the numbered migrations; several processes may ask at once, one does it."""
+    config = Config()
+    config.set_main_option("script_location", str(files("cinder.store").joinpath("migrations")))
+    with to.begin() as connection:
+        connection.exec_driver_sql(f"SELECT pg_advisory_xact_lock({MIGRATION_LOCK})")
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")

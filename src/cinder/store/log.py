@@ -1,0 +1,352 @@
+"""How an edit is kept: one transaction on the locked job row, the change and its inverse in the log."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+import orjson
+from sqlalchemy import Engine, select, text, update
+from sqlalchemy.orm import Session, sessionmaker
+
+from cinder.errors import ChangeIdReused, FutureVersion, NotFound, NothingToUndo, Problem, StaleVersion, TooLarge
+from cinder.model import SCHEMA, Job, parse
+from cinder.store import patch
+from cinder.store.tables import ChangeRow, Company, JobRow, Person
+
+MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
+UNDO_DEPTH = 500
+CHANNEL = "cinder_job"
+
+
+@dataclass(frozen=True)
+class Who:
+    """The person a request runs as."""
+
+    company_id: str
+    person_id: str
+
+
+@dataclass(frozen=True)
+class Change:
+    """A change as a client sends it."""
+
+    id: str
+    base_version: int
+    operations: list[patch.Operation]
+    label: str = ""
+
+    def sha256(self) -> str:
+        body = {"base": self.base_version, "operations": self.operations, "label": self.label}
+        return hashlib.sha256(orjson.dumps(body, option=orjson.OPT_SORT_KEYS)).hexdigest()
+
+
+@dataclass(frozen=True)
+class Applied:
+    """A job at a version. `replayed`: the same change had been applied before."""
+
+    version: int
+    document: dict[str, Any]
+    job: Job
+    before_version: int
+    replayed: bool = False
+
+
+@dataclass(frozen=True)
+class Done:
+    """A line of somebody's own undo stack."""
+
+    version: int
+    kind: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A line of the history."""
+
+    version: int
+    change_id: str
+    person_id: str
+    person: str
+    kind: str
+    label: str
+    at: datetime
+    effect: dict[str, Any] | None
+
+
+class ChangeLog:
+    """Jobs and their log in one database."""
+
+    def __init__(self, engine: Engine) -> None:
+        self.session = sessionmaker(engine, expire_on_commit=False)
+
+    def ensure_person(self, who: Who, *, company: str, person: str) -> None:
+        with self.session.begin() as session:
+            if session.get(Company, who.company_id) is None:
+                session.add(Company(id=who.company_id, name=company))
+                session.flush()
+            if session.get(Person, (who.company_id, who.person_id)) is None:
+                session.add(Person(company_id=who.company_id, id=who.person_id, name=person))
+
+    def jobs(self, who: Who, *, archived: bool = False) -> list[JobRow]:
+        with self.session() as session:
+            rows = select(JobRow).where(JobRow.company_id == who.company_id)
+            rows = rows.where(JobRow.archived_at.is_not(None) if archived else JobRow.archived_at.is_(None))
+            return list(session.scalars(rows.order_by(JobRow.changed_at.desc())))
+
+    def create(self, who: Who, document: dict[str, Any]) -> Applied:
+        """A new job; the log starts with a snapshot of it. Raises `ChangeIdReused` when the id is taken."""
+        job = parse(document)
+        self._check_size(document)
+        with self.session.begin() as session:
+            if session.get(JobRow, (who.company_id, job.id)) is not None:
+                raise ChangeIdReused(f"There is already a job with the id {job.id!r}.")
+            session.add(
+                JobRow(
+                    company_id=who.company_id, id=job.id, title=job.title, version=1, schema_version=SCHEMA,
+                    document=document,
+                )
+            )  # fmt: skip
+            session.flush()
+            session.add(
+                ChangeRow(
+                    company_id=who.company_id, job_id=job.id, version=1, change_id=f"create-{job.id}"[:64],
+                    person_id=who.person_id, kind="create", label="Job opened", base_version=0,
+                    schema_version=SCHEMA, operations=[], inverse=[], touched=[], body_sha256="0" * 64,
+                    snapshot=document,
+                )
+            )  # fmt: skip
+        return Applied(1, document, job, 0)
+
+    def current(self, who: Who, job_id: str) -> Applied:
+        with self.session() as session:
+            row = self._row(session, who, job_id, lock=False)
+            return Applied(row.version, row.document, parse(row.document), row.version)
+
+    def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
+        with self.session.begin() as session:
+            row = self._row(session, who, job_id, lock=True)
+            row.archived_at = datetime.now(UTC) if archived else None
+
+    def apply(self, who: Who, job_id: str, change: Change) -> Applied:
+        """Apply a change once. Commits before it returns: what is answered is kept.
+
+        Raises `NotFound`, `InvalidChange`, `InvalidJob`, `ChangeIdReused`, `FutureVersion`,
+        `StaleVersion` (with both values), `Conflict`.
+        """
+        patch.check(change.operations)
+        with self.session.begin() as session:
+            row = self._row(session, who, job_id, lock=True)
+            again = self._again(session, who, row, change.id, change.sha256())
+            if again is not None:
+                return again
+            if change.base_version > row.version:
+                raise FutureVersion(f"Version {change.base_version} is not written yet; the job is at {row.version}.")
+            paths = patch.touched(row.document, change.operations)
+            if change.base_version < row.version:
+                self._rebase(session, who, row, change, paths)
+            return self._write(session, who, row, change, paths, kind="edit", refers_to=None)
+
+    def undo(self, who: Who, job_id: str, change_id: str) -> Applied:
+        """Take back this person's last change that stands, as a new change."""
+        return self._take_back(who, job_id, change_id, kind="undo")
+
+    def redo(self, who: Who, job_id: str, change_id: str) -> Applied:
+        """Take back this person's last undo, as a new change."""
+        return self._take_back(who, job_id, change_id, kind="redo")
+
+    def what_if(self, who: Who, job_id: str, operations: list[patch.Operation]) -> tuple[int, Job, Job]:
+        """Version, the job as it is, and as it would be; nothing is written."""
+        patch.check(operations)
+        current = self.current(who, job_id)
+        document, _ = patch.apply(current.document, operations)
+        return current.version, current.job, parse(document)
+
+    def history(self, who: Who, job_id: str, *, limit: int = 200) -> list[Entry]:
+        with self.session() as session:
+            self._row(session, who, job_id, lock=False)
+            rows = session.execute(
+                select(ChangeRow, Person.name)
+                .join(Person, (Person.company_id == ChangeRow.company_id) & (Person.id == ChangeRow.person_id))
+                .where(ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
+                .order_by(ChangeRow.version.desc())
+                .limit(limit)
+            )
+            return [
+                Entry(r.version, r.change_id, r.person_id, name, r.kind, r.label, r.at, r.effect) for r, name in rows
+            ]
+
+    def undoable(self, who: Who, job_id: str) -> tuple[str | None, str | None]:
+        """Labels of what undo and redo would do now."""
+        with self.session() as session:
+            undo, redo = self._stacks(session, who, job_id)
+            return (undo[-1].label if undo else None, redo[-1].label if redo else None)
+
+    def document_at(self, who: Who, job_id: str, version: int) -> dict[str, Any]:
+        """The document as it was at a version, by replaying the log from its last snapshot."""
+        with self.session() as session:
+            return self._document_at(session, who, job_id, version)
+
+    def note(self, who: Who, job_id: str, version: int, *, summary: dict[str, Any], effect: dict[str, Any]) -> None:
+        """Write what the design said of a version: only if the job is still at it."""
+        with self.session.begin() as session:
+            where = (JobRow.company_id == who.company_id, JobRow.id == job_id, JobRow.version == version)
+            session.execute(update(JobRow).where(*where).values(summary=summary))
+            of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version == version)
+            session.execute(update(ChangeRow).where(*of).values(effect=effect))
+
+    # ---- inside one transaction
+
+    def _row(self, session: Session, who: Who, job_id: str, *, lock: bool) -> JobRow:
+        rows = select(JobRow).where(JobRow.company_id == who.company_id, JobRow.id == job_id)
+        row = session.scalar(rows.with_for_update() if lock else rows)
+        if row is None:
+            raise NotFound(f"There is no job {job_id!r}.")
+        return row
+
+    def _changes(self, session: Session, who: Who, job_id: str, *, after: int) -> list[ChangeRow]:
+        rows = select(ChangeRow).where(
+            ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version > after
+        )
+        return list(session.scalars(rows.order_by(ChangeRow.version)))
+
+    def _again(self, session: Session, who: Who, row: JobRow, change_id: str, sha256: str) -> Applied | None:
+        old = session.scalar(
+            select(ChangeRow).where(
+                ChangeRow.company_id == who.company_id, ChangeRow.job_id == row.id, ChangeRow.change_id == change_id
+            )
+        )
+        if old is None:
+            return None
+        if old.body_sha256 != sha256 or old.person_id != who.person_id:
+            raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
+        document = row.document if old.version == row.version else self._document_at(session, who, row.id, old.version)
+        return Applied(old.version, document, parse(document), old.version - 1, replayed=True)
+
+    def _rebase(self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str]) -> None:
+        for other in self._changes(session, who, row.id, after=change.base_version):
+            met = next((p for p in paths for q in other.touched if patch.meets(p, q)), None)
+            if met is None:
+                continue
+            wanted = next((op.get("value") for op in change.operations if patch.meets(op["path"], met)), None)
+            name = session.scalar(
+                select(Person.name).where(Person.company_id == who.company_id, Person.id == other.person_id)
+            )
+            raise StaleVersion(
+                f"{name} changed the same place in version {other.version} ({other.label or 'an edit'}).",
+                problems=(Problem(met, "was changed meanwhile"),),
+                detail={
+                    "path": met, "yours": wanted, "theirs": patch.value_at(row.document, met),
+                    "version": row.version, "by": name,
+                },
+            )  # fmt: skip
+
+    def _write(
+        self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str], *, kind: str,
+        refers_to: str | None,
+    ) -> Applied:  # fmt: skip
+        document, inverse = patch.apply(row.document, change.operations)
+        job = parse(document)
+        self._check_size(document)
+        before = row.version
+        row.version, row.document, row.title = before + 1, document, job.title
+        row.changed_at = datetime.now(UTC)
+        session.add(
+            ChangeRow(
+                company_id=who.company_id, job_id=row.id, version=row.version, change_id=change.id,
+                person_id=who.person_id, kind=kind, label=change.label, refers_to=refers_to,
+                base_version=change.base_version, schema_version=SCHEMA, operations=change.operations,
+                inverse=inverse, touched=paths, body_sha256=change.sha256(),
+            )
+        )  # fmt: skip
+        news = orjson.dumps({"company": who.company_id, "job": row.id, "version": row.version, "change": change.id})
+        session.execute(text("SELECT pg_notify(:channel, :news)"), {"channel": CHANNEL, "news": news.decode()})
+        return Applied(row.version, document, job, before)
+
+    def _check_size(self, document: dict[str, Any]) -> None:
+        size = len(orjson.dumps(document))
+        if size > MAX_DOCUMENT_BYTES:
+            raise TooLarge(f"The job would take {size:,} bytes; at most {MAX_DOCUMENT_BYTES:,} are kept.")
+
+    def _stacks(self, session: Session, who: Who, job_id: str) -> tuple[list[Done], list[Done]]:
+        """This person's changes that stand, and those taken back and not yet redone, newest last."""
+        rows = select(ChangeRow.version, ChangeRow.kind, ChangeRow.label).where(
+            ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.person_id == who.person_id
+        )
+        mine = [Done(*row) for row in session.execute(rows.order_by(ChangeRow.version.desc()).limit(UNDO_DEPTH))]
+        undo: list[Done] = []
+        redo: list[Done] = []
+        for done in reversed(mine):
+            if done.kind == "edit":
+                undo.append(done)
+                redo.clear()
+            elif done.kind == "undo" and undo:
+                undo.pop()
+                redo.append(done)
+            elif done.kind == "redo" and redo:
+                redo.pop()
+                undo.append(done)
+            elif done.kind in ("create", "migration"):
+                undo.clear()
+                redo.clear()
+        return undo, redo
+
+    def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str) -> Applied:
+        with self.session.begin() as session:
+            row = self._row(session, who, job_id, lock=True)
+            asked = Change(change_id, 0, [], kind)
+            again = self._again_take_back(session, who, row, change_id, kind)
+            if again is not None:
+                return again
+            undo, redo = self._stacks(session, who, job_id)
+            stack = undo if kind == "undo" else redo
+            if not stack:
+                raise NothingToUndo(f"There is nothing of yours to {kind} here.")
+            target = session.get_one(ChangeRow, (who.company_id, job_id, stack[-1].version))
+            self._untouched_since(session, who, row, target)
+            label = target.label
+            change = Change(asked.id, row.version, target.inverse, label)
+            paths = patch.touched(row.document, target.inverse)
+            return self._write(session, who, row, change, paths, kind=kind, refers_to=target.change_id)
+
+    def _again_take_back(self, session: Session, who: Who, row: JobRow, change_id: str, kind: str) -> Applied | None:
+        old = session.scalar(
+            select(ChangeRow).where(
+                ChangeRow.company_id == who.company_id, ChangeRow.job_id == row.id, ChangeRow.change_id == change_id
+            )
+        )
+        if old is None:
+            return None
+        if old.kind != kind or old.person_id != who.person_id:
+            raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
+        document = self._document_at(session, who, row.id, old.version)
+        return Applied(old.version, document, parse(document), old.version - 1, replayed=True)
+
+    def _untouched_since(self, session: Session, who: Who, row: JobRow, target: ChangeRow) -> None:
+        """My own later changes have all been taken back; somebody else's must not meet this one."""
+        for other in self._changes(session, who, row.id, after=target.version):
+            if other.person_id == who.person_id:
+                continue
+            met = next((p for p in target.touched for q in other.touched if patch.meets(p, q)), None)
+            if met is not None:
+                name = session.scalar(
+                    select(Person.name).where(Person.company_id == who.company_id, Person.id == other.person_id)
+                )
+                raise StaleVersion(
+                    f"{name} changed the same place since, in version {other.version}.",
+                    problems=(Problem(met, "was changed since"),),
+                    detail={"path": met, "by": name, "version": other.version},
+                )
+
+    def _document_at(self, session: Session, who: Who, job_id: str, version: int) -> dict[str, Any]:
+        document: Any = None
+        for row in self._changes(session, who, job_id, after=0):
+            if row.version > version:
+                break
+            document = row.snapshot if row.snapshot is not None else patch.apply(document, row.operations)[0]
+        if document is None:
+            raise NotFound(f"There is no version {version} of this job.")
+        return dict(document)

@@ -1,0 +1,113 @@
+"""RFC 6902 operations on a job document: add, replace, remove, test; each with its inverse."""
+
+from __future__ import annotations
+
+import copy
+from typing import Any
+
+import jsonpatch
+import jsonpointer
+
+from cinder.errors import Conflict, InvalidChange, Problem
+
+KINDS = ("add", "replace", "remove", "test")
+MAX_OPERATIONS = 500
+FIXED_PATHS = ("", "/format", "/schema", "/id")
+Operation = dict[str, Any]
+
+
+def check(operations: list[Operation]) -> None:
+    """Refuse what is no list of our four operations (raises `InvalidChange` naming the operation)."""
+    if not operations:
+        raise InvalidChange("A change needs at least one operation.")
+    if len(operations) > MAX_OPERATIONS:
+        raise InvalidChange(f"{len(operations)} operations; at most {MAX_OPERATIONS} make one change.")
+    for n, operation in enumerate(operations):
+        where = f"/operations/{n}"
+        if operation.get("op") not in KINDS:
+            raise InvalidChange(
+                "An operation other than the four.", problems=(Problem(where, "use " + ", ".join(KINDS)),)
+            )
+        if operation.get("path") in FIXED_PATHS and operation["op"] != "test":
+            raise InvalidChange(
+                "That part of a job cannot be edited.", problems=(Problem(operation["path"], "is fixed"),)
+            )
+        if (operation["op"] == "remove") == ("value" in operation):
+            what = "takes no value" if operation["op"] == "remove" else "needs a value"
+            raise InvalidChange(f"{operation['op']} {what}.", problems=(Problem(operation["path"], what),))
+
+
+def apply(document: Any, operations: list[Operation]) -> tuple[Any, list[Operation]]:
+    """The document after the operations, and the operations that take them back, in order.
+
+    Raises `InvalidChange` where a path leads nowhere or an `add` meets an existing id,
+    `Conflict` where a `test` fails. The given document is not touched.
+    """
+    result = copy.deepcopy(document)
+    inverse: list[Operation] = []
+    for operation in operations:
+        path = operation["path"]
+        try:
+            inverse.insert(0, _inverse(result, operation))
+            result = jsonpatch.JsonPatch([operation]).apply(result, in_place=True)
+        except jsonpatch.JsonPatchTestFailed:
+            raise Conflict(
+                "The value is no longer what the change expected.", problems=(Problem(path, "differs"),)
+            ) from None
+        except (
+            jsonpatch.JsonPatchException,
+            jsonpointer.JsonPointerException,
+            KeyError,
+            IndexError,
+            TypeError,
+        ) as error:
+            raise InvalidChange("The path leads nowhere.", problems=(Problem(path, str(error)),)) from None
+    return result, [step for step in inverse if step["op"] != "test"]
+
+
+def _inverse(document: Any, operation: Operation) -> Operation:
+    path = operation["path"]
+    if operation["op"] == "test":
+        return {"op": "test", "path": path}
+    pointer = jsonpointer.JsonPointer(path)
+    parent, last = pointer.to_last(document)
+    if operation["op"] == "add":
+        if isinstance(parent, list):
+            index = len(parent) if last == "-" else last
+            return {"op": "remove", "path": _child(pointer, str(index))}
+        if last in parent:
+            raise InvalidChange("Something with this id is already there.", problems=(Problem(path, "exists already"),))
+        return {"op": "remove", "path": path}
+    old = copy.deepcopy(parent[last])
+    return {"op": "replace" if operation["op"] == "replace" else "add", "path": path, "value": old}
+
+
+def _child(pointer: Any, last: str) -> str:
+    return str(jsonpointer.JsonPointer.from_parts([*pointer.parts[:-1], last]).path)
+
+
+def touched(document: Any, operations: list[Operation]) -> list[str]:
+    """Paths the operations write to; anything inside an array counts as the whole array."""
+    out: list[str] = []
+    for operation in operations:
+        if operation["op"] == "test":
+            continue
+        parts = jsonpointer.JsonPointer(operation["path"]).parts
+        here, kept = document, []
+        for part in parts:
+            if isinstance(here, list):
+                break
+            kept.append(part)
+            here = here.get(part) if isinstance(here, dict) else None
+        out.append(str(jsonpointer.JsonPointer.from_parts(kept).path))
+    return sorted(set(out))
+
+
+def meets(a: str, b: str) -> bool:
+    """Whether one path equals, or is a prefix of, the other."""
+    return a == b or a.startswith(b + "/") or b.startswith(a + "/")
+
+
+def value_at(document: Any, path: str) -> Any:
+    """The value at a path, None where there is none."""
+    return jsonpointer.resolve_pointer(document, path, None)

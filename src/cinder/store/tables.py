@@ -1,0 +1,79 @@
+"""The tables. Every row that belongs to a company carries its company, every change its person."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import BigInteger, DateTime, ForeignKey, ForeignKeyConstraint, Index, String, Text, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    type_annotation_map = {
+        dict[str, Any]: JSONB(none_as_null=True),
+        list[Any]: JSONB(none_as_null=True),
+        datetime: DateTime(timezone=True),
+    }
+
+
+class Company(Base):
+    __tablename__ = "companies"
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+
+
+class Person(Base):
+    __tablename__ = "people"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+
+
+class JobRow(Base):
+    """A job's current document and version; `summary` is written after the design, for the job list."""
+
+    __tablename__ = "jobs"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    title: Mapped[str] = mapped_column(Text)
+    version: Mapped[int] = mapped_column(BigInteger)
+    schema_version: Mapped[int]
+    document: Mapped[dict[str, Any]]
+    summary: Mapped[dict[str, Any] | None]
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    archived_at: Mapped[datetime | None]
+
+
+class ChangeRow(Base):
+    """One entry of the log: what was done, its inverse, by whom, on which version it was made.
+
+    `kind`: create (with a snapshot), edit, undo, redo, migration (with a snapshot; undo stops there).
+    """
+
+    __tablename__ = "changes"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    version: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    change_id: Mapped[str] = mapped_column(String(64))
+    person_id: Mapped[str] = mapped_column(String(64))
+    kind: Mapped[str] = mapped_column(String(16))
+    label: Mapped[str] = mapped_column(Text)
+    refers_to: Mapped[str | None] = mapped_column(String(64))
+    base_version: Mapped[int] = mapped_column(BigInteger)
+    schema_version: Mapped[int]
+    operations: Mapped[list[Any]]
+    inverse: Mapped[list[Any]]
+    touched: Mapped[list[Any]]
+    body_sha256: Mapped[str] = mapped_column(String(64))
+    snapshot: Mapped[dict[str, Any] | None]
+    effect: Mapped[dict[str, Any] | None]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (
+        ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),
+        ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),
+        Index("changes_by_id", "company_id", "job_id", "change_id", unique=True),
+    )

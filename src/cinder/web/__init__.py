@@ -1,0 +1,1 @@
+"""HTTP: thin routes over the store and the design; static pages."""

@@ -1,0 +1,149 @@
+"""What the API takes and gives. The TypeScript types are generated from these."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from cinder.design import Design, Effect
+from cinder.library import (
+    CautionEntry,
+    ClimateEntry,
+    ConstructionEntry,
+    EmitterTypeEntry,
+    MachineEntry,
+    PipeFamilyEntry,
+    TablesEntry,
+)
+from cinder.model import Job
+
+ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
+
+
+class In(BaseModel):
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+
+class OperationIn(In):
+    """An RFC 6902 operation; `value` is absent for `remove`."""
+
+    op: str
+    path: Annotated[str, Field(max_length=500)]
+    value: Any = None
+
+    def plain(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in ("op", "path", "value") if name in self.model_fields_set}
+
+
+class ChangeIn(In):
+    id: ChangeId
+    base_version: Annotated[int, Field(ge=1)]
+    schema_version: int = 1
+    label: Annotated[str, Field(max_length=200)] = ""
+    operations: Annotated[list[OperationIn], Field(max_length=500)]
+
+
+class TakeBackIn(In):
+    id: ChangeId
+
+
+class WhatIfIn(In):
+    operations: Annotated[list[OperationIn], Field(max_length=500)]
+
+
+class NewJobIn(In):
+    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+    age: str | None = None
+    climate: str | None = None
+
+
+class ArchiveIn(In):
+    archived: bool
+
+
+class Answer(BaseModel):
+    """A job at a version, its Design, and what the edit did."""
+
+    version: int
+    replayed: bool
+    job: Job
+    design: Design
+    effect: Effect | None
+    undo_label: str | None
+    redo_label: str | None
+    can_undo: bool
+    can_redo: bool
+    changed_at: datetime
+
+
+class WhatIfAnswer(BaseModel):
+    version: int
+    design: Design
+    effect: Effect
+
+
+class Summary(BaseModel):
+    rooms: int
+    loss_w: float | None
+    flow_c: float | None
+    cover: float | None
+    season: float | None
+    findings: int
+    scheme_label: str
+
+
+class JobLine(BaseModel):
+    id: str
+    title: str
+    place: str
+    version: int
+    changed_at: datetime
+    summary: Summary | None
+
+
+class JobList(BaseModel):
+    company: str
+    person: str
+    jobs: list[JobLine]
+
+
+class HistoryLine(BaseModel):
+    version: int
+    change_id: str
+    person: str
+    kind: Literal["create", "edit", "undo", "redo", "migration"]
+    label: str
+    at: datetime
+    effect: Effect | None
+
+
+class History(BaseModel):
+    entries: list[HistoryLine]
+
+
+class FrozenOut(BaseModel):
+    """A library entry with its fingerprint, ready to be frozen into a job."""
+
+    edition: str
+    sha256: str
+
+
+class LibraryOut(BaseModel):
+    edition: str
+    constructions: dict[str, ConstructionEntry]
+    u_values: dict[str, float]
+    emitter_types: dict[str, EmitterTypeEntry]
+    pipe_families: dict[str, PipeFamilyEntry]
+    machines: dict[str, MachineEntry]
+    climates: dict[str, ClimateEntry]
+    tables: dict[str, TablesEntry]
+    cautions: dict[str, CautionEntry]
+    sha256: dict[str, dict[str, str]]
+
+
+class Health(BaseModel):
+    engine: str
+    database: Literal["answers", "silent"]

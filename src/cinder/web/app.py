@@ -1,0 +1,248 @@
+"""The application: routes, the one dependency that says who asks, static pages."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from functools import lru_cache
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import BackgroundTasks, Depends, FastAPI, Request
+from sqlalchemy import text
+from sse_starlette.sse import EventSourceResponse
+from starlette.responses import FileResponse, Response
+
+from cinder import ENGINE_VERSION
+from cinder.design import Working, design, effect, working
+from cinder.design.fabric import Transmittances
+from cinder.errors import NewerSchema, NotFound
+from cinder.exchange import job_file
+from cinder.exchange.starter import start_job
+from cinder.library import EDITION, entry_sha256, load
+from cinder.model import SCHEMA, parse
+from cinder.store.database import engine, migrate
+from cinder.store.log import Applied, Change, ChangeLog, Who
+from cinder.web import answers
+from cinder.web.desk import DesignDesk, json_response
+from cinder.web.events import News
+from cinder.web.gate import Gate
+from cinder.web.problems import ErrorOut, install
+
+DEMO = Who("demo-company", "demo-engineer")
+DEMO_COMPANY = "Reedmace Heating (sample)"
+DEMO_PERSON = "Sample engineer"
+PING_S = 20
+
+
+def who_asks() -> Who:
+    """Who a request runs as. Until accounts arrive: the demo company's demo engineer, decided only here."""
+    return DEMO
+
+
+Asker = Annotated[Who, Depends(who_asks)]
+REFUSALS: dict[int | str, dict[str, Any]] = {
+    status: {"model": ErrorOut} for status in (400, 403, 404, 409, 413, 415, 422)
+}
+
+
+@lru_cache(maxsize=1)
+def library_answer() -> dict[str, Any]:
+    """The library as the API gives it, worked out once."""
+    library = load()
+    kinds = ("constructions", "emitter_types", "pipe_families", "machines", "climates", "tables")
+    u = Transmittances(library.constructions)
+    body: dict[str, Any] = {
+        kind: {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()} for kind in kinds
+    }
+    body["cautions"] = {key: entry.model_dump(mode="json") for key, entry in library.cautions.items()}
+    body["sha256"] = {
+        kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
+    }
+    body["u_values"] = {key: u.u(key) for key in library.constructions}
+    return {"edition": EDITION, **body}
+
+
+def create_app(database: str, pages: Path | None = None) -> FastAPI:
+    """The application over a database; migrations run as it starts."""
+    connection = engine(database)
+    log = ChangeLog(connection)
+    desk = DesignDesk(log)
+    news = News(database)
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        migrate(connection)
+        log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
+        news.start()
+        yield
+        news.stop()
+        connection.dispose()
+
+    app = FastAPI(
+        title="Mellow Cinder", version=ENGINE_VERSION, lifespan=lifespan, docs_url=None, redoc_url=None,
+        openapi_url="/api/openapi.json", responses=REFUSALS, separate_input_output_schemas=False,
+    )  # fmt: skip
+    install(app)
+    app.state.log = log
+    _health(app, connection)
+    _jobs(app, log, desk)
+    _edits(app, log, desk)
+    _reading(app, log, desk, news)
+    if pages is not None and pages.is_dir():
+        _pages(app, pages)
+    app.add_middleware(Gate)
+    return app
+
+
+def _health(app: FastAPI, connection: Any) -> None:
+    @app.get("/api/health", response_model=answers.Health)
+    def health() -> dict[str, str]:
+        """Whether the service and its database answer."""
+        with connection.connect() as c:
+            c.execute(text("SELECT 1"))
+        return {"engine": ENGINE_VERSION, "database": "answers"}
+
+    @app.get("/api/library", responses={200: {"model": answers.LibraryOut}})
+    def library() -> Response:
+        """Every table of the library, with fingerprints for freezing."""
+        return json_response(library_answer())
+
+
+def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
+    def opened(who: Who, document: dict[str, Any], later: BackgroundTasks) -> Response:
+        applied = log.create(who, document)
+        response, result, did = desk.answer(who, applied)
+        later.add_task(desk.note, who, applied, result, did)
+        response.status_code = 201
+        response.background = later
+        return response
+
+    @app.get("/api/jobs", response_model=answers.JobList)
+    def jobs(who: Asker, archived: bool = False) -> dict[str, Any]:
+        """The company's jobs, the last changed first."""
+        rows = log.jobs(who, archived=archived)
+        lines = [
+            {
+                "id": row.id,
+                "title": row.title,
+                "place": row.document.get("site", {}).get("place", ""),
+                "version": row.version,
+                "changed_at": row.changed_at,
+                "summary": row.summary,
+            }
+            for row in rows
+        ]
+        return {"company": DEMO_COMPANY, "person": DEMO_PERSON, "jobs": lines}
+
+    @app.post("/api/jobs", status_code=201, responses={201: {"model": answers.Answer}})
+    def open_job(who: Asker, new: answers.NewJobIn, later: BackgroundTasks) -> Response:
+        """Open a new, empty job."""
+        document = start_job(job_id=new.id, title=new.title, age=new.age, climate=new.climate, library=load())
+        return opened(who, document, later)
+
+    @app.post("/api/jobs/import", status_code=201, responses={201: {"model": answers.Answer}})
+    async def import_job(who: Asker, request: Request, later: BackgroundTasks) -> Response:
+        """Take in a job file (the body is the file)."""
+        document = job_file.document(await request.body())
+        return opened(who, document, later)
+
+    @app.get("/api/jobs/{job_id}", responses={200: {"model": answers.Answer}})
+    def job(who: Asker, job_id: str) -> Response:
+        """A job with its Design."""
+        return desk.answer(who, log.current(who, job_id))[0]
+
+    @app.get("/api/jobs/{job_id}/file")
+    def file(who: Asker, job_id: str) -> Response:
+        """The job as a file."""
+        data = job_file.write(log.current(who, job_id).document)
+        name = f'attachment; filename="{job_id}.job.json"'
+        return Response(data, media_type="application/json", headers={"content-disposition": name})
+
+    @app.post("/api/jobs/{job_id}/archive", status_code=204)
+    def archive(who: Asker, job_id: str, wanted: answers.ArchiveIn) -> None:
+        """Put a job away, or take it out again. Nothing is deleted."""
+        log.archive(who, job_id, archived=wanted.archived)
+
+
+def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
+    def answer(who: Who, applied: Applied, later: BackgroundTasks) -> Response:
+        response, result, did = desk.answer(who, applied)
+        if not applied.replayed:
+            later.add_task(desk.note, who, applied, result, did)
+            response.background = later
+        return response
+
+    @app.post("/api/jobs/{job_id}/changes", responses={200: {"model": answers.Answer}})
+    def change(who: Asker, job_id: str, sent: answers.ChangeIn, later: BackgroundTasks) -> Response:
+        """Apply one change, once."""
+        if sent.schema_version > SCHEMA:
+            raise NewerSchema(f"The change has schema {sent.schema_version}; this engine reads up to {SCHEMA}.")
+        operations = [operation.plain() for operation in sent.operations]
+        applied = log.apply(who, job_id, Change(sent.id, sent.base_version, operations, sent.label))
+        return answer(who, applied, later)
+
+    @app.post("/api/jobs/{job_id}/undo", responses={200: {"model": answers.Answer}})
+    def undo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
+        """Take back my last change, as a new change."""
+        return answer(who, log.undo(who, job_id, sent.id), later)
+
+    @app.post("/api/jobs/{job_id}/redo", responses={200: {"model": answers.Answer}})
+    def redo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
+        """Take back my last undo, as a new change."""
+        return answer(who, log.redo(who, job_id, sent.id), later)
+
+    @app.post("/api/jobs/{job_id}/what-if", responses={200: {"model": answers.WhatIfAnswer}})
+    def what_if(who: Asker, job_id: str, sent: answers.WhatIfIn) -> Response:
+        """What these operations would do. Nothing is written."""
+        version, now, then = log.what_if(who, job_id, [operation.plain() for operation in sent.operations])
+        result = design(then)
+        did = effect(desk.design(who, now, version), result)
+        return json_response({"version": version, "design": result.model_dump(), "effect": did.model_dump()})
+
+
+def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News) -> None:
+    @app.get("/api/jobs/{job_id}/history", response_model=answers.History)
+    def history(who: Asker, job_id: str) -> dict[str, Any]:
+        """The change log, newest first."""
+        entries = [
+            {
+                "version": entry.version, "change_id": entry.change_id, "person": entry.person, "kind": entry.kind,
+                "label": entry.label, "at": entry.at, "effect": entry.effect or None,
+            }
+            for entry in log.history(who, job_id)
+        ]  # fmt: skip
+        return {"entries": entries}
+
+    @app.get("/api/jobs/{job_id}/working/{key}", response_model=Working)
+    def show_working(who: Asker, job_id: str, key: str) -> Working:
+        """The working behind a figure."""
+        current = log.current(who, job_id)
+        return working(current.job, desk.design(who, current.job, current.version), key)
+
+    @app.get("/api/jobs/{job_id}/versions/{version}/file")
+    def old_version(who: Asker, job_id: str, version: int) -> Response:
+        """The job as it was at a version."""
+        document = log.document_at(who, job_id, version)
+        parse(document)
+        return Response(job_file.write(document), media_type="application/json")
+
+    @app.get("/api/jobs/{job_id}/events")
+    async def events(who: Asker, job_id: str) -> EventSourceResponse:
+        """Server-sent events: a `version` event whenever the job changes."""
+        return EventSourceResponse(news.follow(who.company_id, job_id), ping=PING_S)
+
+
+def _pages(app: FastAPI, pages: Path) -> None:
+    """The built pages; unknown paths outside /api fall back to the single page."""
+    root = pages.resolve()
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        if path.startswith("api/"):
+            raise NotFound("There is no such address.")
+        wanted = (root / path).resolve()
+        if wanted.is_file() and wanted.is_relative_to(root):
+            kept = "public, max-age=31536000, immutable" if "/immutable/" in f"/{path}" else "no-cache"
+            return FileResponse(wanted, headers={"cache-control": kept})
+        return FileResponse(root / "index.html", headers={"cache-control": "no-cache"})

@@ -1,0 +1,62 @@
+"""News of changed jobs: PostgreSQL NOTIFY in, server-sent events out. Works across processes."""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+import time
+from collections.abc import AsyncIterator
+
+import orjson
+import psycopg
+
+from cinder.store.log import CHANNEL
+
+RETRY_S = 1.0
+POLL_S = 1.0
+
+
+class News:
+    """One listening thread per process; each open page has a queue."""
+
+    def __init__(self, address: str) -> None:
+        self.address = address
+        self.queues: dict[tuple[str, str], set[asyncio.Queue[bytes]]] = {}
+        self.stopped = threading.Event()
+        self.loop: asyncio.AbstractEventLoop | None = None
+        self.thread = threading.Thread(target=self._listen, name="news", daemon=True)
+
+    def start(self) -> None:
+        self.loop = asyncio.get_running_loop()
+        self.thread.start()
+
+    def stop(self) -> None:
+        self.stopped.set()
+
+    def _listen(self) -> None:
+        while not self.stopped.is_set():
+            try:
+                with psycopg.connect(self.address, autocommit=True) as connection:
+                    connection.execute(f"LISTEN {CHANNEL}")
+                    while not self.stopped.is_set():
+                        for note in connection.notifies(timeout=POLL_S):
+                            self._hand_out(note.payload.encode())
+            except psycopg.Error:
+                time.sleep(RETRY_S)
+
+    def _hand_out(self, payload: bytes) -> None:
+        news = orjson.loads(payload)
+        if self.loop is None or self.loop.is_closed():
+            return
+        for queue in list(self.queues.get((news["company"], news["job"]), ())):
+            self.loop.call_soon_threadsafe(queue.put_nowait, payload)
+
+    async def follow(self, company_id: str, job_id: str) -> AsyncIterator[dict[str, str]]:
+        queue: asyncio.Queue[bytes] = asyncio.Queue()
+        listeners = self.queues.setdefault((company_id, job_id), set())
+        listeners.add(queue)
+        try:
+            while True:
+                yield {"event": "version", "data": (await queue.get()).decode()}
+        finally:
+            listeners.discard(queue)
