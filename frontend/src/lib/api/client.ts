@@ -1,0 +1,25 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+type Schemas = components['schemas'];
+export type Answer = Schemas['Answer'];
+export type Job = Schemas['Job'];
+export type Design = Schemas['Design'];
+export type Effect = Schemas['Effect'];
+export type Figure = Schemas['Figure'];
+export type RoomResult = Schemas['RoomResult'];
+export type RoomDoc = Schemas['Room'];
+export type Finding = Schemas['Finding'];
+export type Caution = Schemas['Caution'];
+export type Working = Schemas['Working'];
+export type Library = Schemas['LibraryOut'];
+export type MachineRow = Schemas['MachineRow'];
+export type Pipe = Schemas['Pipe'];
+export type JobList = Schemas['JobList'];
+export type History = Schemas['History'];
+export type Refusal = Schemas['ErrorOut'];
+export type Kind = 'constructions' | 'emitter_types' | 'pipe_families' | 'machines' | 'climates' | 'tables';
+export type Frozen = { origin: 'library'; edition: string; sha256: string; data: unknown };
+
+/** The one place that talks to /api. */
+export const api = createClient<paths>({ baseUrl: '' });

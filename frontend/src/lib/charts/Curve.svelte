@@ -1,0 +1,179 @@
+<script lang="ts">
+	import type { Design } from '../api/client';
+	import { num } from '../format';
+	import { HEIGHT, WIDTH, shape } from './curve';
+	let {
+		curve,
+		names,
+		movable,
+		onmove,
+		onset
+	}: {
+		curve: Design['curve'];
+		names: Record<string, string>;
+		movable: boolean;
+		onmove: (key: 'cold' | 'mild', flow: number) => void;
+		onset: (key: 'cold' | 'mild', flow: number) => void;
+	} = $props();
+	let svg: SVGSVGElement | undefined = $state();
+	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
+	const drawn = $derived(shape(curve));
+
+	function flowAt(event: PointerEvent): number {
+		const box = svg!.getBoundingClientRect();
+		const value = drawn.y.invert(((event.clientY - box.top) / box.height) * HEIGHT);
+		return Math.round(Math.min(Math.max(value, 20), 70));
+	}
+	function down(event: PointerEvent, key: 'cold' | 'mild', flow: number): void {
+		if (!movable) return;
+		held = { key, flow };
+		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+	}
+	function move(event: PointerEvent): void {
+		if (!held) return;
+		const flow = flowAt(event);
+		if (flow === held.flow) return;
+		held = { ...held, flow };
+		onmove(held.key, flow);
+	}
+	function up(): void {
+		if (held) onset(held.key, held.flow);
+		held = null;
+	}
+	function keys(event: KeyboardEvent, key: 'cold' | 'mild', flow: number): void {
+		const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+		if (!step || !movable) return;
+		event.preventDefault();
+		onset(key, Math.min(Math.max(flow + step, 20), 70));
+	}
+</script>
+
+<p class="note axis">water flow, °C</p>
+<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Weather curve: water flow over outdoor temperature">
+	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect>{/each}
+	{#each drawn.yTicks as tick (tick)}
+		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
+	{/each}
+	{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.frame.bottom + 18} text-anchor="middle" class="tick">{num(tick)}</text>{/each}
+	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick">outside, °C · grey bars: hours a year</text>
+	{#each drawn.cops as cop (cop.level)}
+		<path d={cop.d} class="cop" />
+		{#if cop.at}<text x={cop.at[0]} y={cop.at[1] - 5} class="coptext" text-anchor="end">COP {cop.level}</text>{/if}
+	{/each}
+	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room"><title>{names[room.id]}</title></path>{/each}
+	<path d={drawn.need} class="need" />
+	<path d={drawn.line} class="line" />
+	<line x1={drawn.x(curve.heating_limit_c)} x2={drawn.x(curve.heating_limit_c)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="limit" />
+	<text x={drawn.x(curve.heating_limit_c) + 5} y={drawn.frame.top + 12} class="coptext">off</text>
+	{#each drawn.points as point (point.key)}
+		<g role="slider" tabindex="0" class:movable aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${num(point.out)} degrees outside`} aria-valuemin={20} aria-valuemax={70} aria-valuenow={point.flow} onpointerdown={(e) => down(e, point.key, point.flow)} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={(e) => keys(e, point.key, point.flow)}>
+			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
+			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
+			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{num(point.flow)}</text>
+		</g>
+	{/each}
+</svg>
+<p class="legend note">
+	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span><i class="k room"></i>each room</span><span><i class="k cop"></i>equal COP of the machine</span>
+</p>
+<details class="tablebox">
+	<summary>The same as a table</summary>
+	<table class="plain-table">
+		<thead><tr><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th class="right">Controller gives, °C</th><th class="right">Hours a year</th></tr></thead>
+		<tbody>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr>{/if}{/each}</tbody>
+	</table>
+</details>
+
+<style>
+	svg {
+		width: 100%;
+		max-height: calc(100vh - 262px);
+		display: block;
+		touch-action: none;
+		user-select: none;
+	}
+	.grid {
+		stroke: var(--hairline);
+	}
+	.tick,
+	.coptext {
+		fill: var(--muted);
+		font-size: 12.5px;
+		font-variant-numeric: tabular-nums;
+	}
+	.hours {
+		fill: var(--ash);
+		stroke: var(--hairline);
+	}
+	path {
+		fill: none;
+	}
+	.cop {
+		stroke: var(--meets);
+		stroke-dasharray: 1 5;
+		stroke-width: 1.6;
+		stroke-linecap: round;
+	}
+	.coptext {
+		fill: var(--meets);
+	}
+	.room {
+		stroke: var(--water-mid);
+		stroke-width: 1.3;
+	}
+	.need {
+		stroke: var(--water);
+		stroke-width: 4;
+	}
+	.line {
+		stroke: var(--heat);
+		stroke-width: 3;
+	}
+	.limit {
+		stroke: var(--heat);
+		stroke-dasharray: 3 4;
+	}
+	.point {
+		fill: var(--heat);
+		stroke: var(--paper);
+		stroke-width: 3;
+	}
+	.movable {
+		cursor: ns-resize;
+	}
+	g:focus-visible {
+		outline: none;
+	}
+	g:focus-visible .point {
+		stroke: var(--ink);
+	}
+	.pointtext {
+		fill: var(--ink);
+		font-weight: 700;
+		font-size: 16px;
+	}
+	.legend {
+		display: flex;
+		gap: 20px;
+		flex-wrap: wrap;
+		padding-left: 44px;
+	}
+	.k {
+		display: inline-block;
+		width: 26px;
+		height: 0;
+		border-top: 4px solid var(--heat);
+		vertical-align: middle;
+		margin-right: 6px;
+	}
+	.k.need {
+		border-color: var(--water);
+	}
+	.k.room {
+		border-top: 2px solid var(--water-mid);
+	}
+	.k.cop {
+		border-top: 2px dotted var(--meets);
+	}
+</style>

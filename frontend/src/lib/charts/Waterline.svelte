@@ -1,0 +1,210 @@
+<script lang="ts">
+	import type { RoomResult } from '../api/client';
+	import { num, watts } from '../format';
+	import { HEIGHT, WIDTH, shape } from './waterline';
+	let {
+		rooms,
+		chosen,
+		outdoor,
+		onroom,
+		onmove,
+		onset
+	}: {
+		rooms: RoomResult[];
+		chosen: number | null;
+		outdoor: number | null;
+		onroom: (id: string) => void;
+		onmove: (flow: number) => void;
+		onset: (flow: number) => void;
+	} = $props();
+
+	let dragged = $state<number | null>(null);
+	let svg: SVGSVGElement | undefined = $state();
+	const settled = $derived(shape(rooms, chosen));
+	let frozen = $state.raw<ReturnType<typeof shape> | null>(null);
+	const drawn = $derived(frozen && dragged !== null ? { ...shape(rooms, dragged), y: frozen.y } : settled);
+	const at = $derived(dragged ?? chosen);
+
+	function flowAt(event: PointerEvent): number {
+		const box = svg!.getBoundingClientRect();
+		const pixel = ((event.clientY - box.top) / box.height) * HEIGHT;
+		const value = (frozen ?? settled).y.invert(pixel);
+		return Math.round(Math.min(Math.max(value, 25), 70) * 2) / 2;
+	}
+	function down(event: PointerEvent): void {
+		frozen = settled;
+		dragged = chosen;
+		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+	}
+	function move(event: PointerEvent): void {
+		if (dragged === null) return;
+		const flow = flowAt(event);
+		if (flow === dragged) return;
+		dragged = flow;
+		onmove(flow);
+	}
+	function up(): void {
+		if (dragged === null) return;
+		onset(dragged);
+		dragged = null;
+		frozen = null;
+	}
+	function keys(event: KeyboardEvent): void {
+		const step = { ArrowUp: 0.5, ArrowDown: -0.5, PageUp: 5, PageDown: -5 }[event.key];
+		if (!step || chosen === null) return;
+		event.preventDefault();
+		onset(Math.min(Math.max(chosen + step, 25), 70));
+	}
+	function press(event: KeyboardEvent, id: string): void {
+		if (event.key === 'Enter' || event.key === ' ') {
+			event.preventDefault();
+			onroom(id);
+		}
+	}
+</script>
+
+<p class="note axis">Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets</p>
+<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
+	<defs>
+		<pattern id="short-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+			<rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" />
+		</pattern>
+	</defs>
+	{#each drawn.ticks as tick (tick)}
+		{@const y = drawn.y(tick)}
+		<line x1={drawn.left} x2={drawn.right} y1={y} y2={y} class="grid" />
+		<text x={drawn.left - 8} y={y + 4} class="tick" text-anchor="end">{tick}</text>
+	{/each}
+	{#each drawn.columns as column (column.id)}
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+		<g class="column" role="button" tabindex="0" aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. Show the working.`} onclick={() => onroom(column.id)} onkeydown={(e) => press(e, column.id)}>
+			{#if drawn.lineY !== null}<rect x={column.x} width={column.width} y={drawn.lineY} height={Math.max(drawn.base - drawn.lineY, 0)} class="under" />{/if}
+			{#if column.needed !== null}
+				<rect x={column.x} width={column.width} y={column.wetTop} height={Math.max(drawn.base - column.wetTop, 0)} class="wet" />
+				{#if column.short}
+					<rect x={column.x + 0.5} width={column.width - 1} y={column.top} height={Math.max(column.wetTop - column.top, 0)} class="dry" />
+					{#if column.wetTop - column.top > 34 && column.width > 54}
+						<text x={column.x + column.width / 2} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={column.x + column.width / 2} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
+					{/if}
+					<text x={column.x + column.width / 2} y={column.top - 6} class="above" text-anchor="middle">{num(column.needed, column.width > 30 ? 1 : 0)}{column.capped ? ' ↑' : ''}</text>
+				{:else}
+					<text x={column.x + column.width / 2} y={column.wetTop + 17} class="in" text-anchor="middle">{num(column.needed, column.width > 36 ? 1 : 0)}</text>
+				{/if}
+				<text class="name" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
+			{:else}
+				<text class="name dark" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : ''}</text>
+			{/if}
+			<text x={column.x + column.width / 2} y={drawn.base + 18} class="tick" text-anchor="middle">{column.width > 28 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : watts(column.room.room_emitter_load_w)}</text>
+		</g>
+	{/each}
+	<line x1={drawn.left} x2={drawn.right} y1={drawn.base} y2={drawn.base} class="ground" />
+	<text x={drawn.left - 8} y={drawn.base + 18} class="tick" text-anchor="end">kW</text>
+	{#if at !== null}
+		{@const y = drawn.y(at)}
+		<g class="line" role="slider" tabindex="0" aria-label="Design flow temperature" aria-orientation="vertical" aria-valuemin={25} aria-valuemax={70} aria-valuenow={at} aria-valuetext={`${num(at, 1)} degrees`} onpointerdown={down} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={keys}>
+			<rect x={drawn.left - 6} width={WIDTH - drawn.left + 6} y={y - 24} height="48" fill="transparent" />
+			<line x1={drawn.left - 6} x2={drawn.right} y1={y} y2={y} class="water" />
+			<path d={`M${drawn.right} ${y} l12 -17 h58 v34 h-58 z`} class="flag" />
+			<text x={drawn.right + 40} y={y + 6} text-anchor="middle" class="flagtext">{num(at, 1)}</text>
+		</g>
+	{/if}
+</svg>
+<details class="tablebox">
+	<summary>The same as a table</summary>
+	<table class="plain-table">
+		<thead><tr><th>Room</th><th class="right">Emitter meets, W</th><th class="right">Needs, °C</th><th class="right">Reaches, °C</th><th>At {num(at, 1)} °C water</th></tr></thead>
+		<tbody>{#each rooms as room (room.id)}<tr><td>{room.label}</td><td class="right">{watts(room.room_emitter_load_w)}</td><td class="right">{num(room.needed_flow_c, 1)}</td><td class="right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr>{/each}</tbody>
+	</table>
+</details>
+
+<style>
+	svg {
+		width: 100%;
+		max-height: calc(100vh - 235px);
+		display: block;
+		touch-action: none;
+		user-select: none;
+	}
+	.axis {
+		margin-bottom: 2px;
+	}
+	.grid {
+		stroke: var(--hairline);
+	}
+	.ground {
+		stroke: var(--ink);
+		stroke-width: 1.5;
+	}
+	.tick {
+		fill: var(--muted);
+		font-size: 12.5px;
+		font-variant-numeric: tabular-nums;
+	}
+	.under {
+		fill: var(--water-pale);
+	}
+	.wet {
+		fill: var(--water);
+	}
+	.dry {
+		fill: url(#short-hatch);
+		stroke: var(--short);
+	}
+	.only {
+		fill: var(--ink);
+		font-weight: 700;
+		font-size: 13px;
+		paint-order: stroke;
+		stroke: var(--short-pale);
+		stroke-width: 4px;
+	}
+	.above {
+		fill: var(--short-text);
+		font-weight: 700;
+		font-size: 14px;
+	}
+	.in,
+	.name {
+		fill: var(--on-water);
+		font-weight: 700;
+		font-size: 14px;
+	}
+	.name {
+		font-weight: 500;
+	}
+	.name.dark {
+		fill: var(--ink);
+	}
+	.column {
+		cursor: pointer;
+	}
+	.line {
+		cursor: ns-resize;
+	}
+	.line:focus-visible .flag,
+	.column:focus-visible .under {
+		stroke: var(--ink);
+		stroke-width: 3;
+	}
+	.column:focus-visible,
+	.line:focus-visible {
+		outline: none;
+	}
+	.column:focus-visible .wet {
+		stroke: var(--ink);
+		stroke-width: 3;
+	}
+	.water {
+		stroke: var(--heat);
+		stroke-width: 4;
+	}
+	.flag {
+		fill: var(--heat);
+	}
+	.flagtext {
+		fill: var(--paper);
+		font-weight: 700;
+		font-size: 17px;
+		font-variant-numeric: tabular-nums;
+	}
+</style>

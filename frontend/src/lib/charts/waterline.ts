@@ -1,0 +1,43 @@
+import type { RoomResult } from '../api/client';
+import { scale, steps, type Scale } from './scale';
+
+export const WIDTH = 760;
+export const HEIGHT = 470;
+const LEFT = 44;
+const RIGHT = 74;
+const TOP = 26;
+const BOTTOM = 44;
+const GAP = 6;
+const LEAST = 22;
+
+export type Column = {
+	id: string; label: string; x: number; width: number; needed: number | null; capped: boolean;
+	top: number; wetTop: number; short: boolean; room: RoomResult;
+};
+export type WaterlineShape = { y: Scale; ticks: number[]; columns: Column[]; base: number; lineY: number | null; left: number; right: number; low: number; high: number };
+
+/** Columns as wide as the heat a room's emitter meets, as high as the water it needs. */
+export function shape(rooms: RoomResult[], chosen: number | null): WaterlineShape {
+	const needs = rooms.map((r) => r.needed_flow_c).filter((v): v is number => v !== null);
+	const top = Math.min(Math.max(...needs, chosen ?? 0, 45), 75);
+	const low = Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5;
+	const high = Math.ceil((top + 2) / 5) * 5;
+	const base = HEIGHT - BOTTOM;
+	const y = scale([low, high], [base, TOP]);
+	const loads = rooms.map((r) => Math.max(r.room_emitter_load_w ?? 0, 0));
+	const total = loads.reduce((a, b) => a + b, 0) || 1;
+	const free = WIDTH - LEFT - RIGHT - GAP * rooms.length - LEAST * rooms.length;
+	let x = LEFT + GAP / 2;
+	const columns = rooms.map((room, n) => {
+		const width = Math.max(LEAST + (Math.max(free, 0) * (loads[n] ?? 0)) / total, 4);
+		const needed = room.needed_flow_c;
+		const shown = needed === null ? low : Math.min(needed, high);
+		const column: Column = {
+			id: room.id, label: room.label, x, width, needed, capped: needed !== null && needed > high,
+			top: y(shown), wetTop: y(Math.min(shown, chosen ?? shown)), short: room.status === 'short', room
+		};
+		x += width + GAP;
+		return column;
+	});
+	return { y, ticks: steps(low, high, 7), columns, base, lineY: chosen === null ? null : y(chosen), left: LEFT, right: WIDTH - RIGHT, low, high };
+}

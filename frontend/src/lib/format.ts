@@ -1,0 +1,29 @@
+/** Numbers for people: a true minus, a thin space in thousands, a dash where there is none. */
+export function num(value: number | null | undefined, digits = 0): string {
+	if (value === null || value === undefined || !Number.isFinite(value)) return '–';
+	const rounded = Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value;
+	const [whole = '0', part] = Math.abs(rounded).toFixed(digits).split('.');
+	const grouped = whole.length > 4 ? whole.replace(/\B(?=(\d{3})+$)/g, '\u2009') : whole;
+	return (rounded < 0 ? '−' : '') + grouped + (part ? `.${part}` : '');
+}
+
+/** Watts to the nearest ten, the grain of a room's loss. */
+export function watts(value: number | null | undefined): string {
+	return value === null || value === undefined ? '–' : num(Math.round(value / 10) * 10, 0);
+}
+
+/** Text with **bold** marks, in pieces. */
+export function pieces(text: string): { text: string; strong: boolean }[] {
+	return text
+		.split('**')
+		.map((piece, n) => ({ text: piece, strong: n % 2 === 1 }))
+		.filter((piece) => piece.text !== '');
+}
+
+export function clock(iso: string): string {
+	return new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+}
+
+export function day(iso: string): string {
+	return new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' });
+}

@@ -1,0 +1,131 @@
+<script lang="ts">
+	import type { RoomResult } from '../api/client';
+	import { emitterTypes, valves } from '../choices';
+	import { newId, nextPos, type Draft } from '../draft';
+	import { num } from '../format';
+	import { useFrame } from '../frame.svelte';
+	import { shelf } from '../library.svelte';
+	import { removeEmitter } from '../rooms';
+	import Choice from './Choice.svelte';
+	import NumberField from './NumberField.svelte';
+	import TextField from './TextField.svelte';
+	let { room }: { room: RoomResult } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const scheme = $derived(session.scheme);
+	const actions = $derived(scheme ? (job.schemes?.[scheme]?.emitters ?? {}) : {});
+	const types = $derived([...emitterTypes(job, shelf.all), { value: 'stated', label: 'Output stated (floor loop, fan unit, label)' }]);
+	const valveOptions = $derived(valves(job));
+	const removed = $derived(
+		Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action === 'remove')
+	);
+
+	/** Where the spec of an emitter lies: in the scheme once it is replaced or added there, else in the survey. */
+	function base(id: string, action: string): string {
+		return action === 'keep' ? `/survey/emitters/${id}` : `/schemes/${scheme}/emitters/${id}`;
+	}
+	function spec(id: string, action: string) {
+		return (action === 'keep' ? job.survey?.emitters?.[id]?.spec : actions[id]?.spec) ?? {};
+	}
+	function put(id: string, action: string, field: string, value: unknown, what: string): Promise<boolean> {
+		return session.edit(`${room.label}, ${what}`, (d) => d.put(`${base(id, action)}/spec/${field}`, value));
+	}
+	function setType(id: string, action: string, value: string | null): void {
+		void session.edit(`${room.label}, radiator type`, (d) => {
+			const at = `${base(id, action)}/spec`;
+			if (value === 'stated') {
+				d.set(`${at}/kind`, 'stated');
+				d.remove(`${at}/type`);
+			} else {
+				d.set(`${at}/kind`, 'panel');
+				if (value) d.freeze('emitter_types', value);
+				d.put(`${at}/type`, value);
+			}
+		});
+	}
+	function decide(id: string, value: string | null): void {
+		void session.edit(`${room.label}, radiator in the scheme`, (d: Draft) => {
+			const at = `/schemes/${scheme}/emitters/${id}`;
+			if (value === 'replace') {
+				const found = structuredClone(job.survey?.emitters?.[id]?.spec ?? {});
+				d.set(at, { action: 'replace', label: job.survey?.emitters?.[id]?.label ?? '', spec: found });
+			} else if (value === 'remove') d.set(at, { action: 'remove' });
+			else d.remove(at);
+		});
+	}
+	function add(inScheme: boolean): void {
+		void session.edit(`${room.label}, radiator added`, (d) => {
+			d.freeze('emitter_types', 't22');
+			const plain = { kind: 'panel', type: 't22', height_m: 0.6, length_m: 1.0, valve: 'lockshields' };
+			const id = newId();
+			if (inScheme) d.set(`/schemes/${scheme}/emitters/${id}`, { action: 'add', room: room.id, label: '', spec: plain, pos: nextPos(actions) });
+			else d.set(`/survey/emitters/${id}`, { room: room.id, label: '', pos: nextPos(d.job.survey?.emitters), spec: plain });
+		});
+	}
+	const FATES = [{ value: 'replace', label: 'replaced by this' }, { value: 'remove', label: 'taken out' }];
+</script>
+
+<table class="plain-table emitters">
+	<thead>
+		<tr><th>Emitter</th><th>Type</th><th class="right">Length / output</th><th class="right">Height / at excess</th><th>Valve</th><th>{scheme ? 'In this scheme' : ''}</th><th class="right">Rated</th><th class="right">Gives</th><th></th></tr>
+	</thead>
+	<tbody>
+		{#each room.emitters as emitter (emitter.id)}
+			{@const now = spec(emitter.id, emitter.action)}
+			<tr data-emitter={emitter.id}>
+				<td><TextField label={`Name of ${emitter.label}`} value={emitter.label === 'Radiator' ? '' : emitter.label} placeholder="where it hangs" commit={(v) => session.edit(`${room.label}, radiator named`, (d) => d.set(`${base(emitter.id, emitter.action)}/label`, v))} /></td>
+				<td><Choice label={`Type of ${emitter.label}`} value={now.kind === 'stated' ? 'stated' : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, emitter.action, v)} /></td>
+				{#if now.kind === 'stated'}
+					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'output_w', v, 'output')} /></td>
+					<td class="right pair">
+						<NumberField label={`Excess of ${emitter.label}`} value={now.excess_k} digits={1} unit="K" width="4.6em" placeholder="49.8" commit={(v) => put(emitter.id, emitter.action, 'excess_k', v, 'excess')} />
+						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, emitter.action, 'exponent', v, 'exponent')} />
+					</td>
+				{:else}
+					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'length_m', v, 'radiator length')} /></td>
+					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'height_m', v, 'radiator height')} /></td>
+				{/if}
+				<td><Choice label={`Valve of ${emitter.label}`} value={now.valve} empty="two lockshields (default)" options={valveOptions} commit={(v) => void put(emitter.id, emitter.action, 'valve', v, 'valve')} /></td>
+				<td>
+					{#if emitter.action === 'add'}<span class="note">added here</span>
+					{:else if scheme}<Choice label={`${emitter.label} in this scheme`} value={emitter.action === 'replace' ? 'replace' : null} empty="kept" options={FATES} commit={(v) => decide(emitter.id, v)} />{/if}
+				</td>
+				<td class="right">{num(emitter.rated_w)}<span class="unit">W</span></td>
+				<td class="right">{num(emitter.output_w)}<span class="unit">W</span></td>
+				<td><button class="quiet" aria-label={`Remove ${emitter.label}`} onclick={() => void session.edit(`${room.label}, radiator removed`, (d) => (emitter.action === 'keep' || emitter.action === 'add' ? removeEmitter(d, emitter.id) : d.remove(`/schemes/${scheme}/emitters/${emitter.id}`)))}>{emitter.action === 'replace' ? 'undo swap' : 'remove'}</button></td>
+			</tr>
+		{/each}
+		{#each removed as [id, emitter] (id)}
+			<tr class="gone"><td>{emitter.label || 'Radiator'}</td><td colspan="4" class="note">taken out in this scheme</td><td colspan="4"><button class="quiet" onclick={() => decide(id, null)}>keep it after all</button></td></tr>
+		{/each}
+	</tbody>
+</table>
+<div class="adds">
+	<button class="quiet" onclick={() => add(false)}>+ radiator found here</button>
+	{#if scheme}<button class="quiet" onclick={() => add(true)}>+ radiator in this scheme</button>{/if}
+</div>
+
+<style>
+	.emitters td,
+	.emitters th {
+		padding: 2px 4px;
+	}
+	.pair {
+		white-space: nowrap;
+	}
+	.right {
+		white-space: nowrap;
+	}
+	.gone td {
+		text-decoration: line-through;
+		text-decoration-color: var(--muted);
+	}
+	.quiet {
+		padding: 0 4px;
+		font-size: var(--small);
+	}
+	.adds {
+		margin-top: -10px;
+	}
+</style>

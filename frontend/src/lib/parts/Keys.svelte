@@ -1,0 +1,68 @@
+<script lang="ts">
+	import { SCREENS } from '../screens';
+	let { onclose }: { onclose: () => void } = $props();
+	const rows: [string, string][] = [
+		['/', 'jump to a room, screen or figure'],
+		...SCREENS.map((s): [string, string] => [s.shortcut, s.label]),
+		['Ctrl Z', 'undo the last change (in a field: the typing first)'],
+		['Ctrl Shift Z', 'redo'],
+		['f', 'findings'],
+		['d', 'day or dusk'],
+		['Esc', 'close, or clear what the last edit did'],
+		['?', 'this list']
+	];
+</script>
+
+<div class="veil" role="presentation" onclick={onclose}></div>
+<div class="keys" role="dialog" aria-modal="true" aria-label="Keys">
+	<div class="head">
+		<h2>Keys</h2>
+		<!-- svelte-ignore a11y_autofocus -->
+		<button class="quiet" autofocus onclick={onclose}>Close</button>
+	</div>
+	<dl>
+		{#each rows as [key, what] (key)}
+			<dt><kbd>{key}</kbd></dt>
+			<dd>{what}</dd>
+		{/each}
+	</dl>
+	<p class="note">Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.</p>
+</div>
+
+<style>
+	.veil {
+		position: fixed;
+		inset: 0;
+		background: color-mix(in srgb, var(--bar) 35%, transparent);
+		z-index: 50;
+	}
+	.keys {
+		position: fixed;
+		z-index: 51;
+		top: 10vh;
+		left: 50%;
+		transform: translateX(-50%);
+		width: min(460px, 92vw);
+		background: var(--paper);
+		border: 1px solid var(--ink);
+		border-radius: 6px;
+		padding: 14px 18px;
+	}
+	.head {
+		display: flex;
+		justify-content: space-between;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: 110px 1fr;
+		gap: 5px 12px;
+		margin: 8px 0;
+	}
+	kbd {
+		font: 600 var(--small) 'Atkinson Hyperlegible Next Variable', sans-serif;
+		border: 1px solid var(--hairline);
+		border-radius: 4px;
+		padding: 1px 7px;
+		background: var(--sheet);
+	}
+</style>

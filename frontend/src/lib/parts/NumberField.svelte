@@ -1,0 +1,117 @@
+<script lang="ts">
+	import { understand, type Quantity } from '../units';
+	let {
+		value,
+		quantity = 'plain',
+		digits = 2,
+		unit = '',
+		label,
+		placeholder = '–',
+		width = '5.2em',
+		commit
+	}: {
+		value: number | null | undefined;
+		quantity?: Quantity;
+		digits?: number;
+		unit?: string;
+		label: string;
+		placeholder?: string;
+		width?: string;
+		commit: (value: number | null) => Promise<boolean> | void;
+	} = $props();
+
+	let typed = $state<string | null>(null);
+	let sent = false;
+	const shown = $derived(
+		typed ?? (value === null || value === undefined ? '' : quantity === 'whole' ? String(value) : value.toFixed(digits))
+	);
+	const understood = $derived(typed === null || typed.trim() === '' ? null : understand(typed, quantity));
+	const echo = $derived(
+		understood && 'echo' in understood ? understood.echo : understood && 'error' in understood ? understood.error : ''
+	);
+	const wrong = $derived(understood !== null && 'error' in understood);
+	const kept = $derived(value === null || value === undefined ? 'nothing yet' : `${value.toFixed(digits)} ${unit}`);
+
+	async function take(): Promise<void> {
+		if (typed === null || sent) return;
+		const text = typed.trim();
+		if (text === '') {
+			sent = true;
+			if (value !== null && value !== undefined) await commit(null);
+		} else {
+			const meant = understand(text, quantity);
+			if ('error' in meant) return;
+			sent = true;
+			if (meant.value !== value) await commit(meant.value);
+		}
+		typed = null;
+		sent = false;
+	}
+
+	function keys(event: KeyboardEvent): void {
+		if (event.key === 'Enter') {
+			void take();
+			(event.currentTarget as HTMLInputElement).select();
+		} else if (event.key === 'Escape' && typed !== null) {
+			typed = null;
+			event.stopPropagation();
+		}
+	}
+</script>
+
+<span class="wrap" style:width>
+	<input
+		class="field"
+		class:wrong
+		inputmode="decimal"
+		autocomplete="off"
+		aria-label={label}
+		aria-invalid={wrong}
+		{placeholder}
+		value={shown}
+		oninput={(event) => (typed = event.currentTarget.value)}
+		onfocus={(event) => event.currentTarget.select()}
+		onblur={take}
+		onkeydown={keys}
+	/>
+	{#if unit && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
+	{#if typed !== null && echo}
+		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}`}</span>
+	{/if}
+</span>
+
+<style>
+	.wrap {
+		position: relative;
+		display: inline-block;
+	}
+	.field {
+		text-align: right;
+		padding-right: 24px;
+	}
+	.unit {
+		position: absolute;
+		right: 6px;
+		top: 50%;
+		transform: translateY(-50%);
+		pointer-events: none;
+	}
+	.field.wrong {
+		border-color: var(--heat);
+	}
+	.echo {
+		position: absolute;
+		left: 0;
+		top: calc(100% + 3px);
+		z-index: 30;
+		padding: 3px 8px;
+		border-radius: 4px;
+		background: var(--ink);
+		color: var(--paper);
+		font-size: var(--small);
+		white-space: nowrap;
+	}
+	.echo.wrong {
+		background: var(--heat-text);
+	}
+</style>

@@ -1,0 +1,18 @@
+<script lang="ts">
+	import { pieces } from '../format';
+	let { text }: { text: string } = $props();
+</script>
+
+<p class="lead">
+	{#each pieces(text) as piece, n (n)}{#if piece.strong}<strong>{piece.text}</strong>{:else}{piece.text}{/if}{/each}
+</p>
+
+<style>
+	.lead {
+		font-size: var(--lead);
+		max-width: 74ch;
+	}
+	strong {
+		font-weight: 700;
+	}
+</style>

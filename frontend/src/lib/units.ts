@@ -1,0 +1,50 @@
+/** What a person typed, understood as a number in the wanted unit, or the reason it is not. */
+export type Understood = { value: number; echo: string } | { error: string };
+
+export type Quantity = 'length' | 'temperature' | 'plain' | 'whole';
+
+const METRES: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 };
+
+function plainNumber(text: string): number | null {
+	const tidy = text.replace(/\s/g, '').replace('−', '-').replace(',', '.');
+	return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(tidy) ? Number(tidy) : null;
+}
+
+/** "2 3/8", "3/8", "2.5" */
+function mixed(text: string): number | null {
+	const found = /^(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(text.trim());
+	if (found) return Number(found[1] ?? 0) + Number(found[2]) / Number(found[3]);
+	return plainNumber(text);
+}
+
+/** Metres from "1200mm", "1,2 m", "4' 2 3/8\"", "1200" (a bare whole number of 100 or more is millimetres). */
+function metres(text: string): number | null {
+	const clean = text.trim().replace(/[’′]/g, "'").replace(/[”″]/g, '"').toLowerCase();
+	const feet = /^(.+?)\s*(?:'|ft)\s*(?:(.+?)\s*(?:"|in)?)?$/.exec(clean);
+	if (feet) {
+		const a = mixed(feet[1] ?? '');
+		const b = feet[2] ? mixed(feet[2]) : 0;
+		return a === null || b === null ? null : a * 0.3048 + b * 0.0254;
+	}
+	const withUnit = /^(.+?)\s*(mm|cm|m|"|in)$/.exec(clean);
+	if (withUnit) {
+		const value = mixed(withUnit[1] ?? '');
+		return value === null ? null : value * (METRES[withUnit[2] ?? 'm'] ?? 1);
+	}
+	const bare = plainNumber(clean);
+	if (bare === null) return null;
+	return Number.isInteger(bare) && bare >= 100 ? bare / 1000 : bare;
+}
+
+export function understand(text: string, quantity: Quantity): Understood {
+	if (quantity === 'length') {
+		const value = metres(text);
+		if (value === null) return { error: 'not a length: try 1.2, 1200mm or 4\' 2"' };
+		const rounded = Math.round(value * 1e4) / 1e4;
+		return { value: rounded, echo: `${rounded.toFixed(3)} m` };
+	}
+	const bare = plainNumber(text.replace(/\s*(°?c|k|kw|w|l|%|m²)$/i, ''));
+	if (bare === null) return { error: 'not a number' };
+	if (quantity === 'whole' && !Number.isInteger(bare)) return { error: 'a whole number' };
+	return { value: bare, echo: quantity === 'temperature' ? `${bare} °C` : String(bare) };
+}

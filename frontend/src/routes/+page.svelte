@@ -1,0 +1,223 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { onMount } from 'svelte';
+	import { api, type JobList, type Refusal } from '$lib/api/client';
+	import { newId } from '$lib/draft';
+	import { day, num } from '$lib/format';
+	import { theme } from '$lib/frame.svelte';
+	import { shelf } from '$lib/library.svelte';
+
+	let list = $state.raw<JobList | null>(null);
+	let trouble = $state<string | null>(null);
+	let opening = $state(false);
+	let putAway = $state(false);
+	let title = $state('');
+	let age = $state('');
+	let climate = $state('');
+	let picker: HTMLInputElement | undefined = $state();
+
+	async function refresh(): Promise<void> {
+		const { data, error } = await api.GET('/api/jobs', { params: { query: { archived: putAway } } });
+		list = data ?? null;
+		if (error) trouble = (error as Refusal).message;
+	}
+	onMount(() => {
+		void refresh();
+		void shelf.load();
+	});
+
+	async function open(event: SubmitEvent): Promise<void> {
+		event.preventDefault();
+		if (!title.trim()) return;
+		const body = { id: newId(), title: title.trim(), age: age || null, climate: climate || null };
+		const { data, error } = await api.POST('/api/jobs', { body });
+		if (data) await goto(`/job/${data.job.id}/rooms`);
+		else trouble = (error as Refusal).message;
+	}
+
+	async function bring(): Promise<void> {
+		const file = picker?.files?.[0];
+		if (!file) return;
+		const answer = await fetch('/api/jobs/import', {
+			method: 'POST',
+			headers: { 'content-type': 'application/json' },
+			body: await file.text()
+		});
+		const said = (await answer.json()) as { job?: { id: string } } & Partial<Refusal>;
+		if (answer.ok && said.job) await goto(`/job/${said.job.id}/rooms`);
+		else {
+			const places = (said.problems ?? []).map((p) => `${p.path}: ${p.message}`).slice(0, 3);
+			trouble = `${file.name}: ${[said.message, ...places].join(' ')}`;
+		}
+		if (picker) picker.value = '';
+	}
+
+	async function archive(id: string): Promise<void> {
+		await api.POST('/api/jobs/{job_id}/archive', { params: { path: { job_id: id } }, body: { archived: !putAway } });
+		await refresh();
+	}
+</script>
+
+<svelte:head><title>Jobs · Mellow Cinder</title></svelte:head>
+
+<main>
+	<header>
+		<div>
+			<p class="brand">Mellow Cinder</p>
+			<h1>{putAway ? 'Jobs put away' : 'Jobs'}</h1>
+			<p class="lead">
+				{#if list}
+					<strong>{list.jobs.length}</strong> {list.jobs.length === 1 ? 'house' : 'houses'} at {list.company}, as {list.person}.
+				{:else}
+					Opening the jobs.
+				{/if}
+			</p>
+		</div>
+		<div class="acts">
+			<button class="quiet" onclick={() => theme.flip()}>{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
+			<button class="quiet" onclick={() => { putAway = !putAway; void refresh(); }}>{putAway ? 'Back to the jobs' : 'Put away'}</button>
+			<label class="act file">Take in a job file<input bind:this={picker} type="file" accept=".json,application/json" onchange={bring} /></label>
+			<button class="act first" onclick={() => (opening = !opening)}>New job</button>
+		</div>
+	</header>
+
+	{#if trouble}<p class="trouble" role="alert">{trouble} <button class="quiet" onclick={() => (trouble = null)}>Close</button></p>{/if}
+
+	{#if opening}
+		<form onsubmit={open}>
+			<!-- svelte-ignore a11y_autofocus -->
+			<label>House<input class="field" bind:value={title} placeholder="What do people call it?" maxlength="200" autofocus required /></label>
+			<label>Age, roughly<select class="field" bind:value={age}>
+				<option value="">not known yet</option>
+				{#each Object.entries(shelf.all?.tables.standard?.ages ?? {}) as [key, entry] (key)}<option value={key}>{entry.label}</option>{/each}
+			</select></label>
+			<label>Climate<select class="field" bind:value={climate}>
+				<option value="">choose later</option>
+				{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}>{entry.label}, {num(entry.design_c)} °C</option>{/each}
+			</select></label>
+			<button class="act first">Open it</button>
+			<p class="note">The age brings its usual constructions, to be corrected room by room.</p>
+		</form>
+	{/if}
+
+	{#if list}
+		<table class="plain-table">
+			<thead><tr><th>House</th><th>Place</th><th class="right">Rooms</th><th class="right">Loss</th><th class="right">Flow</th><th class="right">Cover</th><th class="right">Season</th><th>Scheme</th><th>Stands open</th><th>Changed</th><th></th></tr></thead>
+			<tbody>
+				{#each list.jobs as job (job.id)}
+					<tr>
+						<td><a href={`/job/${job.id}/rooms`}>{job.title}</a></td>
+						<td>{job.place}</td>
+						<td class="right">{job.summary?.rooms ?? '–'}</td>
+						<td class="right">{num(job.summary?.loss_w == null ? null : job.summary.loss_w / 1000, 2)}<span class="unit">kW</span></td>
+						<td class="right">{num(job.summary?.flow_c, 1)}<span class="unit">°C</span></td>
+						<td class="right">{num(job.summary?.cover)}<span class="unit">%</span></td>
+						<td class="right">{num(job.summary?.season, 2)}</td>
+						<td>{job.summary?.scheme_label ?? ''}</td>
+						<td>{#if job.summary?.findings}<span class="open">{job.summary.findings} short</span>{:else}<span class="note">nothing</span>{/if}</td>
+						<td class="note">{day(job.changed_at)}</td>
+						<td class="right"><a class="quiet" href={`/api/jobs/${job.id}/file`} download>File</a><button class="quiet" onclick={() => archive(job.id)}>{putAway ? 'Take out' : 'Put away'}</button></td>
+					</tr>
+				{:else}
+					<tr><td colspan="11" class="none">{putAway ? 'Nothing is put away.' : 'No jobs yet. Open the first with “New job”: a name is enough.'}</td></tr>
+				{/each}
+			</tbody>
+		</table>
+	{/if}
+	<p class="note foot">Estimates for a heating engineer's judgement. Local codes, the makers' manuals and licensed practice decide.</p>
+</main>
+
+<style>
+	main {
+		max-width: 1240px;
+		margin: 0 auto;
+		padding: 26px 24px;
+		min-height: 100vh;
+		display: flex;
+		flex-direction: column;
+		gap: 20px;
+	}
+	header {
+		display: flex;
+		justify-content: space-between;
+		align-items: end;
+		gap: 20px;
+		flex-wrap: wrap;
+	}
+	.brand {
+		font: 700 15px 'Bricolage Grotesque Variable', sans-serif;
+		color: var(--heat-text);
+	}
+	.lead {
+		font-size: var(--lead);
+	}
+	.acts {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+		flex-wrap: wrap;
+	}
+	.file {
+		display: inline-flex;
+		align-items: center;
+		cursor: pointer;
+	}
+	.file:focus-within {
+		outline: 3px solid var(--water);
+	}
+	.file input {
+		position: absolute;
+		width: 1px;
+		height: 1px;
+		opacity: 0;
+	}
+	form {
+		display: grid;
+		grid-template-columns: 2fr 1fr 1.4fr auto;
+		gap: 12px;
+		align-items: end;
+		padding: 14px 0;
+		border-block: 1px solid var(--hairline);
+	}
+	form .note {
+		grid-column: 1 / -1;
+	}
+	label {
+		font-size: var(--small);
+		color: var(--muted);
+	}
+	label .field {
+		min-height: 44px;
+		font-size: var(--text);
+	}
+	td a:first-child {
+		font-weight: 600;
+	}
+	td {
+		height: 52px;
+	}
+	.open {
+		color: var(--short-text);
+		font-weight: 600;
+	}
+	.trouble {
+		border-left: 6px solid var(--heat);
+		padding: 6px 12px;
+		background: var(--sheet);
+	}
+	.none {
+		padding: 30px 8px;
+		font-size: var(--lead);
+	}
+	.foot {
+		margin-top: auto;
+	}
+	@media (max-width: 1000px) {
+		form {
+			grid-template-columns: 1fr;
+		}
+		th:nth-child(2), td:nth-child(2), th:nth-child(8), td:nth-child(8) {
+			display: none;
+		}
+	}
+</style>

@@ -1,0 +1,126 @@
+<script lang="ts">
+	import Curve from '$lib/charts/Curve.svelte';
+	import type { Draft } from '$lib/draft';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Delta from '$lib/parts/Delta.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown);
+	const curve = $derived(design?.curve);
+	const names = $derived(Object.fromEntries((design?.rooms ?? []).map((r) => [r.id, r.label])));
+	const base = $derived(`/schemes/${session.scheme}/control`);
+	const control = $derived(session.scheme ? (session.job?.schemes?.[session.scheme]?.control ?? {}) : {});
+	const movable = $derived(session.scheme !== null);
+	let due: ReturnType<typeof setTimeout> | undefined;
+
+	const put = (field: string, what: string) => (value: number | null) =>
+		session.edit(`Curve, ${what}`, (d: Draft) => d.put(`${base}/${field}`, value));
+
+	function ask(key: 'cold' | 'mild', flow: number): void {
+		clearTimeout(due);
+		due = setTimeout(() => void session.whatIf((d) => d.set(`${base}/${key}_flow_c`, flow)), 25);
+	}
+	function set(key: 'cold' | 'mild', flow: number): void {
+		clearTimeout(due);
+		void put(`${key}_flow_c`, `${key} point ${flow} °C`)(flow);
+	}
+	function fit(): void {
+		void session.edit('Curve fitted again', (d) => ['cold_flow_c', 'mild_flow_c', 'cold_out_c'].forEach((f) => d.remove(`${base}/${f}`)));
+	}
+	const limit = (value: number | null): Promise<boolean> =>
+		session.edit('Heating off above', (d) => d.put('/practice/heating_limit_c', value));
+</script>
+
+<Head title="Curve desk" screen="curve" />
+
+{#if curve?.cold_flow_c != null}
+	<div class="desk">
+		<div><Curve {curve} {names} {movable} onmove={ask} onset={set} /></div>
+		<section class="side">
+			<h2>Dial in</h2>
+			<p class="note">Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted ? 'Fitted to the rooms.' : 'Entered by hand.'}</p>
+			<div class="dial">
+				<div><span>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}>{num(curve.cold_out_c)} °C outside</button></span><b class="figure">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta move={session.effect?.curve.cold_flow_c} /></div>
+				<div><span>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}>{num(curve.mild_out_c)} °C outside</button></span><b class="figure">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta move={session.effect?.curve.mild_flow_c} /></div>
+				<div><span>Never above</span><b class="figure">{num(curve.greatest_flow_c)}<span class="unit">°C</span></b></div>
+				<div><span>Heating off above</span><b class="figure">{num(curve.heating_limit_c)}<span class="unit">°C</span></b></div>
+			</div>
+			{#if movable}
+				<h2>Or enter your own</h2>
+				<div class="own">
+					<label>Cold point, water<NumberField label="Cold point, water" value={control.cold_flow_c} placeholder={num(curve.cold_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('cold_flow_c', 'cold point')} /></label>
+					<label>Mild point, water<NumberField label="Mild point, water" value={control.mild_flow_c} placeholder={num(curve.mild_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('mild_flow_c', 'mild point')} /></label>
+					<label>Mild point, outside<NumberField label="Mild point, outside" value={control.mild_out_c} placeholder={num(curve.mild_out_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('mild_out_c', 'mild outdoor point')} /></label>
+					<label>Never above<NumberField label="Never above" value={control.greatest_flow_c} placeholder={num(curve.greatest_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('greatest_flow_c', 'upper limit')} /></label>
+					<label>Heating off above<NumberField label="Heating off above" value={session.job?.practice?.heating_limit_c} placeholder={num(curve.heating_limit_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={limit} /></label>
+					<button class="act" disabled={curve.fitted} onclick={fit}>Fit it again</button>
+				</div>
+			{/if}
+			<p class="note">
+				Worst room {num(curve.short_room_k, 1)} K short; at most {num(curve.excess_k, 1)} K above need.
+				{#if design?.season.excess_kwh != null && design.season.excess_kwh > 0.5}The straight line costs {num(design.season.excess_kwh)} kWh a year more than water exactly as warm as needed.{/if}
+			</p>
+			<Cautions cautions={design?.cautions.curve ?? []} brief />
+		</section>
+	</div>
+{:else}
+	<p class="empty">A curve needs rooms with a loss and emitters, and a climate. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
+{/if}
+
+<style>
+	.desk {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 290px;
+		gap: 26px;
+	}
+	.side {
+		display: grid;
+		gap: 8px;
+		align-content: start;
+	}
+	.dial {
+		border: 1px solid var(--hairline);
+		border-radius: 6px;
+		background: var(--sheet);
+		padding: 8px 14px;
+	}
+	.dial > div {
+		display: grid;
+		grid-template-columns: 1fr auto auto;
+		align-items: center;
+		gap: 8px;
+		min-height: 38px;
+	}
+	.dial .figure {
+		font-size: 22px;
+		font-weight: 700;
+	}
+	.figure-link {
+		text-decoration: underline dotted;
+		text-underline-offset: 4px;
+		min-height: 32px;
+	}
+	.own {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 8px 12px;
+		align-items: end;
+	}
+	label {
+		font-size: var(--small);
+		color: var(--muted);
+	}
+	.empty {
+		font-size: var(--lead);
+		padding: 60px 0;
+	}
+	@media (max-width: 1000px) {
+		.desk {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>

@@ -1,0 +1,160 @@
+<script lang="ts">
+	import Stair from '$lib/charts/Stair.svelte';
+	import { pipeSizes } from '$lib/choices';
+	import { type Draft, newId } from '$lib/draft';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import { shelf } from '$lib/library.svelte';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import PipeRow from '$lib/parts/PipeRow.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown);
+	const work = $derived(design?.pipework);
+	const volume = $derived(design?.volume);
+	const sizes = $derived(session.job ? pipeSizes(session.job, shelf.all) : []);
+	const scheme = $derived(session.scheme);
+	const worst = $derived(work?.pipes.find((p) => p.id === work.worst_pipe));
+	const served = $derived(new Set(work?.pipes.map((p) => p.emitter).filter(Boolean)));
+	const unserved = $derived((design?.rooms ?? []).flatMap((r) => r.emitters.filter((e) => !served.has(e.id)).map((e) => ({ id: e.id, label: `${r.label}: ${e.label}`, added: e.action === 'add' }))));
+	const roots = $derived(work?.pipes.filter((p) => p.parent === null) ?? []);
+
+	/** A run lies in the survey when found, in the scheme when it serves an emitter added there. */
+	function write(d: Draft, run: Record<string, unknown>, inScheme: boolean): void {
+		const id = newId();
+		d.freeze('pipe_families', String(run.family));
+		if (inScheme) d.set(`/schemes/${scheme}/pipes/${id}`, { action: 'add', run });
+		else d.set(`/survey/pipes/${id}`, run);
+	}
+	function primaries(): void {
+		void session.edit('Primaries added', (d) => write(d, { label: 'Primaries', pos: 0, family: 'copper', size: '28', length_m: 5, fittings: { elbow: 6 } }, false));
+	}
+	function runs(all: typeof unserved): void {
+		const pos = work?.pipes.length ?? 0;
+		void session.edit(all.length > 1 ? 'Runs to every emitter' : 'Run added', (d) =>
+			all.forEach((e, n) =>
+				write(d, { label: `to ${e.label}`, pos: pos + n, parent: roots[0]?.id, emitter: e.id, family: 'copper', size: '15', length_m: 6, fittings: { elbow: 4, 'tee-branch': 1 } }, e.added)
+			)
+		);
+	}
+	const setVolumiser = (value: number | null): Promise<boolean> =>
+		session.edit('Volumiser', (d) => d.put(`/schemes/${scheme}/separation/volumiser_l`, value));
+</script>
+
+<Head title="Pipework" screen="pipework">
+	{#if !roots.length}<button class="act first" onclick={primaries}>Add the primaries</button>
+	{:else if unserved.length}<button class="act first" onclick={() => runs(unserved)}>Add {unserved.length === 1 ? 'the run' : `${unserved.length} runs`} still missing</button>{/if}
+</Head>
+
+{#if work?.index_kpa != null}
+	<Stair pipework={work} />
+	<p class="hint">
+		{#if worst && work.worst_saving_kpa != null}The dearest piece is <strong>{worst.label}</strong>; {work.worst_next_size} in its place would take <strong>{num(work.worst_saving_kpa, 1)} kPa</strong> off.{/if}
+	</p>
+{/if}
+
+{#if work?.pipes.length}
+	<div class="scroll">
+		<table class="plain-table">
+			<thead><tr><th class="name">Run</th><th>From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right">Elbows</th><th class="right">Flow</th><th class="right">Speed</th><th class="right">Friction</th><th class="right">Takes</th><th></th></tr></thead>
+			<tbody>{#each work.pipes as pipe (pipe.id)}<PipeRow {pipe} {sizes} />{/each}</tbody>
+		</table>
+	</div>
+{:else}
+	<p class="empty">No pipes yet. Begin with the primaries from the machine, then one run to each emitter. What cannot be seen is guessed: measure how far, assume the run.</p>
+{/if}
+
+<div class="below">
+	<section>
+		<h2>Open water</h2>
+		{#if volume}
+			{@const most = Math.max((volume.open_l ?? 0) + volume.closed_l, volume.need_l ?? 0, 1)}
+			<svg viewBox="0 0 400 34" role="img" aria-label={`${num(volume.open_l)} litres open, ${num(volume.closed_l)} behind closing valves, ${num(volume.need_l)} wanted`}>
+				<rect x="0" y="8" height="18" width={((volume.open_l ?? 0) / most) * 400} class="open" />
+				<rect x={((volume.open_l ?? 0) / most) * 400} y="8" height="18" width={(volume.closed_l / most) * 400} class="closed" />
+				{#if volume.need_l}<line x1={(volume.need_l / most) * 400} x2={(volume.need_l / most) * 400} y1="2" y2="32" class="need" />{/if}
+			</svg>
+			<p>
+				<button class="figure-link" onclick={() => void frame.showWorking('open')}><strong>{num(volume.open_l)} L</strong> always open</button>, {num(volume.closed_l)} L behind closing valves; the machine wants <strong>{num(volume.need_l)} L</strong>.
+			</p>
+			<p class="note">Pipes {num(volume.pipes_l)} · emitters {num(volume.emitters_l)} · machine {num(volume.machine_l, 1)} · volumiser {num(volume.volumiser_l)} L. Rule of thumb beside it: {num(volume.rule_l)} L.</p>
+			{#if scheme}<label class="note">Volumiser in the return <NumberField label="Volumiser in the return" value={session.job?.schemes?.[scheme]?.separation?.volumiser_l} digits={0} unit="L" width="6.5em" commit={setVolumiser} /></label>{/if}
+		{/if}
+	</section>
+	<section>
+		<h2>Every circuit</h2>
+		<table class="plain-table tight">
+			<thead><tr><th>Circuit</th><th class="right">Takes</th><th class="right">To drop at its lockshield</th></tr></thead>
+			<tbody>
+				{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
+					<tr class:index={n === 0}><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="right">{num(circuit.loss_kpa, 1)}<span class="unit">kPa</span></td><td class="right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr>
+				{/each}
+			</tbody>
+		</table>
+	</section>
+	<Cautions cautions={design?.cautions.pipework ?? []} brief />
+</div>
+
+<style>
+	.hint {
+		min-height: 1.4em;
+		margin-bottom: 8px;
+	}
+	.scroll {
+		overflow-x: auto;
+	}
+	.scroll table {
+		min-width: 900px;
+	}
+	.name {
+		width: 21%;
+	}
+	.below {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 26px;
+		margin-top: 20px;
+	}
+	.below section {
+		display: grid;
+		gap: 6px;
+		align-content: start;
+	}
+	.below :global(.cautions) {
+		grid-column: 1 / -1;
+	}
+	svg {
+		width: 100%;
+		max-width: 460px;
+	}
+	.open {
+		fill: var(--water);
+	}
+	.closed {
+		fill: var(--water-pale);
+		stroke: var(--water);
+	}
+	.need {
+		stroke: var(--ink);
+		stroke-width: 3;
+	}
+	.figure-link {
+		text-decoration: underline dotted;
+		text-underline-offset: 4px;
+	}
+	.index td {
+		font-weight: 700;
+	}
+	.empty {
+		font-size: var(--lead);
+		padding: 40px 0;
+		max-width: 60ch;
+	}
+	@media (max-width: 1000px) {
+		.below {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>

@@ -1,0 +1,98 @@
+<script lang="ts">
+	import { useFrame } from '$lib/frame.svelte';
+	import { ordered } from '$lib/draft';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import NewRoom from '$lib/parts/NewRoom.svelte';
+	import RoomRow from '$lib/parts/RoomRow.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown);
+	let adding = $state(false);
+
+	const storeys = $derived(ordered(session.job?.survey?.storeys));
+	const groups = $derived.by(() => {
+		const rooms = design?.rooms ?? [];
+		const of = (id: string): string => session.job?.survey?.rooms?.[id]?.storey ?? '';
+		const named = storeys.map(([key, storey]) => ({ key, label: storey.label || key, rooms: rooms.filter((r) => of(r.id) === key) }));
+		const loose = rooms.filter((r) => !storeys.some(([key]) => key === of(r.id)));
+		return [...named, { key: '', label: 'No storey yet', rooms: loose }].filter((g) => g.rooms.length);
+	});
+	const widest = $derived(Math.max(1, ...(design?.rooms ?? []).map((r) => Math.abs(r.fabric_w ?? 0) + (r.ground_w ?? 0) + (r.bridges_w ?? 0) + (r.air_w ?? 0) + Math.abs(r.trade_w ?? 0))));
+</script>
+
+<Head title="Rooms" screen="rooms">
+	<button class="act first" onclick={() => (adding = !adding)}>Add room</button>
+</Head>
+
+{#if adding || !(design?.rooms.length ?? 0)}<NewRoom onclose={() => (adding = false)} />{/if}
+
+{#if design?.rooms.length}
+	<div class="scroll">
+		<table class="plain-table ledger">
+			<thead>
+				<tr>
+					<th class="label">Room</th>
+					<th>Use</th>
+					<th class="right">Width</th>
+					<th class="right">Length</th>
+					<th class="right">Height</th>
+					<th class="right">Wanted</th>
+					<th class="loss">
+						Where its heat goes
+						<span class="key"><i style="background: var(--fill-fabric)"></i>fabric <i style="background: var(--fill-bridges)"></i>bridges <i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air <i style="background: var(--fill-trade)"></i>to rooms</span>
+					</th>
+					<th class="right">Emitter meets</th>
+					<th class="right">Water it needs</th>
+				</tr>
+			</thead>
+			{#each groups as group (group.key)}
+				<tbody>
+					<tr class="storey"><td colspan="9">{group.label}</td></tr>
+					{#each group.rooms as room (room.id)}
+						<RoomRow {room} {widest} />
+					{/each}
+				</tbody>
+			{/each}
+		</table>
+	</div>
+{/if}
+<div class="below"><Cautions cautions={design?.cautions.rooms ?? []} /></div>
+
+<style>
+	.scroll {
+		overflow-x: auto;
+	}
+	.ledger {
+		min-width: 860px;
+	}
+	.label {
+		width: 17%;
+	}
+	.loss {
+		width: 24%;
+	}
+	.key {
+		display: block;
+		white-space: nowrap;
+		font-size: 11.5px;
+	}
+	.key i {
+		display: inline-block;
+		width: 9px;
+		height: 9px;
+		margin: 0 2px 0 5px;
+	}
+	.key i:first-child {
+		margin-left: 0;
+	}
+	.storey td {
+		padding: 12px 8px 3px;
+		font-weight: 700;
+		font-size: 15px;
+		font-family: 'Bricolage Grotesque Variable', sans-serif;
+	}
+	.below {
+		margin-top: 18px;
+	}
+</style>

@@ -1,0 +1,203 @@
+<script lang="ts">
+	import { constructions } from '$lib/choices';
+	import { newId, nextPos, ordered } from '$lib/draft';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import { shelf } from '$lib/library.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import HistoryList from '$lib/parts/HistoryList.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const design = $derived(session.shown);
+	const practice = $derived(job.practice ?? {});
+	const tables = $derived(job.library?.tables?.standard?.data);
+	const climates = $derived(Object.values(shelf.all?.climates ?? {}).map((c) => ({ value: c.id, label: `${c.label}, ${num(c.design_c)} °C` })));
+	const ages = $derived(Object.entries(tables?.ages ?? {}).map(([value, a]) => ({ value, label: a.label })));
+	const kinds = $derived(Object.entries(tables?.space_kinds ?? {}).map(([value, k]) => ({ value, label: `${k.label}, b ${num(k.b, 1)}` })));
+	const SHELTER = ['sheltered', 'normal', 'exposed'].map((value) => ({ value, label: value }));
+	type Element = 'wall' | 'inner_wall' | 'roof' | 'ground' | 'floor' | 'window' | 'door';
+	const ELEMENTS: [Element, string, string[]][] = [
+		['wall', 'Outside walls', ['wall']], ['roof', 'Roofs, ceilings under lofts', ['roof']], ['ground', 'Ground floor', ['ground']],
+		['window', 'Windows', ['window']], ['door', 'Outside doors', ['door']], ['floor', 'Upper floors', ['floor']], ['inner_wall', 'Inner walls', ['wall']]
+	];
+	const put = (path: string, what: string) => (value: unknown) => session.edit(what, (d) => d.put(path, value));
+	const school = (field: string, what: string) => (value: string | null) => void session.edit(`Practice: ${what}`, (d) => d.set(`/practice/${field}`, value));
+
+	function setClimate(value: string | null): void {
+		void session.edit('Climate', (d) => {
+			if (value) d.freeze('climates', value);
+			d.put('/climate/entry', value);
+		});
+	}
+	function setAge(part: string, value: string | null): void {
+		void session.edit('Age, with its usual constructions', (d) => {
+			d.put(`/survey/parts/${part}/age`, value);
+			for (const [element, key] of Object.entries(tables?.ages[value ?? '']?.constructions ?? {})) {
+				d.freeze('constructions', key);
+				d.set(`/survey/parts/${part}/constructions/${element}`, key);
+			}
+		});
+	}
+	function setBuild(part: string, element: string, value: string | null): void {
+		void session.edit('Usual construction', (d) => {
+			if (value) d.freeze('constructions', value);
+			d.put(`/survey/parts/${part}/constructions/${element}`, value);
+		});
+	}
+	const addTo = (kind: 'parts' | 'storeys' | 'spaces' | 'neighbours', label: string): void =>
+		void session.edit(`${label} added`, (d) => d.set(`/survey/${kind}/${newId()}`, { label, pos: nextPos(d.job.survey?.[kind]) }));
+	function addScheme(): void {
+		void session.edit('Scheme added', (d) => {
+			const from = session.scheme ? d.job.schemes?.[session.scheme] : null;
+			const id = newId();
+			const copy = from ? { ...structuredClone(from), label: `${from.label} (copy)`, pos: nextPos(d.job.schemes) } : { label: 'Proposal', pos: nextPos(d.job.schemes) };
+			d.set(`/schemes/${id}`, copy);
+			d.set('/active_scheme', id);
+		});
+	}
+	function dropScheme(id: string): void {
+		void session.edit('Scheme removed', (d) => {
+			if (d.job.active_scheme === id) d.set('/active_scheme', null);
+			d.remove(`/schemes/${id}`);
+		});
+	}
+</script>
+
+<Head title="Site and practice" screen="site" />
+
+<div class="desk">
+	<section>
+		<h2>The job</h2>
+		<label>House<TextField label="Title of the job" value={job.title} commit={(v) => session.edit('Job renamed', (d) => d.set('/title', v))} /></label>
+		<label>Place<TextField label="Place" value={job.site?.place} commit={(v) => session.edit('Place', (d) => d.set('/site/place', v))} /></label>
+		<div class="two">
+			<label>Climate<Choice label="Climate" value={job.climate?.entry} empty="not chosen" options={climates} commit={setClimate} /></label>
+			<label>Design temperature<NumberField label="Design temperature" value={job.climate?.design_c} placeholder={num(design?.house.outdoor_c)} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/climate/design_c', 'Design temperature')} /></label>
+		</div>
+		<div class="two">
+			<label>Tightness n50<NumberField label="Tightness n50" value={job.survey?.tightness?.n50_per_h} placeholder={num(design?.house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" commit={put('/survey/tightness/n50_per_h', 'Tightness')} /></label>
+			<label>Wind<Choice label="Shelter" value={job.survey?.tightness?.shelter} empty="normal (default)" options={SHELTER} commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)} /></label>
+		</div>
+		<p class="note">n50 {num(design?.house.n50_per_h, 1)}: {design?.house.n50_why}.</p>
+
+		<h2>Schemes</h2>
+		<p class="note">As found never changes with a scheme; each scheme lies over it.</p>
+		{#each ordered(job.schemes) as [id, scheme] (id)}
+			<div class="line">
+				<TextField label={`Name of scheme ${scheme.label}`} value={scheme.label} commit={(v) => session.edit('Scheme renamed', (d) => d.set(`/schemes/${id}/label`, v))} />
+				<button class="quiet" onclick={() => dropScheme(id)} aria-label={`Remove scheme ${scheme.label}`}>remove</button>
+			</div>
+		{/each}
+		<div><button class="act" onclick={addScheme}>{session.scheme ? 'Copy this scheme' : 'New scheme'}</button></div>
+
+		<h2>Storeys, unheated spaces, neighbours</h2>
+		{#each ordered(job.survey?.storeys) as [id, storey] (id)}
+			<div class="line"><TextField label="Storey" value={storey.label} commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${id}/label`, v))} /></div>
+		{/each}
+		{#each ordered(job.survey?.spaces) as [id, space] (id)}
+			<div class="line">
+				<TextField label="Unheated space" value={space.label} commit={(v) => session.edit('Space named', (d) => d.set(`/survey/spaces/${id}/label`, v))} />
+				<Choice label={`Kind of ${space.label}`} value={space.kind} empty="not said" options={kinds} commit={(v) => void put(`/survey/spaces/${id}/kind`, 'Kind of space')(v)} />
+			</div>
+		{/each}
+		{#each ordered(job.survey?.neighbours) as [id, neighbour] (id)}
+			<div class="line">
+				<TextField label="Neighbour" value={neighbour.label} commit={(v) => session.edit('Neighbour named', (d) => d.set(`/survey/neighbours/${id}/label`, v))} />
+				<NumberField label={`Temperature at ${neighbour.label}`} value={neighbour.temperature_c} placeholder={num(practice.neighbour_c ?? 10)} quantity="temperature" digits={0} unit="°C" commit={put(`/survey/neighbours/${id}/temperature_c`, 'Neighbour')} />
+			</div>
+		{/each}
+		<div class="acts">
+			<button class="quiet" onclick={() => addTo('storeys', 'Storey')}>+ storey</button>
+			<button class="quiet" onclick={() => addTo('spaces', 'Garage')}>+ unheated space</button>
+			<button class="quiet" onclick={() => addTo('neighbours', 'Neighbour')}>+ neighbour</button>
+		</div>
+	</section>
+
+	<section>
+		<h2>Parts of the house</h2>
+		{#each ordered(job.survey?.parts) as [id, part] (id)}
+			<fieldset>
+				<div class="two">
+					<label>Part<TextField label="Part of the house" value={part.label} commit={(v) => session.edit('Part named', (d) => d.set(`/survey/parts/${id}/label`, v))} /></label>
+					<label>Age<Choice label={`Age of ${part.label}`} value={part.age} empty="not known" options={ages} commit={(v) => setAge(id, v)} /></label>
+				</div>
+				<div class="two builds">
+					{#each ELEMENTS as [element, label, of] (element)}
+						<label>{label}<Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /></label>
+					{/each}
+				</div>
+			</fieldset>
+		{/each}
+		<div><button class="quiet" onclick={() => addTo('parts', 'Extension')}>+ part with its own age</button></div>
+	</section>
+
+	<section>
+		<h2>Practice</h2>
+		<p class="note">Where practitioners differ. Every report says which school it followed.</p>
+		<label>Air<Choice label="School of air" value={practice.air ?? 'tightness'} options={[{ value: 'tightness', label: 'by tightness, n50/20' }, { value: 'table', label: 'by room use and age' }]} commit={school('air', 'air')} /></label>
+		<p class="note">House by tightness {num(design?.house.loss_air_tightness_w)} W, by table {num(design?.house.loss_air_table_w)} W.</p>
+		<label>Least air<Choice label="School of least air" value={practice.hygienic_minimum ?? 'habitable'} options={[{ value: 'habitable', label: '0.5 per hour, habitable rooms' }, { value: 'off', label: 'none' }]} commit={school('hygienic_minimum', 'least air')} /></label>
+		<label>Windward room, times its share<NumberField label="Windward factor" value={practice.windward_factor ?? 1.5} digits={1} width="100%" commit={put('/practice/windward_factor', 'Practice: windward room')} /></label>
+		<label>Ground<Choice label="School of ground" value={practice.ground ?? 'annual_mean'} options={[{ value: 'annual_mean', label: 'annual mean (EN 12831-1 simplified)' }, { value: 'full_difference', label: 'full outside difference' }]} commit={school('ground', 'ground')} /></label>
+		<label>Neighbour's home<Choice label="School of neighbours" value={practice.neighbour ?? 'cold_for_emitter'} options={[{ value: 'cold_for_emitter', label: 'cold for the emitter, adiabatic for the machine' }, { value: 'adiabatic', label: 'adiabatic' }, { value: 'cold', label: 'cold for both' }]} commit={school('neighbour', 'neighbours')} /></label>
+		<label>Room temperatures<Choice label="School of room temperatures" value={practice.room_temperature ?? 'by_use'} options={[{ value: 'by_use', label: 'by use' }, { value: 'one', label: 'one everywhere' }]} commit={school('room_temperature', 'room temperatures')} /></label>
+		{#if practice.room_temperature === 'one'}<label>One temperature<NumberField label="One temperature" value={practice.one_temperature_c ?? 20} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/practice/one_temperature_c', 'Practice: one temperature')} /></label>{/if}
+		<label>Excess temperature<Choice label="School of excess temperature" value={practice.excess ?? 'logarithmic'} options={[{ value: 'logarithmic', label: 'logarithmic, 49.83 K' }, { value: 'arithmetic', label: 'arithmetic, 50 K' }]} commit={school('excess', 'excess temperature')} /></label>
+		<div class="two">
+			<label>Emitter spread<NumberField label="Emitter spread" value={practice.spread_k ?? 5} digits={1} unit="K" width="100%" commit={put('/practice/spread_k', 'Practice: spread')} /></label>
+			<label>Thermal bridges<NumberField label="Thermal bridges" value={practice.thermal_bridge_w_m2k ?? 0.1} digits={2} width="100%" commit={put('/practice/thermal_bridge_w_m2k', 'Practice: thermal bridges')} /></label>
+			<label>Gains in the season<NumberField label="Gains in the season" value={practice.gains_w_per_m2 ?? 8} digits={1} unit="W/m²" width="100%" commit={put('/practice/gains_w_per_m2', 'Practice: gains')} /></label>
+			<label>Pump flagged above<NumberField label="Pump flagged above" value={(practice.pump_limit ?? 0.85) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/pump_limit', 'Practice: pump')(v === null ? null : v / 100)} /></label>
+		</div>
+		<h2>What was done</h2>
+		<HistoryList />
+	</section>
+</div>
+
+<style>
+	.desk {
+		display: grid;
+		grid-template-columns: 1fr 1.15fr 1fr;
+		gap: 30px;
+	}
+	section {
+		display: grid;
+		gap: 8px;
+		align-content: start;
+	}
+	h2 {
+		margin-top: 8px;
+	}
+	label {
+		font-size: var(--small);
+		color: var(--muted);
+		min-width: 0;
+	}
+	.two {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 8px 12px;
+		align-items: end;
+	}
+	.builds {
+		margin-top: 8px;
+	}
+	.line {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+	}
+	fieldset {
+		border-top: 1px solid var(--hairline);
+		padding: 8px 0;
+	}
+	@media (max-width: 1000px) {
+		.desk {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>

@@ -1,0 +1,138 @@
+<script lang="ts">
+	import Waterline from '$lib/charts/Waterline.svelte';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Delta from '$lib/parts/Delta.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown);
+	const line = $derived(design?.waterline);
+	const rooms = $derived(design?.rooms ?? []);
+	const inScheme = $derived(session.scheme !== null);
+	const fixed = $derived(session.scheme ? session.job?.schemes?.[session.scheme]?.flow_c : null);
+	const path = $derived(`/schemes/${session.scheme}/flow_c`);
+	const tight = $derived(
+		[...rooms].filter((r) => r.needed_flow_c !== null).sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0)).slice(0, 5)
+	);
+	let due: ReturnType<typeof setTimeout> | undefined;
+
+	function ask(flow: number): void {
+		clearTimeout(due);
+		if (inScheme) due = setTimeout(() => void session.whatIf((d) => d.set(path, flow)), 25);
+	}
+	function set(flow: number | null): Promise<boolean> | void {
+		clearTimeout(due);
+		if (!inScheme) return;
+		return session.edit(flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${num(flow, 1)} °C`, (d) => d.put(path, flow));
+	}
+</script>
+
+<Head title="Waterline" screen="waterline" />
+
+<div class="desk">
+	<div class="picture">
+		{#if rooms.some((r) => r.room_emitter_load_w !== null)}
+			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={(id) => void frame.showWorking(`room-flow:${id}`)} onmove={ask} onset={(flow) => void set(flow)} />
+		{:else}
+			<p class="empty">First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
+		{/if}
+	</div>
+	<section class="side">
+		<h2>The line</h2>
+		{#if inScheme}
+			<div class="pair">
+				<NumberField label="Design flow temperature" value={fixed} placeholder={num(line?.chosen_flow_c, 1)} quantity="temperature" digits={1} unit="°C" width="7.4em" commit={(v) => set(v)} />
+				<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
+			</div>
+			<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it: half a degree a step.</p>
+		{:else}
+			<p class="note">As found, the line only shows what the house needs. Choose a scheme at the top left to set it.</p>
+		{/if}
+		<h2>Who holds it up</h2>
+		<ul>
+			{#each tight as room (room.id)}
+				<li>
+					<button onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>
+						<span><strong>{room.label}</strong><span class="note">{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span></span>
+						<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span> <Delta move={session.effect?.rooms[room.id]?.needed_flow_c} digits={1} /></span>
+					</button>
+				</li>
+			{/each}
+		</ul>
+		{#if line?.next_flow_c != null && line.needed_flow_c != null}
+			<p class="note">Mend {line.holding.length === 1 ? 'the first' : `these ${line.holding.length}`} and the rest lives on {num(line.next_flow_c, 1)} °C: {num(line.needed_flow_c - line.next_flow_c, 1)} K less.</p>
+		{/if}
+		<h2>What the line does</h2>
+		<dl>
+			<dt>Season, heating</dt><dd>{num(design?.season.performance, 2)}</dd>
+			<dt>Electricity a year</dt><dd>{num(design?.season.electricity_kwh)}<span class="unit">kWh</span></dd>
+			<dt>Machine cover</dt><dd>{num((design?.headline.find((f) => f.key === 'cover')?.value))}<span class="unit">%</span></dd>
+		</dl>
+		<Cautions cautions={design?.cautions.waterline ?? []} brief />
+	</section>
+</div>
+
+<style>
+	.desk {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 290px;
+		gap: 26px;
+	}
+	.side {
+		display: grid;
+		gap: 8px;
+		align-content: start;
+	}
+	h2 {
+		margin-top: 6px;
+	}
+	.pair {
+		display: flex;
+		gap: 10px;
+		align-items: center;
+	}
+	li {
+		border-top: 1px solid var(--hairline);
+	}
+	li button {
+		width: 100%;
+		text-align: left;
+		display: flex;
+		justify-content: space-between;
+		gap: 10px;
+		min-height: 44px;
+		align-items: center;
+	}
+	li button:hover {
+		background: var(--ash);
+	}
+	li .note {
+		display: block;
+	}
+	.right {
+		white-space: nowrap;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: 1fr auto;
+		gap: 3px 10px;
+	}
+	dd {
+		text-align: right;
+		font-weight: 600;
+		font-variant-numeric: tabular-nums;
+	}
+	.empty {
+		font-size: var(--lead);
+		padding: 60px 0;
+		max-width: 46ch;
+	}
+	@media (max-width: 1000px) {
+		.desk {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>
