@@ -97,3 +97,7 @@ def run() -> None:
         for problem in error.problems:
             typer.echo(f"  {problem.line()}", err=True)
         sys.exit(error.exit_code)
+
+
+if __name__ == "__main__":
+    run()

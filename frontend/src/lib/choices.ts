@@ -38,7 +38,7 @@ export function pipeSizes(job: Job, library: Library | null): Option[] {
 	return [...all.values()].flatMap((family) =>
 		Object.entries(family.sizes)
 			.sort(([, a], [, b]) => a.bore_m - b.bore_m)
-			.map(([size, entry]) => ({ value: `${family.id} ${size}`, label: `${entry.label} · bore ${num(entry.bore_m * 1000, 1)}`, group: family.label }))
+			.map(([size, entry]) => ({ value: `${family.id} ${size}`, label: `${family.label.split(' ')[0]} ${entry.label}, bore ${num(entry.bore_m * 1000, 1)}`, group: family.label }))
 	);
 }
 

@@ -21,7 +21,7 @@ export function pieces(text: string): { text: string; strong: boolean }[] {
 }
 
 export function clock(iso: string): string {
-	return new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+	return new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false });
 }
 
 export function day(iso: string): string {

@@ -24,6 +24,7 @@ Mask: TypeAlias = NDArray[np.bool_]
 MILD_OUT_C = 15.0
 LEAST_FLOW_C = 20.0
 ABOVE_COLD_POINT_K = 3.0
+COP_LINES_BELOW = 0.95  # above it the cap on extrapolated COP flattens the lines
 COP_LEVELS = (2.5, 3.0, 3.5, 4.0, 4.5, 5.0)
 
 
@@ -159,9 +160,10 @@ def _result(
 ) -> Curve:
     cop_lines: dict[str, list[float | None]] = {}
     if performance is not None:
+        levels = tuple(level for level in COP_LEVELS if level < COP_LINES_BELOW * float(performance.cop.max()))
         waters = np.arange(20.0, 71.0, 2.5)
-        found = heat_pump.water_for_cop(performance, outdoor_c=grid, levels=COP_LEVELS, waters_c=waters)
-        cop_lines = {f"{level:g}": _plain(row) for level, row in zip(COP_LEVELS, found, strict=True)}
+        found = heat_pump.water_for_cop(performance, outdoor_c=grid, levels=levels, waters_c=waters)
+        cop_lines = {f"{level:g}": _plain(row) for level, row in zip(levels, found, strict=True)}
     short = excess = short_at = excess_at = short_room_k = None
     short_room = None
     judged = np.isfinite(envelope) & np.isfinite(line) & ~off

@@ -40,7 +40,7 @@ def figures(
             lacks="" if season.performance is not None else "no machine or climate",
         ),
         Figure(
-            key="head", label="Pump head used", value=used * 100 if used is not None else None, unit="%", digits=0,
+            key="head", label="Pump head used", value=used * 100 if used is not None else None, unit="%", digits=1,
             better="lower", working="head", screen="pipework",
             lacks="" if used is not None else "no head left" if pipework.head_kpa == 0 else "no pipes or machine",
         ),

@@ -75,6 +75,7 @@ def solve(
     machine = Machine(
         outdoor_c=load.outdoor_c.tolist(),
         load_w=load.full_w.tolist(),
+        season_load_w=load.season_w.tolist(),
         hours=load.hours.tolist(),
         rows=[],
         chosen=None,

@@ -192,6 +192,7 @@ class MachineRow(Result):
 class Machine(Result):
     outdoor_c: list[float]
     load_w: list[float]
+    season_load_w: list[float]
     hours: list[float]
     rows: list[MachineRow]
     chosen: str | None

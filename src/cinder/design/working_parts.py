@@ -8,6 +8,8 @@ from cinder.design.cautions import by_step
 from cinder.design.result import Caution, Design, Face, RoomResult, Screen
 from cinder.model import Job
 
+GROUPED_FROM = 10_000
+
 
 class Step(BaseModel):
     """One line: what it is, the formula, the formula with numbers, the result."""
@@ -42,7 +44,10 @@ def num(value: float | None, digits: int = 1) -> str:
     >>> num(-3.04, 1)
     '−3.0'
     """
-    return "–" if value is None else f"{value:,.{digits}f}".replace("-", "−").replace(",", " ")
+    if value is None:
+        return "–"
+    text = f"{value:,.{digits}f}" if abs(value) >= GROUPED_FROM else f"{value:.{digits}f}"
+    return text.replace("-", "−").replace(",", "\u2009")
 
 
 class Desk:

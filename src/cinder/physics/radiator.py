@@ -8,7 +8,7 @@ from cinder.physics.quantity import Array, Num, require_positive
 
 LOG_REFERENCE_K = 49.83  # log mean of 75/65/20, the excess at which EN 442 rates an emitter
 ARITHMETIC_REFERENCE_K = 50.0
-_LEAST_EXCESS_K = 1e-6
+_LEAST_EXCESS_K = 1e-9
 
 
 def log_excess(*, flow_c: Num, return_c: Num, room_c: Num) -> Num:

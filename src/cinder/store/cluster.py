@@ -137,6 +137,14 @@ class Cluster:
         if self.running():
             self._run(str(self.bin / "pg_ctl"), "-w", "-m", "fast", "-D", str(self.data), "stop")
 
+    def aside(self) -> None:
+        """Stop it and rename its folder, so that the next start makes a new one; nothing is deleted."""
+        if not self.folder.exists():
+            return
+        self.stop()
+        stamp = time.strftime("%Y%m%d-%H%M%S")
+        self.folder.rename(self.folder.with_name(f"{self.folder.name}.{stamp}"))
+
     def kill(self) -> None:
         """Kill -9 the server and wait until it is gone (for the crash test)."""
         pid = int((self.data / "postmaster.pid").read_text().splitlines()[0])
@@ -174,6 +182,8 @@ if __name__ == "__main__":
         cluster = Cluster(folder_for(Path(sys.argv[2])))
         if sys.argv[1] == "start":
             print(cluster.start())
+        elif sys.argv[1] == "aside":
+            cluster.aside()
         else:
             cluster.stop()
     except ClusterError as error:

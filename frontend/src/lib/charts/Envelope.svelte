@@ -24,13 +24,14 @@
 	<path d={drawn.backup} fill="url(#backup-hatch)" />
 	<path d={drawn.greatest} class="out" />
 	<path d={drawn.least} class="out thin" />
+	<path d={drawn.season} class="season" />
 	<path d={drawn.load} class="load" />
 	<line x1={drawn.x(outdoor)} x2={drawn.x(outdoor)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="day" />
 	<text x={drawn.x(outdoor) + 5} y={drawn.frame.bottom - 8} class="tick">design day</text>
 	<text x={drawn.frame.right - 4} y={drawn.y((row.greatest_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">most it gives</text>
 	<text x={drawn.frame.right - 4} y={drawn.y((row.least_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">least it gives</text>
 </svg>
-<p class="legend note"><span><i class="k load"></i>house loses</span><span><i class="k band"></i>machine can give</span><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span></p>
+<p class="legend note"><span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains, to the heating limit</span><span><i class="k band"></i>machine can give</span><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span></p>
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">
@@ -78,6 +79,12 @@
 		stroke: var(--heat);
 		stroke-width: 3.5;
 	}
+	.season {
+		fill: none;
+		stroke: var(--heat);
+		stroke-width: 2;
+		stroke-dasharray: 7 4;
+	}
 	.day {
 		stroke: var(--ink);
 		stroke-dasharray: 3 4;
@@ -98,6 +105,11 @@
 	.k.load {
 		height: 0;
 		border-top: 4px solid var(--heat);
+		vertical-align: middle;
+	}
+	.k.season {
+		height: 0;
+		border-top: 2px dashed var(--heat);
 		vertical-align: middle;
 	}
 	.k.band {

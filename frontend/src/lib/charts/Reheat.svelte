@@ -19,7 +19,7 @@
 		<text x={drawn.left + 8} y={drawn.y(50) - 6} class="scaldtext">above 50 °C at a tap it scalds</text>
 		<path d={drawn.mild} class="mild" />
 		<path d={drawn.design} class="design" />
-		<text x={drawn.x(water.reheat_minutes ?? 0)} y={drawn.y(water.store_c) + 18} class="mark">{num(water.reheat_minutes)} min, design day</text>
+		<text x={drawn.x(water.reheat_minutes ?? 0)} y={drawn.y(water.store_c * 0.55)} class="mark">{num(water.reheat_minutes)} min, design day</text>
 	</svg>
 </figure>
 

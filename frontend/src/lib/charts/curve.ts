@@ -2,7 +2,7 @@ import type { Design } from '../api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
-export const HEIGHT = 470;
+export const HEIGHT = 540;
 const LEFT = 44;
 const RIGHT = 14;
 const TOP = 16;
@@ -27,7 +27,7 @@ export function shape(curve: Design['curve']): CurveShape {
 	const most = Math.max(...curve.hours, 1);
 	const bars = curve.outdoor_c.flatMap((t, n) => {
 		const hours = curve.hours[n] ?? 0;
-		if (!inside[n] || hours === 0) return [];
+		if (!inside[n] || hours === 0 || t >= 20) return [];
 		const h = (hours / most) * 74;
 		const w = x(t + 1) - x(t) - 2;
 		return [{ x: x(t) - w / 2, y: HEIGHT - BOTTOM - h, w, h, t, hours }];

@@ -2,14 +2,14 @@ import type { Design, MachineRow } from '../api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
-export const HEIGHT = 430;
+export const HEIGHT = 400;
 const LEFT = 44;
 const RIGHT = 14;
 const TOP = 14;
 const BOTTOM = 40;
 
 export type EnvelopeShape = {
-	x: Scale; y: Scale; xTicks: number[]; yTicks: number[]; load: string; greatest: string; least: string; between: string;
+	x: Scale; y: Scale; xTicks: number[]; yTicks: number[]; load: string; season: string; greatest: string; least: string; between: string;
 	cycling: string; backup: string; bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
 	frame: { left: number; right: number; top: number; bottom: number };
 };
@@ -17,6 +17,7 @@ export type EnvelopeShape = {
 /** Load against the machine's greatest and least output over outdoor temperature, kW. */
 export function shape(machine: Design['machine'], row: MachineRow, design: number): EnvelopeShape {
 	const low = Math.max(Math.min(...machine.outdoor_c), design - 6);
+	const seen = (t: number): boolean => t >= low && t < 20;
 	const keep = machine.outdoor_c.map((t, n) => ({ t, n })).filter(({ t }) => t >= low);
 	const kw = (series: number[], n: number): number => (series[n] ?? 0) / 1000;
 	const top = Math.max(...keep.map(({ n }) => Math.max(kw(machine.load_w, n), kw(row.greatest_curve_w, n))), 1);
@@ -26,19 +27,20 @@ export function shape(machine: Design['machine'], row: MachineRow, design: numbe
 	const area = (upper: [number, number][], lower: [number, number][]): string =>
 		upper.length ? `${path(upper)}L${[...lower].reverse().map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`).join('L')}Z` : '';
 	const load = line(machine.load_w);
+	const season = line(machine.season_load_w);
 	const greatest = line(row.greatest_curve_w);
 	const least = line(row.least_curve_w);
 	const lower = (a: [number, number][], b: [number, number][]): [number, number][] => a.map((p, n) => [p[0], Math.max(p[1], b[n]![1])]);
 	const most = Math.max(...machine.hours, 1);
-	const bars = keep.flatMap(({ t, n }) => {
+	const bars = keep.filter(({ t }) => seen(t)).flatMap(({ t, n }) => {
 		const hours = machine.hours[n] ?? 0;
 		const h = (hours / most) * 60;
 		const w = x(t + 1) - x(t) - 2;
 		return hours ? [{ x: x(t) - w / 2, y: HEIGHT - BOTTOM - h, w, h, t, hours }] : [];
 	});
 	return {
-		x, y, xTicks: steps(low, 20, 8), yTicks: steps(0, top, 6), load: path(load), greatest: path(greatest), least: path(least),
-		between: area(greatest, least), cycling: area(least, lower(least, load)), backup: area(load, lower(load, greatest)), bars,
+		x, y, xTicks: steps(low, 20, 8), yTicks: steps(0, top, 6), load: path(load), season: path(season), greatest: path(greatest), least: path(least),
+		between: area(greatest, least), cycling: area(least, lower(least, season)), backup: area(load, lower(load, greatest)), bars,
 		frame: { left: LEFT, right: WIDTH - RIGHT, top: TOP, bottom: HEIGHT - BOTTOM }
 	};
 }

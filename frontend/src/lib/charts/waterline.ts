@@ -2,7 +2,7 @@ import type { RoomResult } from '../api/client';
 import { scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
-export const HEIGHT = 470;
+export const HEIGHT = 560;
 const LEFT = 44;
 const RIGHT = 74;
 const TOP = 26;

@@ -88,8 +88,6 @@
 		font-weight: 700;
 	}
 	ol {
-		display: grid;
-		gap: 0;
 		border-top: 1px solid var(--hairline);
 	}
 	li {
@@ -102,7 +100,12 @@
 		gap: 12px;
 	}
 	.row strong {
-		white-space: nowrap;
+		text-align: right;
+		max-width: 62%;
+	}
+	li {
+		min-width: 0;
+		overflow-wrap: anywhere;
 	}
 	.formula {
 		color: var(--muted);

@@ -63,6 +63,8 @@
 	<input
 		class="field"
 		class:wrong
+		class:units={unit !== ''}
+		style:--unit-room={`${unit.length * 6.5}px`}
 		inputmode="decimal"
 		autocomplete="off"
 		aria-label={label}
@@ -87,7 +89,9 @@
 	}
 	.field {
 		text-align: right;
-		padding-right: 24px;
+	}
+	.field.units {
+		padding-right: calc(11px + var(--unit-room));
 	}
 	.unit {
 		position: absolute;

@@ -40,7 +40,7 @@
 	const ends = $derived.by(() => {
 		const served = new Set(work?.pipes.map((p) => p.emitter));
 		return (session.shown?.rooms ?? []).flatMap((r) =>
-			r.emitters.filter((e) => e.id === pipe.emitter || !served.has(e.id)).map((e) => ({ value: e.id, label: `${r.label}: ${e.label}` }))
+			r.emitters.filter((e) => e.id === pipe.emitter || !served.has(e.id)).map((e) => ({ value: e.id, label: r.emitters.length > 1 ? `${r.label}: ${e.label}` : r.label }))
 		);
 	});
 
@@ -91,8 +91,7 @@
 	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} unit="m" width="4.8em" commit={put('length_m', 'length')} /></td>
 	<td class="right"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
 	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
-	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span></td>
-	<td class="right n">{num(pipe.pa_per_m)}<span class="unit">Pa/m</span></td>
+	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span></td>
 	<td class="right n"><button class="fig" onclick={() => void frame.showWorking(`pipe:${pipe.id}`)} aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button></td>
 	<td class="n">
 		{#if scheme && !inScheme}<button class="quiet" onclick={swap} aria-label={`Renew ${name} in the scheme`}>renew</button>{/if}
@@ -108,7 +107,7 @@
 		display: flex;
 		align-items: center;
 		gap: 6px;
-		min-width: 190px;
+		min-width: 178px;
 	}
 	.name :global(.field) {
 		border-color: transparent;
@@ -132,8 +131,9 @@
 		font-weight: 700;
 	}
 	.pick {
-		max-width: 130px;
-		min-width: 92px;
+		width: 124px;
+		min-width: 118px;
+		max-width: 132px;
 	}
 	.n {
 		white-space: nowrap;

@@ -47,15 +47,15 @@
 				<TextField label={`Name of ${room.label}`} value={doc.label} strong commit={(v) => session.edit('Room renamed', (d) => d.set(`${at}/label`, v))} />
 			</div>
 		</td>
-		<td class="use"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
+		<td class="use aside"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
 		{#if size}
-			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="4.9em" commit={(v) => resize({ width: v }, 'width')} /></td>
-			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="4.9em" commit={(v) => resize({ length: v }, 'length')} /></td>
+			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="4.4em" commit={(v) => resize({ width: v }, 'width')} /></td>
+			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="4.4em" commit={(v) => resize({ length: v }, 'length')} /></td>
 		{:else}
 			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
 		{/if}
-		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="4.9em" commit={put('height_m', 'height')} /></td>
-		<td class="right"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} unit="°" width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
+		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="4.4em" commit={put('height_m', 'height')} /></td>
+		<td class="right aside"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
 		<td>
 			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>
 				{#each bars as bar, n (bar.name)}
@@ -109,7 +109,7 @@
 		background: var(--sheet);
 	}
 	.use {
-		min-width: 108px;
+		min-width: 126px;
 	}
 	.bar {
 		width: 100%;

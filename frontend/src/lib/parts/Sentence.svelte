@@ -10,7 +10,7 @@
 <style>
 	.lead {
 		font-size: var(--lead);
-		max-width: 74ch;
+		max-width: 96ch;
 	}
 	strong {
 		font-weight: 700;

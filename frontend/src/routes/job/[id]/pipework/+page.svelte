@@ -58,7 +58,7 @@
 {#if work?.pipes.length}
 	<div class="scroll">
 		<table class="plain-table">
-			<thead><tr><th class="name">Run</th><th>From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right">Elbows</th><th class="right">Flow</th><th class="right">Speed</th><th class="right">Friction</th><th class="right">Takes</th><th></th></tr></thead>
+			<thead><tr><th class="name">Run</th><th>From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th class="right">Takes</th><th></th></tr></thead>
 			<tbody>{#each work.pipes as pipe (pipe.id)}<PipeRow {pipe} {sizes} />{/each}</tbody>
 		</table>
 	</div>

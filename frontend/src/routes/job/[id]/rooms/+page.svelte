@@ -33,11 +33,11 @@
 			<thead>
 				<tr>
 					<th class="label">Room</th>
-					<th>Use</th>
-					<th class="right">Width</th>
-					<th class="right">Length</th>
-					<th class="right">Height</th>
-					<th class="right">Wanted</th>
+					<th class="aside">Use</th>
+					<th class="right">Width, m</th>
+					<th class="right">Length, m</th>
+					<th class="right">Height, m</th>
+					<th class="right aside">Wanted, °C</th>
 					<th class="loss">
 						Where its heat goes
 						<span class="key"><i style="background: var(--fill-fabric)"></i>fabric <i style="background: var(--fill-bridges)"></i>bridges <i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air <i style="background: var(--fill-trade)"></i>to rooms</span>
@@ -62,9 +62,19 @@
 <style>
 	.scroll {
 		overflow-x: auto;
+		container-type: inline-size;
 	}
 	.ledger {
 		min-width: 860px;
+	}
+	/* With the drawer open the figures stay; use and wanted temperature step aside. */
+	@container (max-width: 840px) {
+		.ledger {
+			min-width: 640px;
+		}
+		.ledger :global(.aside) {
+			display: none;
+		}
 	}
 	.label {
 		width: 17%;

@@ -1,0 +1,114 @@
+"""What the tests share: a PostgreSQL of their own, a served application, the houses."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from cinder.design import design
+from cinder.exchange import brief
+from cinder.model import parse
+from cinder.store.cluster import Cluster
+from cinder.store.database import engine, migrate
+from cinder.store.log import ChangeLog, Who
+
+HOUSES = Path(__file__).parent / "houses"
+ROOT = Path(__file__).parents[1]
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return s.getsockname()[1]
+
+
+def new_cluster() -> tuple[Cluster, Path]:
+    folder = Path(tempfile.mkdtemp(prefix="cinder-"))
+    folder.chmod(0o755)
+    return Cluster(folder / "pg"), folder
+
+
+@pytest.fixture(scope="session")
+def database() -> Iterator[str]:
+    cluster, folder = new_cluster()
+    url = cluster.start()
+    migrate(engine(url))
+    yield url
+    cluster.stop()
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+ANNA, BERT = Who("company-a", "anna"), Who("company-a", "bert")
+STRANGER = Who("company-b", "cleo")
+
+
+@pytest.fixture(scope="session")
+def log(database: str) -> ChangeLog:
+    log = ChangeLog(engine(database))
+    log.ensure_person(ANNA, company="A", person="Anna")
+    log.ensure_person(BERT, company="A", person="Bert")
+    log.ensure_person(STRANGER, company="B", person="Cleo")
+    return log
+
+
+def house(name: str) -> dict:
+    """A reference house as a job document."""
+    return brief.document((HOUSES / f"{name}.toml").read_bytes())
+
+
+def tansy_cut() -> dict:
+    from importlib.resources import files
+
+    return brief.document(files("cinder.exchange").joinpath("demo", "tansy-cut.toml").read_bytes())
+
+
+def judged(document: dict):
+    return design(parse(document))
+
+
+class Server:
+    """The application in a process of its own, as `cinder serve` runs it."""
+
+    def __init__(self, database: str, port: int) -> None:
+        self.database, self.port = database, port
+        self.url = f"http://127.0.0.1:{port}"
+        self.start()
+
+    def start(self) -> None:
+        pages = ROOT / "frontend" / "build"
+        command = [sys.executable, "-m", "cinder.cli", "serve", "--port", str(self.port), "--pages", str(pages)]
+        self.process = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": self.database})
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(f"{self.url}/api/health", timeout=1)
+                return
+            except OSError:
+                if self.process.poll() is not None:
+                    raise RuntimeError("the server ended at once") from None
+                time.sleep(0.1)
+        raise RuntimeError("the server does not answer")
+
+    def kill(self) -> None:
+        self.process.kill()
+        self.process.wait()
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.wait(timeout=10)
+
+
+@pytest.fixture(scope="session")
+def server(database: str) -> Iterator[Server]:
+    served = Server(database, free_port())
+    yield served
+    served.stop()

@@ -1,0 +1,69 @@
+#!/usr/bin/env bash
+# Installs what Mellow Cinder needs: Debian packages, Python packages, npm packages. Sourced by ./start and ./test.
+# Every step is skipped when its inputs have not changed since it last succeeded.
+
+say() { printf '%s\n' "$*"; }
+
+fail() {
+  printf 'Mellow Cinder: %s\n' "$1" >&2
+  [ -n "${2:-}" ] && [ -f "$2" ] && tail -n 15 "$2" >&2
+  exit 1
+}
+
+fingerprint() { cat "$@" 2>/dev/null | sha256sum | cut -d' ' -f1; }
+
+fresh() { [ "$(cat ".run/$1" 2>/dev/null)" = "$2" ]; }
+
+as_root() {
+  if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else
+    fail "this step needs root, and sudo is not installed: $*"; fi
+}
+
+debian_packages() { # names of packages whose programs are missing
+  local missing=()
+  ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing+=(postgresql)
+  [ "${1:-}" = tests ] && ! [ -x /usr/bin/chromium ] && missing+=(chromium)
+  python3 -c 'import ensurepip, venv' >/dev/null 2>&1 || missing+=(python3-venv)
+  [ ${#missing[@]} -eq 0 ] && return 0
+  say "Installing Debian packages: ${missing[*]} (about a minute)"
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq >.run/apt.log 2>&1 \
+    || fail "apt-get update failed." .run/apt.log
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" \
+    >>.run/apt.log 2>&1 || fail "apt-get could not install ${missing[*]}." .run/apt.log
+}
+
+python_packages() {
+  local mark
+  mark=$(fingerprint requirements.lock pyproject.toml)
+  if fresh python.done "$mark" && [ -x .venv/bin/cinder ]; then return 0; fi
+  say "Installing Python packages (about a minute)"
+  python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed."
+  [ -x .venv/bin/python ] || python3 -m venv .venv >.run/pip.log 2>&1 || fail "python3 -m venv failed." .run/pip.log
+  .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock \
+    >.run/pip.log 2>&1 || fail "pip could not install the packages of requirements.lock." .run/pip.log
+  .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . \
+    >>.run/pip.log 2>&1 || fail "pip could not install Mellow Cinder itself." .run/pip.log
+  .venv/bin/python -m compileall -q src .venv/lib >/dev/null 2>&1
+  echo "$mark" >.run/python.done
+}
+
+node_packages() {
+  local mark
+  mark=$(fingerprint frontend/package-lock.json frontend/package.json frontend/.npmrc)
+  if fresh node.done "$mark" && [ -d frontend/node_modules ]; then return 0; fi
+  command -v npm >/dev/null || fail "npm is not installed: Node 20 is needed."
+  say "Installing npm packages (about half a minute)"
+  (cd frontend && npm ci) >.run/npm.log 2>&1 || fail "npm ci failed." .run/npm.log
+  echo "$mark" >.run/node.done
+}
+
+build_pages() {
+  local mark
+  mark=$(find frontend/src frontend/static src/cinder frontend/*.ts frontend/*.js frontend/package-lock.json -type f \
+    ! -name '*.pyc' ! -name 'schema.d.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+  if fresh pages.done "$mark" && [ -f frontend/build/index.html ]; then return 0; fi
+  say "Building the pages"
+  .venv/bin/python -m cinder.web.openapi >.run/openapi.json || fail "the API description could not be written."
+  (cd frontend && npm run -s types && npm run -s build) >.run/build.log 2>&1 || fail "the pages did not build." .run/build.log
+  echo "$mark" >.run/pages.done
+}
