@@ -96,13 +96,14 @@ def flow_for_log_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
     >>> round(float(flow_for_log_excess(excess_k=49.83, spread_k=10.0, room_c=20.0)), 1)
     75.0
     """
-    excess = np.maximum(np.asarray(excess_k, float), _LEAST_EXCESS_K)
+    endless = np.isinf(excess_k)
+    excess = np.where(endless, 1.0, np.maximum(np.asarray(excess_k, float), _LEAST_EXCESS_K))
     spread = np.asarray(spread_k, float)
     tiny = spread < 1e-9
     safe = np.where(tiny, 1.0, spread)
     growth = np.expm1(np.minimum(safe / excess, 700.0))
     above = np.where(tiny, excess, safe / growth + safe)
-    out = np.where(np.isinf(excess), np.inf, room_c + above)
+    out = np.where(endless, np.inf, room_c + above)
     return out if out.ndim else float(out)
 
 

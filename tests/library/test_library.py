@@ -1,0 +1,81 @@
+"""The library's tables: complete, credible, recomputed."""
+
+import pytest
+from pydantic import ValidationError
+
+from cinder.design.fabric import Transmittances
+from cinder.library import ConstructionEntry, MachineEntry, entry_sha256, load
+
+LIBRARY = load()
+U = Transmittances(LIBRARY.constructions)
+
+# Typical U-values, W/m2K (common practice): lowest and highest that an engineer would expect.
+TYPICAL = {
+    "wall-brick-one": (1.9, 2.3),
+    "wall-cavity-unfilled": (1.35, 1.65),
+    "wall-cavity-filled": (0.5, 0.6),
+    "wall-stone-450": (2.0, 2.4),
+    "roof-loft-100": (0.36, 0.44),
+    "roof-loft-200": (0.18, 0.23),
+    "roof-loft-300": (0.13, 0.16),
+    "window-single-wood": (4.7, 5.7),
+    "window-double-old": (2.6, 2.9),
+    "window-double-lowe": (1.4, 1.65),
+    "window-triple": (0.75, 1.0),
+    "door-wood": (2.5, 3.2),
+}
+
+
+@pytest.mark.parametrize(("key", "band"), TYPICAL.items())
+def test_typical_u_values(key, band):
+    """Bands: common practice, about 10 % either way."""
+    assert band[0] * 0.97 <= U.u(key) <= band[1] * 1.03
+
+
+def test_there_are_enough_of_each():
+    kinds = [entry.element for entry in LIBRARY.constructions.values()]
+    assert len(kinds) >= 25
+    for element, least in (("wall", 9), ("roof", 6), ("ground", 4), ("window", 5), ("door", 2), ("floor", 2)):
+        assert kinds.count(element) >= least
+    assert len(LIBRARY.machines) == 6
+
+
+def test_every_age_names_constructions_there_are():
+    for age in LIBRARY.tables["standard"].ages.values():
+        for element, key in age.constructions.items():
+            wanted = "wall" if element == "inner_wall" else element
+            assert LIBRARY.constructions[key].element == wanted
+
+
+def test_every_caution_says_what_who_and_where():
+    steps = {step for caution in LIBRARY.cautions.values() for step in caution.steps}
+    assert {"machine", "hot-water", "curve", "pipework", "rooms", "waterline"} <= steps
+    for caution in LIBRARY.cautions.values():
+        assert all(len(text) > 8 for text in (caution.what, caution.who, caution.rule))
+        assert not {"safe", "legal", "approved"} & set(f"{caution.what} {caution.who} {caution.rule}".lower().split())
+
+
+def test_fingerprint_changes_with_any_figure():
+    wall = LIBRARY.constructions["wall-brick-one"]
+    thicker = wall.model_copy(
+        update={"layers": [wall.layers[0], wall.layers[1].model_copy(update={"thickness_m": 0.221})]}
+    )
+    assert entry_sha256(wall) != entry_sha256(thicker)
+    assert entry_sha256(wall) == entry_sha256(ConstructionEntry.model_validate(wall.model_dump()))
+
+
+def test_a_machine_too_good_to_be_true_is_refused():
+    good = LIBRARY.machines["sedge-9"].model_dump()
+    with pytest.raises(ValidationError, match="Carnot"):
+        MachineEntry.model_validate(good | {"cop": [[v * 1.6 for v in row] for row in good["cop"]]})
+
+
+@pytest.mark.parametrize(
+    ("change", "message"),
+    [({"layers": []}, "layer"), ({"layers": [{"label": "x", "thickness_m": 0.1}]}, "conductivity"),
+     ({"layers": [{"label": "x", "thickness_m": 0.0, "lambda_w_mk": 1.0}]}, "greater than 0")],
+)  # fmt: skip
+def test_a_broken_construction_is_refused(change, message):
+    good = LIBRARY.constructions["wall-brick-one"].model_dump()
+    with pytest.raises(ValidationError, match=message):
+        ConstructionEntry.model_validate(good | change)
