@@ -24,6 +24,8 @@ def check(operations: list[Operation]) -> None:
         raise InvalidChange(f"{len(operations)} operations; at most {MAX_OPERATIONS} make one change.")
     for n, operation in enumerate(operations):
         where = f"/operations/{n}"
+        if not _is_pointer(operation.get("path")):
+            raise InvalidChange("The path leads nowhere.", problems=(Problem(where, "is no JSON pointer"),))
         if operation.get("op") not in KINDS:
             raise InvalidChange(
                 "An operation other than the four.", problems=(Problem(where, "use " + ", ".join(KINDS)),)
@@ -35,6 +37,14 @@ def check(operations: list[Operation]) -> None:
         if (operation["op"] == "remove") == ("value" in operation):
             what = "takes no value" if operation["op"] == "remove" else "needs a value"
             raise InvalidChange(f"{operation['op']} {what}.", problems=(Problem(operation["path"], what),))
+
+
+def _is_pointer(path: Any) -> bool:
+    try:
+        jsonpointer.JsonPointer(path)
+    except (jsonpointer.JsonPointerException, TypeError, AttributeError):
+        return False
+    return True
 
 
 def apply(document: Any, operations: list[Operation]) -> tuple[Any, list[Operation]]:
