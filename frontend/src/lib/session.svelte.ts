@@ -13,7 +13,8 @@ export class JobSession {
 	job = $state.raw<Job | null>(null);
 	design = $state.raw<Design | null>(null);
 	preview = $state.raw<Design | null>(null);
-	effect = $state.raw<Effect | null>(null);
+	kept = $state.raw<Effect | null>(null);
+	asked = $state.raw<Effect | null>(null);
 	version = $state(0);
 	undoLabel = $state<string | null>(null);
 	redoLabel = $state<string | null>(null);
@@ -28,12 +29,18 @@ export class JobSession {
 	private running = false;
 	private news: EventSource | null = null;
 	private asking = 0;
+	private heard = 0;
 
 	constructor(readonly id: string) {}
 
 	/** What is on show: the preview while something is dragged, else the saved Design. */
 	get shown(): Design | null {
 		return this.preview ?? this.design;
+	}
+
+	/** What the last edit did, or while something is dragged what letting go would do. */
+	get effect(): Effect | null {
+		return this.preview ? this.asked : this.kept;
 	}
 
 	get scheme(): string | null {
@@ -50,7 +57,8 @@ export class JobSession {
 		this.news = new EventSource(`/api/jobs/${this.id}/events`);
 		this.news.addEventListener('version', (event) => {
 			const said = JSON.parse((event as MessageEvent<string>).data) as { version: number };
-			if (said.version > this.version && !this.running) void this.reload();
+			this.heard = Math.max(this.heard, said.version);
+			this.catchUp();
 		});
 	}
 
@@ -75,16 +83,29 @@ export class JobSession {
 
 	async takeBack(kind: 'undo' | 'redo'): Promise<void> {
 		if (this.running || this.queue.length) return;
+		this.running = true;
 		this.preview = null;
 		this.saving = 'saving';
 		const options = { params: { path: { job_id: this.id } }, body: { id: newId() } };
-		const { data, error } =
-			kind === 'undo'
-				? await api.POST('/api/jobs/{job_id}/undo', options)
-				: await api.POST('/api/jobs/{job_id}/redo', options);
-		if (data) this.take(data, true);
-		else this.refuse(error as Refusal);
+		try {
+			const { data, error } =
+				kind === 'undo'
+					? await api.POST('/api/jobs/{job_id}/undo', options)
+					: await api.POST('/api/jobs/{job_id}/redo', options);
+			if (data) this.take(data, true);
+			else this.refuse(error as Refusal);
+		} catch {
+			this.notice = { message: 'No line just now.', kept: 'Nothing was taken back.', places: [] };
+		}
+		this.running = false;
 		this.saving = 'saved';
+		void this.run();
+		this.catchUp();
+	}
+
+	/** News of a later version than the one shown, once no change of ours is under way. */
+	private catchUp(): void {
+		if (this.heard > this.version && !this.running) void this.reload();
 	}
 
 	/** Show what a gesture would do, without keeping it. Only the last question asked is answered. */
@@ -97,7 +118,9 @@ export class JobSession {
 			params: { path: { job_id: this.id } },
 			body: { operations }
 		});
-		if (data && asked === this.asking) this.preview = data.design;
+		if (!data || asked !== this.asking) return;
+		this.asked = data.effect;
+		this.preview = data.design;
 	}
 
 	stopPreview(): void {
@@ -106,7 +129,7 @@ export class JobSession {
 	}
 
 	clearEffect(): void {
-		this.effect = null;
+		this.kept = null;
 	}
 
 	private operations(make: (draft: Draft) => void): Operation[] {
@@ -120,6 +143,7 @@ export class JobSession {
 		if (this.running) return;
 		this.running = true;
 		while (this.queue.length) {
+			this.saving = 'saving';
 			const gesture = this.queue[0]!;
 			const operations = this.operations(gesture.make);
 			const kept = operations.length ? await this.send(gesture, operations) : true;
@@ -133,6 +157,7 @@ export class JobSession {
 		}
 		this.running = false;
 		this.saving = 'saved';
+		this.catchUp();
 	}
 
 	/** true kept, false refused, null no answer (try again with the same id). */
@@ -154,7 +179,7 @@ export class JobSession {
 			}
 			if (response.status >= 500) return null;
 			this.refuse(error as Refusal);
-			await this.reload();
+			await this.reload(); // somebody else's change may be what stood in the way
 			return false;
 		} catch {
 			return null;
@@ -162,11 +187,12 @@ export class JobSession {
 	}
 
 	private take(answer: Answer, mine: boolean): void {
+		if (!mine && answer.version <= this.version) return;
 		this.job = answer.job;
 		this.design = answer.design;
 		this.stopPreview();
 		this.version = answer.version;
-		this.effect = mine ? answer.effect : null;
+		this.kept = mine ? answer.effect : null;
 		this.undoLabel = answer.undo_label;
 		this.redoLabel = answer.redo_label;
 		this.canUndo = answer.can_undo;

@@ -8,6 +8,7 @@ import orjson
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from pydantic import BaseModel
+from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
@@ -58,6 +59,14 @@ def install(app: FastAPI) -> None:
             problems=problems, detail={},
         )  # fmt: skip
         return _answer(422, body)
+
+    @app.exception_handler(DBAPIError)
+    async def silent(request: Request, error: DBAPIError) -> Response:
+        body = ErrorOut(
+            code="database_silent", message="The database does not answer.",
+            kept="What was answered before is kept; send this again in a moment.", problems=[], detail={},
+        )  # fmt: skip
+        return _answer(503, body)
 
     @app.exception_handler(HTTPException)
     async def plain(request: Request, error: HTTPException) -> Response:

@@ -142,7 +142,7 @@
 	.movable {
 		cursor: ns-resize;
 	}
-	g:focus-visible {
+	g:focus {
 		outline: none;
 	}
 	g:focus-visible .point {

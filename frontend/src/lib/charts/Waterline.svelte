@@ -22,7 +22,7 @@
 	let svg: SVGSVGElement | undefined = $state();
 	const settled = $derived(shape(rooms, chosen));
 	let frozen = $state.raw<ReturnType<typeof shape> | null>(null);
-	const drawn = $derived(frozen && dragged !== null ? { ...shape(rooms, dragged), y: frozen.y } : settled);
+	const drawn = $derived(frozen && dragged !== null ? shape(rooms, dragged, frozen.y) : settled);
 	const at = $derived(dragged ?? chosen);
 
 	function flowAt(event: PointerEvent): number {
@@ -85,6 +85,9 @@
 					<rect x={column.x + 0.5} width={column.width - 1} y={column.top} height={Math.max(column.wetTop - column.top, 0)} class="dry" />
 					{#if column.wetTop - column.top > 34 && column.width > 54}
 						<text x={column.x + column.width / 2} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={column.x + column.width / 2} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
+					{/if}
+					{#if !(column.wetTop - column.top > 34 && column.width > 54)}
+						<text x={column.x + column.width / 2} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : 'short'}</text>
 					{/if}
 					<text x={column.x + column.width / 2} y={column.top - 6} class="above" text-anchor="middle">{num(column.needed, column.width > 30 ? 1 : 0)}{column.capped ? ' ↑' : ''}</text>
 				{:else}
@@ -172,6 +175,9 @@
 	.name {
 		font-weight: 500;
 	}
+	.small {
+		font-size: 12.5px;
+	}
 	.name.dark {
 		fill: var(--ink);
 	}
@@ -186,8 +192,8 @@
 		stroke: var(--ink);
 		stroke-width: 3;
 	}
-	.column:focus-visible,
-	.line:focus-visible {
+	.column:focus,
+	.line:focus {
 		outline: none;
 	}
 	.column:focus-visible .wet {

@@ -17,13 +17,13 @@ export type Column = {
 export type WaterlineShape = { y: Scale; ticks: number[]; columns: Column[]; base: number; lineY: number | null; left: number; right: number; low: number; high: number };
 
 /** Columns as wide as the heat a room's emitter meets, as high as the water it needs. */
-export function shape(rooms: RoomResult[], chosen: number | null): WaterlineShape {
+export function shape(rooms: RoomResult[], chosen: number | null, held?: Scale): WaterlineShape {
 	const needs = rooms.map((r) => r.needed_flow_c).filter((v): v is number => v !== null);
 	const top = Math.min(Math.max(...needs, chosen ?? 0, 45), 75);
-	const low = Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5;
-	const high = Math.ceil((top + 2) / 5) * 5;
 	const base = HEIGHT - BOTTOM;
-	const y = scale([low, high], [base, TOP]);
+	const fits: [number, number] = [Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5, Math.ceil((top + 2) / 5) * 5];
+	const y = held ?? scale(fits, [base, TOP]);
+	const [low, high] = y.domain;
 	const loads = rooms.map((r) => Math.max(r.room_emitter_load_w ?? 0, 0));
 	const total = loads.reduce((a, b) => a + b, 0) || 1;
 	const free = WIDTH - LEFT - RIGHT - GAP * rooms.length - LEAST * rooms.length;

@@ -8,7 +8,7 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);
-	let adding = $state(false);
+	let adding = $state(!(frame.session.design?.rooms.length ?? 0));
 
 	const storeys = $derived(ordered(session.job?.survey?.storeys));
 	const groups = $derived.by(() => {
@@ -25,7 +25,7 @@
 	<button class="act first" onclick={() => (adding = !adding)}>Add room</button>
 </Head>
 
-{#if adding || !(design?.rooms.length ?? 0)}<NewRoom onclose={() => (adding = false)} />{/if}
+{#if adding}<NewRoom onclose={() => (adding = false)} />{/if}
 
 {#if design?.rooms.length}
 	<div class="scroll">

@@ -1,0 +1,52 @@
+"""A real browser (Debian's Chromium) on the served application."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
+    "--disable-component-update", "--no-first-run",
+]  # fmt: skip
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args):
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "locale": "en-GB"}
+
+
+@pytest.fixture(scope="session")
+def base_url(server):
+    return server.url
+
+
+@pytest.fixture(autouse=True)
+def quiet_console(page: Page, server):
+    """No page may log an error, or ask anybody but our own server for anything."""
+    said, asked = [], []
+    page.on("console", lambda m: said.append(m.text) if m.type == "error" else None)
+    page.on("pageerror", lambda e: said.append(str(e)))
+    page.on("request", lambda r: None if r.url.startswith((server.url, "data:", "blob:")) else asked.append(r.url))
+    yield said
+    noise = re.compile(
+        r"ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED|ERR_CONNECTION_RESET|status of (4\d\d|503)"
+    )
+    assert [text for text in said if not noise.search(text)] == []
+    assert asked == []
+
+
+def figure(page: Page, key: str) -> float:
+    """A headline figure of the ember bar as a number."""
+    text = page.locator(f"[data-figure={key}] .figure").inner_text()
+    return float(re.sub(r"[^\d.,−-]", "", text.split("\n")[0]).replace("−", "-"))
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_text(re.compile(r"^Saved .* version \d+$"))).to_be_visible()
