@@ -21,9 +21,9 @@ export function pieces(text: string): { text: string; strong: boolean }[] {
 }
 
 export function clock(iso: string): string {
-	return new Date(iso).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false });
+	return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', hour12: false });
 }
 
 export function day(iso: string): string {
-	return new Date(iso).toLocaleDateString([], { day: 'numeric', month: 'short', year: 'numeric' });
+	return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 }

@@ -52,8 +52,7 @@ export class JobSession {
 	}
 
 	async open(): Promise<void> {
-		await shelf.load();
-		await this.reload();
+		await Promise.all([shelf.load(), this.reload()]);
 		this.news = new EventSource(`/api/jobs/${this.id}/events`);
 		this.news.addEventListener('version', (event) => {
 			const said = JSON.parse((event as MessageEvent<string>).data) as { version: number };

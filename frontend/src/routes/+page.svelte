@@ -109,9 +109,9 @@
 						<td><a href={`/job/${job.id}/rooms`}>{job.title}</a></td>
 						<td>{job.place}</td>
 						<td class="right">{job.summary?.rooms ?? '–'}</td>
-						<td class="right">{num(job.summary?.loss_w == null ? null : job.summary.loss_w / 1000, 2)}<span class="unit">kW</span></td>
-						<td class="right">{num(job.summary?.flow_c, 1)}<span class="unit">°C</span></td>
-						<td class="right">{num(job.summary?.cover)}<span class="unit">%</span></td>
+						<td class="right">{num(job.summary?.loss_w == null ? null : job.summary.loss_w / 1000, 2)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td>
+						<td class="right">{num(job.summary?.flow_c, 1)}{#if job.summary?.flow_c != null}<span class="unit">°C</span>{/if}</td>
+						<td class="right">{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td>
 						<td class="right">{num(job.summary?.season, 2)}</td>
 						<td>{job.summary?.scheme_label ?? ''}</td>
 						<td>{#if job.summary?.findings}<span class="open">{job.summary.findings} short</span>{:else}<span class="note">nothing</span>{/if}</td>
@@ -188,9 +188,12 @@
 	}
 	label .field {
 		min-height: 44px;
-		font-size: var(--text);
 	}
-	td a:first-child {
+	label.act {
+		font-size: var(--text);
+		color: var(--ink);
+	}
+	td:first-child a {
 		font-weight: 600;
 	}
 	td {

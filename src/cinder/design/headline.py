@@ -16,7 +16,9 @@ def figures(
     volume: Volume,
 ) -> list[Figure]:
     """The ember bar, in working order."""
-    outdoor = f"{house.outdoor_c:g}".replace("-", "−") if house.outdoor_c is not None else "design"
+    at = "on the design day"
+    if house.outdoor_c is not None:
+        at = f"at {house.outdoor_c:g} °C".replace("-", "−")
     used = pipework.head_used
     return [
         Figure(
@@ -25,7 +27,7 @@ def figures(
             lacks="no climate" if house.outdoor_c is None else "no complete room" if house.loss_w is None else "",
         ),
         Figure(
-            key="flow", label=f"Flow at {outdoor} °C", value=waterline.chosen_flow_c, unit="°C", digits=1,
+            key="flow", label=f"Flow {at}", value=waterline.chosen_flow_c, unit="°C", digits=1,
             better="lower", working="flow", screen="waterline",
             lacks="" if waterline.chosen_flow_c is not None else "no room with an emitter",
         ),

@@ -67,6 +67,8 @@ def machine(result: Machine, season: Season) -> str:
         return "No machine is chosen. **Compare a few** against this house and take one."
     if chosen.cover is None:
         return f"**{chosen.label}** is chosen; without a loss and a flow temperature it cannot be judged."
+    if not chosen.inside:
+        return f"**{chosen.label}** gives nothing on the design day: it lies **outside its envelope**."
     text = f"**{chosen.label}** covers **{chosen.cover * 100:.0f} %** of the design day"
     if season.performance is not None:
         text += f" and gives **{season.performance:.2f}** over the heating season"

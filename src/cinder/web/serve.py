@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from pathlib import Path
 
 import uvicorn
@@ -17,6 +18,17 @@ class NoDatabase(Refused):
     code = "no_database"
 
 
+def settle_memory() -> None:
+    """Set everything made so far aside from garbage collection, and collect seldom.
+
+    A full collection over the loaded libraries takes several times as long as an edit; what a request leaves
+    behind holds next to no cycles.
+    """
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 50, 100)
+
+
 def serve(*, port: int, database: str | None, pages: Path | None) -> None:
     """Migrate, seed the sample job, serve on 127.0.0.1. Ends with the process."""
     if not database:
@@ -27,6 +39,6 @@ def serve(*, port: int, database: str | None, pages: Path | None) -> None:
     log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
     seed(log, DEMO)
     connection.dispose()
-    uvicorn.run(
-        create_app(database, pages), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2
-    )
+    app = create_app(database, pages)
+    settle_memory()
+    uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)

@@ -87,17 +87,17 @@
 						<text x={column.x + column.width / 2} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={column.x + column.width / 2} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
 					{/if}
 					{#if !(column.wetTop - column.top > 34 && column.width > 54)}
-						<text x={column.x + column.width / 2} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : 'short'}</text>
+						<text x={column.x + column.width / 2} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text>
 					{/if}
-					<text x={column.x + column.width / 2} y={column.top - 6} class="above" text-anchor="middle">{num(column.needed, column.width > 30 ? 1 : 0)}{column.capped ? ' ↑' : ''}</text>
+					<text x={column.x + column.width / 2} y={column.top - 6} class="above" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 30 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text>
 				{:else}
-					<text x={column.x + column.width / 2} y={column.wetTop + 17} class="in" text-anchor="middle">{num(column.needed, column.width > 36 ? 1 : 0)}</text>
+					<text x={column.x + column.width / 2} y={column.wetTop + 17} class="in" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 36 ? 1 : 0) : ''}</text>
 				{/if}
-				<text class="name" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
+				<text class="name" style:font-size={`${Math.min(14, column.width)}px`} transform={`translate(${column.x + column.width / 2 + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
 			{:else}
 				<text class="name dark" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : ''}</text>
 			{/if}
-			<text x={column.x + column.width / 2} y={drawn.base + 18} class="tick" text-anchor="middle">{column.width > 28 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : watts(column.room.room_emitter_load_w)}</text>
+			<text x={column.x + column.width / 2} y={drawn.base + 18} class="tick" text-anchor="middle">{column.width > 26 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
 		</g>
 	{/each}
 	<line x1={drawn.left} x2={drawn.right} y1={drawn.base} y2={drawn.base} class="ground" />

@@ -26,17 +26,21 @@ export function shape(rooms: RoomResult[], chosen: number | null, held?: Scale):
 	const [low, high] = y.domain;
 	const loads = rooms.map((r) => Math.max(r.room_emitter_load_w ?? 0, 0));
 	const total = loads.reduce((a, b) => a + b, 0) || 1;
-	const free = WIDTH - LEFT - RIGHT - GAP * rooms.length - LEAST * rooms.length;
-	let x = LEFT + GAP / 2;
+	const across = WIDTH - LEFT - RIGHT;
+	const crowded = rooms.length > 18;
+	const gap = crowded ? 2 : GAP;
+	const least = crowded ? (across / rooms.length - gap) * 0.6 : LEAST;
+	const free = across - (gap + least) * rooms.length;
+	let x = LEFT + gap / 2;
 	const columns = rooms.map((room, n) => {
-		const width = Math.max(LEAST + (Math.max(free, 0) * (loads[n] ?? 0)) / total, 4);
+		const width = least + (Math.max(free, 0) * (loads[n] ?? 0)) / total;
 		const needed = room.needed_flow_c;
 		const shown = needed === null ? low : Math.min(needed, high);
 		const column: Column = {
 			id: room.id, label: room.label, x, width, needed, capped: needed !== null && needed > high,
 			top: y(shown), wetTop: y(Math.min(shown, chosen ?? shown)), short: room.status === 'short', room
 		};
-		x += width + GAP;
+		x += width + gap;
 		return column;
 	});
 	return { y, ticks: steps(low, high, 7), columns, base, lineY: chosen === null ? null : y(chosen), left: LEFT, right: WIDTH - RIGHT, low, high };
