@@ -69,7 +69,7 @@ def test_a_figure_shows_its_working_with_numbers_and_cautions(page: Page, copy):
     page.get_by_label("Loss of Parlour: show the working").click()
     drawer = page.get_by_role("complementary", name="Working")
     expect(drawer.get_by_role("heading", name="Parlour: what its emitter must meet")).to_be_visible()
-    expect(drawer.get_by_text("3.15 m² of Single glazing, wooden frame, U 4.78")).to_be_visible()
+    expect(drawer.get_by_text("3.15 m² × (4.775 + 0.10) × 24.0 K")).to_be_visible()
     expect(drawer.get_by_text("EN 12831-1 (from memory)").first).to_be_visible()
     page.locator("[data-figure=cover]").click()
     expect(drawer.get_by_text("P (24 − t) / (24 Φ_house)")).to_be_visible()
@@ -313,9 +313,19 @@ def test_tablet_in_portrait(page: Page, copy):
 def test_contrast_of_text_on_its_ground(page: Page, copy):
     """WCAG AA: the colours we name as text reach 4.5 : 1 on paper, in both themes."""
     page.goto(f"/job/{copy}/rooms")
-    script = """() => { const probe = document.createElement('i'); document.body.append(probe);
-      const rgb = (name) => { probe.style.color = `var(${name})`; return getComputedStyle(probe).color.match(/[\\d.]+/g).slice(0,3).map(Number) };
-      const out = Object.fromEntries(['--paper','--ash','--ink','--muted','--heat-text','--meets','--doubt','--short-text','--short-pale','--bar','--bar-text','--bar-muted','--bar-good','--bar-bad','--bar-chip','--water','--on-water'].map(n => [n, rgb(n)])); probe.remove(); return out }"""
+    script = """() => {
+      const probe = document.createElement('i');
+      document.body.append(probe);
+      const rgb = (name) => {
+        probe.style.color = `var(${name})`;
+        return getComputedStyle(probe).color.match(/[\\d.]+/g).slice(0, 3).map(Number);
+      };
+      const names = 'paper ash ink muted heat-text meets doubt short-text short-pale bar bar-text bar-muted bar-good '
+        + 'bar-bad bar-chip water on-water';
+      const out = Object.fromEntries(names.split(' ').map((n) => [`--${n}`, rgb(`--${n}`)]));
+      probe.remove();
+      return out;
+    }"""
 
     def light(rgb):
         parts = [v / 255 for v in rgb]

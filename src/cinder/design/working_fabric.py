@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from cinder.design.fabric import Transmittances
 from cinder.design.losses import GROUND_FACTOR, HYGIENIC_AIR_PER_H
-from cinder.design.result import RoomResult
+from cinder.design.result import Face, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.physics import fabric
 
@@ -79,6 +79,27 @@ def _air_step(desk: Desk, room: RoomResult) -> Step:
     )
 
 
+def _bridge(desk: Desk, face: Face) -> float:
+    """Thermal-bridge addition of a face, W/m2K."""
+    return desk.job.practice.thermal_bridge_w_m2k if face.beyond in ("outside", "space") else 0.0
+
+
+def _factor(desk: Desk, face: Face) -> str:
+    """The factor a loss carries beside its temperature difference, as text."""
+    practice = desk.job.practice
+    if face.beyond == "ground" and practice.ground == "annual_mean":
+        return f" × {GROUND_FACTOR:g}" + (" × 1.15" if practice.ground_detail.water_near else "")
+    return " × b" if face.beyond == "space" else ""
+
+
+def _difference(desk: Desk, room: RoomResult, face: Face) -> float | None:
+    """Temperature difference across a face, K; from the outside where the face itself has no opaque part."""
+    if face.difference_k is not None:
+        return face.difference_k
+    outside = desk.design.house.outdoor_c
+    return room.target_c - outside if outside is not None and face.beyond in ("outside", "space") else None
+
+
 def room_loss(desk: Desk, names: list[str]) -> Working:
     room = desk.room(names[0])
     outside = desk.design.house.outdoor_c
@@ -87,9 +108,10 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
         if face.loss_w:
             steps.append(
                 Step(
-                    label=f"{face.label} → {face.beyond_label}",
-                    formula="A (U + ΔU) · factor · Δθ",
-                    numbers=f"{num(face.net_m2, 2)} m² of {face.construction_label}, U {num(face.u_w_m2k, 2)}",
+                    label=f"{face.label} → {face.beyond_label}: {face.construction_label}",
+                    formula="A (U + ΔU) Δθ" + _factor(desk, face),
+                    numbers=f"{num(face.net_m2, 2)} m² × ({num(face.u_w_m2k, 3)} + {num(_bridge(desk, face), 2)}) × "
+                    f"{num(face.difference_k)} K{_factor(desk, face)}",
                     result=f"{num(face.loss_w, 0)} W",
                 )
             )
@@ -97,10 +119,10 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
             if opening.loss_w is not None:
                 steps.append(
                     Step(
-                        label=f"{opening.label}, {face.label.lower()}",
-                        formula="A (U + ΔU) Δθ",
-                        numbers=f"{num(opening.area_m2, 2)} m² of {opening.construction_label}, "
-                        f"U {num(opening.u_w_m2k, 2)}",
+                        label=f"{opening.label}, {face.label.lower()}: {opening.construction_label}",
+                        formula="A (U + ΔU) Δθ" + _factor(desk, face),
+                        numbers=f"{num(opening.area_m2, 2)} m² × ({num(opening.u_w_m2k, 3)} + "
+                        f"{num(_bridge(desk, face), 2)}) × {num(_difference(desk, room, face))} K{_factor(desk, face)}",
                         result=f"{num(opening.loss_w, 0)} W",
                     )
                 )
@@ -143,13 +165,7 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
 
 def face_loss(desk: Desk, names: list[str]) -> Working:
     room, face = desk.room(names[0]), desk.face(names[0], names[1])
-    practice = desk.job.practice
-    bridge = practice.thermal_bridge_w_m2k if face.beyond in ("outside", "space") else 0.0
-    extra = ""
-    if face.beyond == "ground" and practice.ground == "annual_mean":
-        extra = f" × {GROUND_FACTOR} (design day against annual mean)"
-    if face.beyond == "space":
-        extra = " × b of the unheated space"
+    bridge, extra = _bridge(desk, face), _factor(desk, face)
     steps = [
         Step(
             label="Area without windows and doors",
@@ -159,7 +175,7 @@ def face_loss(desk: Desk, names: list[str]) -> Working:
         ),
         Step(
             label=f"Loss to {face.beyond_label}",
-            formula="Φ = A (U + ΔU) Δθ" + (" · factor" if extra else ""),
+            formula="Φ = A (U + ΔU) Δθ" + extra,
             numbers=f"{num(face.net_m2, 2)} × ({num(face.u_w_m2k, 3)} + {num(bridge, 2)}) × "
             f"{num(face.difference_k)} K{extra}",
             result=f"{num(face.loss_w, 0)} W",
@@ -184,14 +200,13 @@ def opening_loss(desk: Desk, names: list[str]) -> Working:
     if opening is None:
         raise KeyError
     made = construction(desk, [opening.construction or ""]) if opening.construction else None
-    bridge = desk.job.practice.thermal_bridge_w_m2k
     steps = list(made.steps) if made else []
     steps.append(
         Step(
             label="Loss",
-            formula="Φ = A (U + ΔU) (θ_i − θ_e)",
-            numbers=f"{num(opening.area_m2, 2)} × ({num(opening.u_w_m2k, 3)} + {num(bridge, 2)}) × "
-            f"({num(room.target_c)} − {num(desk.design.house.outdoor_c)})",
+            formula="Φ = A (U + ΔU) Δθ" + _factor(desk, face),
+            numbers=f"{num(opening.area_m2, 2)} × ({num(opening.u_w_m2k, 3)} + {num(_bridge(desk, face), 2)}) × "
+            f"{num(_difference(desk, room, face))} K{_factor(desk, face)}",
             result=f"{num(opening.loss_w, 0)} W",
         )
     )

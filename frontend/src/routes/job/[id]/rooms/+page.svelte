@@ -42,8 +42,8 @@
 						Where its heat goes
 						<span class="key"><i style="background: var(--fill-fabric)"></i>fabric <i style="background: var(--fill-bridges)"></i>bridges <i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air <i style="background: var(--fill-trade)"></i>to rooms</span>
 					</th>
-					<th class="right">Emitter meets</th>
-					<th class="right">Water it needs</th>
+					<th class="right wraps">Emitter meets</th>
+					<th class="right wraps">Water it needs</th>
 				</tr>
 			</thead>
 			{#each groups as group (group.key)}
@@ -75,6 +75,18 @@
 		.ledger :global(.aside) {
 			display: none;
 		}
+		.loss {
+			width: 18%;
+		}
+		.key {
+			white-space: normal;
+		}
+	}
+	th.right {
+		white-space: nowrap;
+	}
+	th.wraps {
+		white-space: normal;
 	}
 	.label {
 		width: 17%;
