@@ -1,0 +1,104 @@
+"""Needed flow, reached temperature, and who holds the water up."""
+
+import copy
+
+import numpy as np
+import pytest
+
+from cinder.physics.room_balance import reached_temperature
+from tests.conftest import house, judged, tansy_cut
+
+
+def flow(document, value):
+    out = copy.deepcopy(document)
+    out["schemes"][out["active_scheme"]]["flow_c"] = value
+    return out
+
+
+def rooms(result):
+    return {room.id: room for room in result.rooms}
+
+
+def test_at_the_water_it_needs_a_room_reaches_what_it_wants():
+    document = tansy_cut()
+    for key, room in rooms(judged(document)).items():
+        at = rooms(judged(flow(document, room.needed_flow_c)))[key]
+        assert at.reached_c == pytest.approx(room.target_c, abs=1e-6)
+
+
+def test_warmer_water_makes_warmer_rooms():
+    document = tansy_cut()
+    reached = [[r.reached_c for r in judged(flow(document, t)).rooms] for t in (30.0, 38.0, 46.0, 54.0)]
+    assert np.all(np.diff(np.array(reached), axis=0) > 0)
+
+
+def test_short_rooms_are_named_and_say_how_warm_they_get():
+    result = judged(flow(tansy_cut(), 42.0))
+    assert set(result.waterline.short) == {room.id for room in result.rooms if room.needed_flow_c > 42.05}
+    for finding in result.findings:
+        if finding.screen == "waterline":
+            assert "°C at 42.0 °C water" in finding.what
+
+
+def test_the_line_is_the_least_whole_degree_unless_chosen():
+    result = judged(tansy_cut())
+    line = result.waterline
+    assert line.chosen_flow_c == np.ceil(line.needed_flow_c)
+    assert line.holding == ["parlour"]
+    assert line.next_flow_c == pytest.approx(sorted(r.needed_flow_c for r in result.rooms)[-2])
+    assert judged(flow(tansy_cut(), 51.5)).waterline.chosen_flow_c == 51.5
+
+
+def test_a_bigger_emitter_needs_cooler_water_and_meets_the_same_load():
+    document = house("three-rooms")
+    small = rooms(judged(document))["bed"]
+    document["survey"]["emitters"]["r-bed"]["spec"]["length_m"] = 3.0
+    large = rooms(judged(document))["bed"]
+    assert large.needed_flow_c < small.needed_flow_c
+    assert large.room_emitter_load_w == small.room_emitter_load_w
+    # 1.5 times the face: the excess falls by 1.5^(1/1.3)
+    assert large.rated_w == pytest.approx(1.5 * small.rated_w)
+
+
+def test_a_wider_spread_needs_a_warmer_flow():
+    document = house("three-rooms")
+    needs = []
+    for spread in (3.0, 5.0, 8.0, 12.0):
+        document["schemes"]["main"]["spread_k"] = spread
+        needs.append(rooms(judged(document))["bed"].needed_flow_c)
+    assert needs == sorted(needs)
+
+
+def test_reached_without_an_emitter_is_where_the_loss_ends():
+    got = reached_temperature(
+        flow_c=45.0, design_spread_k=5.0, target_c=np.array([20.0]), load_w=np.array([1000.0]), loss_per_k=np.array([50.0]),
+        rated_w=np.array([[0.0]]), exponent=np.array([[1.3]]), outside_c=-5.0,
+    )  # fmt: skip
+    assert got[0] == pytest.approx(0.0, abs=1e-6)
+
+
+@pytest.mark.parametrize("arithmetic", [False, True])
+def test_reached_against_a_plain_energy_balance(arithmetic):
+    """Output and loss at the temperature reached agree to a thousandth of a watt."""
+    load, slope, rated, n, target, water = 1200.0, 45.0, 1500.0, 1.3, 21.0, 42.0
+    got = float(
+        reached_temperature(
+            flow_c=water, design_spread_k=5.0, target_c=np.array([target]), load_w=np.array([load]),
+            loss_per_k=np.array([slope]), rated_w=np.array([[rated]]), exponent=np.array([[n]]), outside_c=-3.0,
+            arithmetic=arithmetic,
+        )[0]
+    )  # fmt: skip
+    loss = load - slope * (target - got)
+    back = water - 5.0 * loss / load
+    log = (water - back) / np.log((water - got) / (back - got))
+    excess, reference = ((water + back) / 2 - got, 50.0) if arithmetic else (log, 49.83)
+    assert rated * (excess / reference) ** n == pytest.approx(loss, abs=1e-3)
+
+
+def test_floor_loop_as_a_stated_emitter():
+    """1 150 W at 15 K with n 1.1 gives 1 150 (10/15)^1.1 = 736 W at 10 K."""
+    document = tansy_cut()
+    garden = rooms(judged(document))["garden"]
+    emitter = garden.emitters[0]
+    assert emitter.rated_w == pytest.approx(1150 * (49.83 / 15) ** 1.1)
+    assert emitter.rated_w * (10 / 49.83) ** 1.1 == pytest.approx(736.2, abs=0.5)
