@@ -48,12 +48,9 @@ def results(
             watts = float(losses.piece_w[n])
             key = (piece.room, piece.face, piece.opening)
             before = by_face.get(key, (0.0, 0.0))
-            by_face[key] = (
-                before[0] + watts,
-                watts / (piece.factor * piece.area_m2 * (piece.u + piece.bridge))
-                if piece.factor and piece.area_m2
-                else 0.0,
-            )
+            # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
+            conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
+            by_face[key] = (before[0] + watts, watts / conductance if conductance else 0.0)
             groups[piece.group][piece.room] += watts
     outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
     return [
@@ -241,7 +238,7 @@ def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: li
             if not arrays.complete[piece.room] or piece.house_factor == 0 or piece.factor == 0:
                 continue
             watts = float(losses.piece_w[n]) * piece.house_factor / piece.factor
-            bridge = watts * piece.bridge / (piece.u + piece.bridge)
+            bridge = watts * piece.bridge / (piece.u + piece.bridge) if piece.bridge else 0.0
             bridges += bridge
             if piece.group == "ground":
                 ground_w += watts - bridge
