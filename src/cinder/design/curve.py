@@ -141,7 +141,8 @@ def _setting(
 
 
 def _plain(values: Array) -> list[float | None]:
-    return [round(float(v), 3) if np.isfinite(v) else None for v in values]
+    """Numbers to a thousandth, None where there is none."""
+    return [None if v != v else v for v in np.round(values, 3).tolist()]
 
 
 def _result(

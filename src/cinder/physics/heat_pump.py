@@ -65,15 +65,17 @@ def carnot_fraction(machine: PerformanceMap) -> Array:
     return np.asarray(machine.cop / plain)
 
 
-def _bilinear(x: Array, y: Array, tables: tuple[Array, ...], px: Array, py: Array) -> list[Array]:
+def _bilinear(x: Array, y: Array, tables: tuple[Array, ...], px: Array, py: Array) -> tuple[Array, ...]:
     """Several tables on one grid at the same points, clamped points assumed."""
     i = np.minimum(np.maximum(np.searchsorted(x, px, side="right") - 1, 0), len(x) - 2)
     j = np.minimum(np.maximum(np.searchsorted(y, py, side="right") - 1, 0), len(y) - 2)
-    u = (px - x[i]) / (x[i + 1] - x[i])
-    v = (py - y[j]) / (y[j + 1] - y[j])
-    weights = ((1 - u) * (1 - v), (1 - u) * v, u * (1 - v), u * v)
-    corners = ((i, j), (i, j + 1), (i + 1, j), (i + 1, j + 1))
-    return [np.asarray(sum(w * t[c] for w, c in zip(weights, corners, strict=True))) for t in tables]
+    u = ((px - x[i]) / (x[i + 1] - x[i]))[..., None]
+    v = ((py - y[j]) / (y[j + 1] - y[j]))[..., None]
+    stack = np.stack(tables, axis=-1)
+    low = stack[i, j] * (1 - v) + stack[i, j + 1] * v
+    high = stack[i + 1, j] * (1 - v) + stack[i + 1, j + 1] * v
+    both = low * (1 - u) + high * u
+    return tuple(both[..., n] for n in range(len(tables)))
 
 
 def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operation:

@@ -99,7 +99,7 @@ class Cluster:
         self.make()
         if not self.running():
             port = self._choose_port()
-            options = f"-h 127.0.0.1 -p {port} -c unix_socket_permissions=0700"
+            options = f"-h 127.0.0.1 -p {port} -c unix_socket_permissions=0700 -c default_toast_compression=lz4"
             path = str(self.folder / "socket")
             options += f" -k {path}" if len(path) < SOCKET_PATH_LIMIT else " -c unix_socket_directories=''"
             self._run(

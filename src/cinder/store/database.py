@@ -13,13 +13,16 @@ MIGRATION_LOCK = 19080311
 
 
 def engine(address: str) -> Engine:
-    """An engine for a `postgresql://` address, JSON by orjson."""
+    """An engine for a `postgresql://` address, JSON by orjson.
+
+    Connections are not tried before use: when the database has been away, the first request is answered 503, the pool
+    starts afresh, and the client sends its change again with the same id.
+    """
     url = make_url(address).set(drivername="postgresql+psycopg")
     return create_engine(
         url,
         pool_size=10,
         max_overflow=10,
-        pool_pre_ping=True,
         json_serializer=lambda value: orjson.dumps(value).decode(),
         json_deserializer=orjson.loads,
     )

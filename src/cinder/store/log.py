@@ -45,12 +45,14 @@ class Change:
 
 @dataclass(frozen=True)
 class Applied:
-    """A job at a version. `replayed`: the same change had been applied before."""
+    """A job at a version, with what undo and redo would do then. `replayed`: the change had been applied before."""
 
     version: int
     document: dict[str, Any]
     job: Job
     before_version: int
+    undo_label: str | None = None
+    redo_label: str | None = None
     replayed: bool = False
 
 
@@ -124,7 +126,8 @@ class ChangeLog:
     def current(self, who: Who, job_id: str) -> Applied:
         with self.session() as session:
             row = self._row(session, who, job_id, lock=False)
-            return Applied(row.version, row.document, parse(row.document), row.version)
+            labels = self._labels(session, who, job_id)
+            return Applied(row.version, row.document, parse(row.document), row.version, *labels)
 
     def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
         with self.session.begin() as session:
@@ -182,8 +185,7 @@ class ChangeLog:
     def undoable(self, who: Who, job_id: str) -> tuple[str | None, str | None]:
         """Labels of what undo and redo would do now."""
         with self.session() as session:
-            undo, redo = self._stacks(session, who, job_id)
-            return (undo[-1].label if undo else None, redo[-1].label if redo else None)
+            return self._labels(session, who, job_id)
 
     def document_at(self, who: Who, job_id: str, version: int) -> dict[str, Any]:
         """The document as it was at a version, by replaying the log from its last snapshot."""
@@ -224,7 +226,8 @@ class ChangeLog:
         if old.body_sha256 != sha256 or old.person_id != who.person_id:
             raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
         document = row.document if old.version == row.version else self._document_at(session, who, row.id, old.version)
-        return Applied(old.version, document, parse(document), old.version - 1, replayed=True)
+        labels = self._labels(session, who, row.id)
+        return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
 
     def _rebase(self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str]) -> None:
         for other in self._changes(session, who, row.id, after=change.base_version):
@@ -264,7 +267,8 @@ class ChangeLog:
         )  # fmt: skip
         news = orjson.dumps({"company": who.company_id, "job": row.id, "version": row.version, "change": change.id})
         session.execute(text("SELECT pg_notify(:channel, :news)"), {"channel": CHANNEL, "news": news.decode()})
-        return Applied(row.version, document, job, before)
+        session.flush()
+        return Applied(row.version, document, job, before, *self._labels(session, who, row.id))
 
     def _check_size(self, document: dict[str, Any]) -> None:
         size = len(orjson.dumps(document))
@@ -293,6 +297,10 @@ class ChangeLog:
                 undo.clear()
                 redo.clear()
         return undo, redo
+
+    def _labels(self, session: Session, who: Who, job_id: str) -> tuple[str | None, str | None]:
+        undo, redo = self._stacks(session, who, job_id)
+        return (undo[-1].label if undo else None, redo[-1].label if redo else None)
 
     def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str) -> Applied:
         with self.session.begin() as session:
@@ -323,7 +331,8 @@ class ChangeLog:
         if old.kind != kind or old.person_id != who.person_id:
             raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
         document = self._document_at(session, who, row.id, old.version)
-        return Applied(old.version, document, parse(document), old.version - 1, replayed=True)
+        labels = self._labels(session, who, row.id)
+        return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
 
     def _untouched_since(self, session: Session, who: Who, row: JobRow, target: ChangeRow) -> None:
         """My own later changes have all been taken back; somebody else's must not meet this one."""

@@ -54,17 +54,16 @@ class DesignDesk:
     def answer(self, who: Who, applied: Applied) -> tuple[Response, Design, Effect | None]:
         result = self.design(who, applied.job, applied.version)
         did = self.effect(who, applied, result)
-        undo, redo = self.log.undoable(who, applied.job.id)
         body = {
             "version": applied.version,
             "replayed": applied.replayed,
             "job": applied.document,
             "design": result.model_dump(),
             "effect": did.model_dump() if did else None,
-            "undo_label": undo,
-            "redo_label": redo,
-            "can_undo": undo is not None,
-            "can_redo": redo is not None,
+            "undo_label": applied.undo_label,
+            "redo_label": applied.redo_label,
+            "can_undo": applied.undo_label is not None,
+            "can_redo": applied.redo_label is not None,
             "changed_at": datetime.now(UTC).isoformat(),
         }
         return json_response(body), result, did
