@@ -1,0 +1,276 @@
+"""What each screen lets one do, screen by screen."""
+
+import itertools
+import json
+import re
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import tansy_cut
+from tests.journeys.conftest import figure, saved
+
+NUMBER = itertools.count()
+
+
+@pytest.fixture
+def job(server):
+    document = tansy_cut() | {"id": f"screen-{next(NUMBER)}"}
+    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
+    return document["id"]
+
+
+def document_of(server, job):
+    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
+
+
+# What people type, and what it must be understood as, in metres (a foot is 0.3048 m, an inch 0.0254 m).
+TYPED = [
+    ("2.4", 2.4),
+    ("2,45", 2.45),
+    ("2400", 2.4),
+    ("99", 99.0),
+    ("100", 0.1),
+    ("2400mm", 2.4),
+    ("240 cm", 2.4),
+    ("2.4 m", 2.4),
+    ("8'", 2.4384),
+    ("8' 3\"", 2.5146),
+    ("8' 3 1/2\"", 2.5273),
+    ("8ft 3in", 2.5146),
+    ('98 3/8"', 2.4987),
+    ("7’ 11″", 2.4130),
+]
+NOT_TYPED = ["two", "2.4.1", "8' x", "1e3", "--2", "2.4 stone", "'", "3/0x"]
+
+
+def test_lengths_as_people_type_them(page: Page, job):
+    """The value understood is echoed before it is taken; what is no length says so and keeps the old one."""
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Hall")
+    for text, metres in TYPED:
+        field.fill(text)
+        expect(page.locator(".echo")).to_have_text(f"= {metres:.3f} m")
+        field.press("Escape")
+    for text in NOT_TYPED:
+        field.fill(text)
+        expect(page.locator(".echo")).to_contain_text("kept: 2.550")
+        field.press("Escape")
+    expect(field).to_have_value("2.550")
+    expect(page.get_by_text(re.compile("version 1$"))).to_be_visible()
+
+
+def test_emptying_a_field_makes_the_value_unknown(page: Page, server, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Height of Hall").fill("")
+    page.get_by_label("Height of Hall").press("Enter")
+    expect(page.locator("tr[data-room=Hall]").get_by_text("lacks something")).to_be_visible()
+    expect(page.get_by_text("Not counted: Hall.")).to_be_visible()
+    assert "height_m" not in document_of(server, job)["survey"]["rooms"]["hall"]
+    page.locator("body").press("Control+z")
+    expect(page.get_by_label("Height of Hall")).to_have_value("2.550")
+
+
+def test_findings_lead_to_their_screens(page: Page, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_role("heading", name="Rooms").click()
+    page.keyboard.press("f")
+    drawer = page.get_by_role("complementary", name="Findings")
+    expect(drawer.get_by_text("covers 99% of the design day")).to_be_visible()
+    drawer.get_by_role("link", name="Machine").click()
+    expect(page.get_by_role("heading", name="Machine", level=1)).to_be_visible()
+
+
+def test_escape_clears_what_the_edit_did(page: Page, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Height of Hall").fill("2.9")
+    page.get_by_label("Height of Hall").press("Enter")
+    chip = page.locator("[data-figure=loss]").get_by_text("▲")
+    expect(chip).to_be_visible()
+    page.get_by_role("heading", name="Rooms").click()
+    page.keyboard.press("Escape")
+    expect(chip).to_have_count(0)
+
+
+def test_windows_doors_and_faces_come_and_go(page: Page, server, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Landing").click()
+    before = figure(page, "loss")
+    page.get_by_label("Add a window to Wall 1").click()
+    page.get_by_label("Width of Window 1").fill("900")
+    page.get_by_label("Width of Window 1").press("Enter")
+    page.get_by_label("Height of Window 1").fill("1.1")
+    page.get_by_label("Height of Window 1").press("Enter")
+    expect(page.get_by_text("0.99m²")).to_be_visible()
+    assert figure(page, "loss") > before
+    page.get_by_label("Remove Window 1").click()
+    expect(page.get_by_label("Width of Window 1")).to_have_count(0)
+    page.get_by_label("Beyond Wall 2 of Landing").select_option("outside")
+    expect(page.locator("tr[data-room=Landing]").get_by_text("▲").first).to_be_visible()
+    face = document_of(server, job)["survey"]["rooms"]["landing"]["faces"]["w2"]
+    assert face["spans"]["all"]["beyond"] == {"kind": "outside"}
+
+
+def test_a_measure_in_the_scheme_leaves_the_survey(page: Page, server, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Parlour").click()
+    page.get_by_label("Bay window of Parlour in the scheme").select_option("window-triple")
+    expect(page.locator("[data-figure=loss]").get_by_text("▼")).to_be_visible()
+    document = document_of(server, job)
+    assert (
+        document["survey"]["rooms"]["parlour"]["faces"]["w1"]["openings"]["window1"]["construction"]
+        == "window-single-wood"
+    )
+    assert "window-triple" in document["library"]["constructions"]
+    page.get_by_label("Bay window of Parlour in the scheme").select_option("")
+    expect(page.locator("[data-figure=loss]").get_by_text("▲")).to_be_visible()
+    measures = document_of(server, job)["schemes"]["lukewarm"]["measures"]
+    assert [m["kind"] for m in measures.values()] == ["face"]
+
+
+def test_another_machine_is_compared_chosen_and_dropped(page: Page, job):
+    page.goto(f"/job/{job}/machine")
+    page.get_by_label("Put another machine beside them").select_option("osier-12")
+    row = page.locator("tr", has_text="Osier 12")
+    row.get_by_role("button", name="Choose").click()
+    expect(row.get_by_text("chosen")).to_be_visible()
+    assert figure(page, "cover") > 120
+    expect(page.get_by_text("Osier 12 covers")).to_be_visible()
+    row.get_by_role("button", name="Stop comparing Osier 12").click()
+    expect(page.get_by_text("No machine is chosen.")).to_be_visible()
+    expect(page.locator("[data-figure=cover]").get_by_text("no machine")).to_be_visible()
+
+
+def test_hot_water_follows_the_household(page: Page, job):
+    page.goto(f"/job/{job}/hot-water")
+    expect(page.get_by_text("180–210")).to_have_count(2)
+    page.get_by_label("Bedrooms").fill("5")
+    page.get_by_label("Bedrooms").press("Enter")
+    expect(page.locator("table").get_by_text("small").first).to_be_visible()
+    page.get_by_label("Store volume").fill("300")
+    page.get_by_label("Store volume").press("Enter")
+    expect(page.locator("table").get_by_text("meets").first).to_be_visible()
+    for caution in ("Scalding", "Legionella"):
+        expect(page.get_by_text(caution, exact=False).first).to_be_visible()
+    page.get_by_role("button", name=re.compile(r"^\d+min$")).first.click()
+    expect(page.get_by_role("complementary", name="Working").get_by_text("V ρ c (θ_hot − θ_cold)")).to_be_visible()
+
+
+def test_a_renewed_pipe_frees_the_pump(page: Page, server, job):
+    page.goto(f"/job/{job}/pipework")
+    expect(page.locator("tr.index")).to_have_count(4)
+    assert figure(page, "head") > 85
+    thin = "to bedroom 3, pulled in the nineties"
+    page.get_by_label(f"Renew {thin} in the scheme").click()
+    page.get_by_label(f"Size of {thin}").select_option("copper 15")
+    expect(page.locator("[data-figure=head]").get_by_text("▼")).to_be_visible()
+    saved(page)
+    assert figure(page, "head") < 50
+    document = document_of(server, job)
+    assert document["survey"]["pipes"]["p-bed3"]["family"] == "plastic"
+    assert document["schemes"]["lukewarm"]["pipes"]["p-bed3"]["run"]["family"] == "copper"
+    page.get_by_label("Volumiser in the return").fill("40")
+    page.get_by_label("Volumiser in the return").press("Enter")
+    expect(page.locator("[data-figure=open]").get_by_text("▲")).to_be_visible()
+
+
+def test_the_curve_is_dialled_by_hand_key_and_field(page: Page, job):
+    page.goto(f"/job/{job}/curve")
+    mild = page.get_by_role("slider", name=re.compile("^Mild point"))
+    value = int(mild.get_attribute("aria-valuenow"))
+    mild.focus()
+    page.keyboard.press("ArrowUp")
+    expect(mild).to_have_attribute("aria-valuenow", str(value + 1))
+    expect(page.get_by_text("Entered by hand.")).to_be_visible()
+    box = mild.bounding_box()
+    page.mouse.move(box["x"] + 26, box["y"] + box["height"] / 2 + 8)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 26, box["y"] + 90, steps=5)
+    page.mouse.up()
+    saved(page)
+    assert int(mild.get_attribute("aria-valuenow")) < value
+    expect(page.get_by_text(re.compile(r"K short at"))).to_be_visible()
+    page.get_by_role("button", name="Fit it again").click()
+    expect(mild).to_have_attribute("aria-valuenow", str(value))
+    page.get_by_label("Never above").fill("45")
+    page.get_by_label("Never above").press("Enter")
+    expect(page.locator(".dial")).to_contain_text("45")
+
+
+def test_practice_climate_and_schemes_on_the_site_page(page: Page, server, job):
+    page.goto(f"/job/{job}/site")
+    before = figure(page, "loss")
+    page.get_by_label("School of air").select_option("table")
+    expect(page.locator("[data-figure=loss]").get_by_text("▲")).to_be_visible()
+    saved(page)
+    assert figure(page, "loss") > before
+    page.get_by_label("Climate", exact=True).select_option("cold-continental")
+    expect(page.get_by_text("Designed for −24 °C outside")).to_be_visible()
+    page.get_by_role("button", name="Copy this scheme").click()
+    expect(page.get_by_label("Name of scheme Lukewarm water (copy)")).to_be_visible()
+    expect(page.get_by_label("Scheme on show").locator("option:checked")).to_have_text("Lukewarm water (copy)")
+    page.get_by_label("Remove scheme Lukewarm water (copy)").click()
+    expect(page.get_by_label("Scheme on show").locator("option:checked")).to_have_text("As found")
+    expect(page.locator("ol li").filter(has_text="Scheme removed")).to_be_visible()
+    expect(page.locator("ol li").filter(has_text="Practice: air")).to_contain_text("kW")
+    assert document_of(server, job)["practice"]["air"] == "table"
+
+
+def test_an_age_brings_its_constructions(page: Page, server, job):
+    page.goto(f"/job/{job}/site")
+    page.get_by_label("Age of House of 1908").select_option("after-2012")
+    expect(page.get_by_label("Outside walls of House of 1908").locator("option:checked")).to_contain_text(
+        "Structural insulated panel"
+    )
+    saved(page)
+    part = document_of(server, job)["survey"]["parts"]["main"]
+    assert (part["age"], part["constructions"]["ground"]) == ("after-2012", "ground-slab-75")
+    page.get_by_role("button", name="+ part with its own age").click()
+    expect(page.get_by_label("Age of Extension")).to_be_visible()
+
+
+def test_a_job_is_put_away_and_taken_out(page: Page, job):
+    page.goto("/")
+    row = page.locator("tr").filter(has=page.locator(f"a[href='/job/{job}/rooms']"))
+    row.get_by_role("button", name="Put away").click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name="Put away").first.click()
+    expect(page.get_by_role("heading", name="Jobs put away")).to_be_visible()
+    row.get_by_role("button", name="Take out").click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name="Back to the jobs").click()
+    expect(row).to_be_visible()
+
+
+def test_a_job_leaves_as_a_file(page: Page, server, job):
+    page.goto("/")
+    row = page.locator("tr").filter(has=page.locator(f"a[href='/job/{job}/rooms']"))
+    with page.expect_download() as download:
+        row.get_by_role("link", name="File").click()
+    saved_file = json.loads(download.value.path().read_text())
+    assert saved_file == document_of(server, job)
+
+
+def test_a_job_that_is_not_there(page: Page):
+    page.goto("/job/nowhere/rooms")
+    expect(page.get_by_text("There is no job 'nowhere'.")).to_be_visible()
+    page.get_by_role("link", name="All jobs").click()
+    expect(page.get_by_role("heading", name="Jobs")).to_be_visible()
+
+
+def test_keyboard_alone_reaches_a_number_and_its_working(page: Page, job):
+    """Tab order follows the work: from the name of the first room to its figures, without a mouse."""
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Name of Parlour").focus()
+    labels = []
+    for _ in range(8):
+        page.keyboard.press("Tab")
+        labels.append(page.evaluate("document.activeElement.getAttribute('aria-label')"))
+    assert labels[:6] == [
+        "Use of Parlour", "Width of Parlour", "Length of Parlour", "Height of Parlour", "Wanted temperature in Parlour",
+        "Loss of Parlour: show the working",
+    ]  # fmt: skip
+    page.get_by_label("Loss of Parlour: show the working").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("complementary", name="Working")).to_be_visible()
