@@ -85,11 +85,11 @@
 			{#if pipe.on_index}<span class="mark">index</span>{/if}
 		</div>
 	</td>
-	<td class="pick"><Choice label={`Where ${name} comes from`} value={pipe.parent} empty="machine" options={parents} commit={(v) => void put('parent', 'from')(v)} /></td>
+	<td class="pick aside"><Choice label={`Where ${name} comes from`} value={pipe.parent} empty="machine" options={parents} commit={(v) => void put('parent', 'from')(v)} /></td>
 	<td class="pick"><Choice label={`What ${name} serves`} value={pipe.emitter} empty="runs on" options={ends} commit={(v) => void put('emitter', 'serves')(v)} /></td>
 	<td class="pick"><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td>
 	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} unit="m" width="4.8em" commit={put('length_m', 'length')} /></td>
-	<td class="right"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
+	<td class="right aside"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
 	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
 	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span></td>
 	<td class="right n"><button class="fig" onclick={() => void frame.showWorking(`pipe:${pipe.id}`)} aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button></td>

@@ -58,7 +58,7 @@
 {#if work?.pipes.length}
 	<div class="scroll">
 		<table class="plain-table">
-			<thead><tr><th class="name">Run</th><th>From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th class="right">Takes</th><th></th></tr></thead>
+			<thead><tr><th class="name">Run</th><th class="aside">From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right aside">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th class="right">Takes</th><th></th></tr></thead>
 			<tbody>{#each work.pipes as pipe (pipe.id)}<PipeRow {pipe} {sizes} />{/each}</tbody>
 		</table>
 	</div>
@@ -104,9 +104,18 @@
 	}
 	.scroll {
 		overflow-x: auto;
+		container-type: inline-size;
 	}
 	.scroll table {
 		min-width: 900px;
+	}
+	@container (max-width: 890px) {
+		.scroll table {
+			min-width: 740px;
+		}
+		.scroll :global(.aside) {
+			display: none;
+		}
 	}
 	.name {
 		width: 21%;

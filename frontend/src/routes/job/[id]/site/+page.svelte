@@ -83,6 +83,9 @@
 			<label>Wind<Choice label="Shelter" value={job.survey?.tightness?.shelter} empty="normal (default)" options={SHELTER} commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)} /></label>
 		</div>
 		<p class="note">n50 {num(design?.house.n50_per_h, 1)}: {design?.house.n50_why}.</p>
+		{#each Object.values(job.survey?.sources ?? {}) as source (source.label)}
+			<p class="note">Found: {source.label}{source.fuel ? `, ${source.fuel}` : ''}{source.output_w ? `, ${num(source.output_w / 1000)} kW` : ''}. {source.note ?? ''}</p>
+		{/each}
 
 		<h2>Schemes</h2>
 		<p class="note">As found never changes with a scheme; each scheme lies over it.</p>
