@@ -3,12 +3,15 @@
     CinderError                    code, message, problems[{path, message, value}], kept
     ├── PhysicsError               impossible input to a law              422  physics
     ├── LibraryError               a table of ours is wrong               500  library
+    ├── ClusterError               PostgreSQL cannot be made or started   500  cluster
+    ├── NoDatabase                 no database address was given          503  no_database
     ├── Refused                    the request cannot be taken
     │   ├── MalformedJson          not JSON as we read it                 400  malformed_json
     │   ├── InvalidJob             the document breaks the model          422  invalid_job
     │   ├── InvalidChange          the change breaks its own rules        422  invalid_change
     │   ├── NotAJob                a file that is no job                  422  not_a_job
     │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
+    │   ├── UnsupportedMedia       a write that is not declared as JSON   415  json_only
     │   ├── TooLarge               over a size limit                      413  too_large
     │   ├── NotFound               nothing of that name                   404  not_found
     │   ├── Forbidden              not from this page                     403  forbidden
@@ -71,6 +74,15 @@ class LibraryError(CinderError):
     code = "library"
 
 
+class ClusterError(CinderError):
+    code = "cluster"
+
+
+class NoDatabase(CinderError):
+    code = "no_database"
+    http_status = 503
+
+
 class Refused(CinderError):
     code = "refused"
     http_status = 400
@@ -98,6 +110,11 @@ class NotAJob(Refused):
 class NewerSchema(Refused):
     code = "newer_schema"
     http_status = 422
+
+
+class UnsupportedMedia(Refused):
+    code = "json_only"
+    http_status = 415
 
 
 class TooLarge(Refused):

@@ -153,6 +153,15 @@ def test_nobody_lives_here_yet():
     store = judged(document).hot_water
     assert store.daily_kwh is None
     assert "Say who lives here" in judged(document).sentences["hot-water"]
+    assert any("Nobody is entered" in finding.what for finding in judged(document).findings)
+
+
+def test_an_assumed_tightness_is_a_doubt_and_an_entered_one_is_not():
+    document = house("bungalow")
+    doubt = next(finding for finding in judged(document).findings if "tightness" in finding.what)
+    assert (doubt.severity, doubt.screen) == ("doubt", "site")
+    document["survey"]["tightness"] = {"n50_per_h": 6.0}
+    assert not any("tightness" in finding.what for finding in judged(document).findings)
 
 
 def test_the_curve_meets_the_waterline_and_leaves_nobody_short():

@@ -279,6 +279,9 @@ def test_a_file_that_is_no_job_says_so(page: Page, tmp_path):
     right.write_text(json.dumps(house("three-rooms") | {"id": f"file-{next(NUMBER)}"}))
     page.locator("input[type=file]").set_input_files(str(right))
     expect(page.get_by_label("Name of Living room")).to_be_visible()
+    page.goto("/")
+    page.locator("input[type=file]").set_input_files(str(right))
+    expect(page.get_by_role("link", name="Three rooms (from a file)")).to_be_visible()
 
 
 @pytest.mark.parametrize("name", ["tansy-cut", "one-room", "bungalow", "two-storeys-open", "sixty-rooms", "empty"])

@@ -30,6 +30,8 @@ export class JobSession {
 	private news: EventSource | null = null;
 	private asking = 0;
 	private heard = 0;
+	private wondering = false;
+	private wondered: ((draft: Draft) => void) | null = null;
 
 	constructor(readonly id: string) {}
 
@@ -107,23 +109,32 @@ export class JobSession {
 		if (this.heard > this.version && !this.running) void this.reload();
 	}
 
-	/** Show what a gesture would do, without keeping it. Only the last question asked is answered. */
-	async whatIf(make: (draft: Draft) => void): Promise<void> {
-		if (!this.job) return;
-		const operations = this.operations(make);
-		if (!operations.length) return;
-		const asked = ++this.asking;
-		const { data } = await api.POST('/api/jobs/{job_id}/what-if', {
-			params: { path: { job_id: this.id } },
-			body: { operations }
-		});
-		if (!data || asked !== this.asking) return;
-		this.asked = data.effect;
-		this.preview = data.design;
+	/** Show what a gesture would do, without keeping it. One question is under way at a time; the newest waits. */
+	whatIf(make: (draft: Draft) => void): void {
+		this.wondered = make;
+		if (!this.wondering) void this.wonder();
+	}
+
+	private async wonder(): Promise<void> {
+		this.wondering = true;
+		while (this.wondered) {
+			const operations = this.operations(this.wondered);
+			this.wondered = null;
+			if (!operations.length) continue;
+			const asked = ++this.asking;
+			const { data } = await api
+				.POST('/api/jobs/{job_id}/what-if', { params: { path: { job_id: this.id } }, body: { operations } })
+				.catch(() => ({ data: undefined }));
+			if (!data || asked !== this.asking) continue;
+			this.asked = data.effect;
+			this.preview = data.design;
+		}
+		this.wondering = false;
 	}
 
 	stopPreview(): void {
 		this.asking++;
+		this.wondered = null;
 		this.preview = null;
 	}
 

@@ -35,15 +35,23 @@
 		else trouble = (error as Refusal).message;
 	}
 
+	type Said = { job?: { id: string } } & Partial<Refusal>;
+	async function send(body: string): Promise<[Response, Said]> {
+		const headers = { 'content-type': 'application/json' };
+		const answer = await fetch('/api/jobs/import', { method: 'POST', headers, body });
+		return [answer, (await answer.json()) as Said];
+	}
+
 	async function bring(): Promise<void> {
 		const file = picker?.files?.[0];
 		if (!file) return;
-		const answer = await fetch('/api/jobs/import', {
-			method: 'POST',
-			headers: { 'content-type': 'application/json' },
-			body: await file.text()
-		});
-		const said = (await answer.json()) as { job?: { id: string } } & Partial<Refusal>;
+		const text = await file.text();
+		let [answer, said] = await send(text);
+		if (said.code === 'change_id_reused') {
+			// the job is here already: take the file in beside it
+			const twin = JSON.parse(text) as { id: string; title: string };
+			[answer, said] = await send(JSON.stringify({ ...twin, id: newId(), title: `${twin.title} (from a file)` }));
+		}
 		if (answer.ok && said.job) await goto(`/job/${said.job.id}/rooms`);
 		else {
 			const places = (said.problems ?? []).map((p) => `${p.path}: ${p.message}`).slice(0, 3);

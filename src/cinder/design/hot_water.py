@@ -36,6 +36,11 @@ def solve(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
             volume_l=max(household.people, 1) * house.tables.hot_water_l_per_person_day, cold_c=cold, hot_c=TAP_C
         )
         daily += chosen.standing_kwh_per_day or 0.0
+    elif house.scheme and house.scheme.chosen:
+        findings.add(
+            "doubt", "hot-water", "/survey/household/people", "Nobody is entered as living here.",
+            why="The machine's cover is reckoned without hot water.", mend="Say how many people there are.",
+        )  # fmt: skip
     power = cop = mild = None
     coil_low = coil_high = None
     if performance is not None and house.outdoor_c is not None:

@@ -106,6 +106,11 @@ def view(job: Job, findings: Findings) -> HouseView:
         )  # fmt: skip
     entries = {key: item.data for key, item in job.library.constructions.items()}
     n50, n50_why = _tightness(job, scheme, tables)
+    if n50_why.startswith("assumed") and job.survey.rooms:
+        findings.add(
+            "doubt", "site", "/survey/tightness/n50_per_h", f"The tightness, n50 {n50:g}, is {n50_why}.",
+            why="Air is often a third of the loss.", mend="A blower-door test, or a figure from a certificate.",
+        )  # fmt: skip
     shelter = tables.shelter.get(job.survey.tightness.shelter or "normal", 1.0)
     machine = None
     if scheme and scheme.chosen:

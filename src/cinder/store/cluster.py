@@ -18,12 +18,10 @@ from pathlib import Path
 
 import psycopg
 
+from cinder.errors import ClusterError
+
 DATABASE = "cinder"
 SOCKET_PATH_LIMIT = 100
-
-
-class ClusterError(RuntimeError):
-    """PostgreSQL could not be made or started; the message says what to do."""
 
 
 def _binaries() -> Path:

@@ -11,7 +11,7 @@ from typing import Any
 
 from starlette.responses import Response
 
-from cinder.errors import CinderError, Forbidden, MalformedJson, Refused, TooLarge
+from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
 from cinder.exchange import strict_json
 from cinder.web.problems import problem_response
 
@@ -20,18 +20,13 @@ Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 App = Callable[[Scope, Receive, Send], Awaitable[None]]
 
-LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "testserver")
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 SECURITY_HEADERS = [
     (b"x-content-type-options", b"nosniff"),
     (b"referrer-policy", b"no-referrer"),
     (b"x-frame-options", b"DENY"),
 ]
-
-
-class UnsupportedMedia(Refused):
-    code = "json_only"
-    http_status = 415
 
 
 class Gate:

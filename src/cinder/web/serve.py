@@ -7,15 +7,11 @@ from pathlib import Path
 
 import uvicorn
 
-from cinder.errors import Refused
+from cinder.errors import NoDatabase
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog
 from cinder.web.app import DEMO, DEMO_COMPANY, DEMO_PERSON, create_app
 from cinder.web.demo import seed
-
-
-class NoDatabase(Refused):
-    code = "no_database"
 
 
 def settle_memory() -> None:

@@ -15,17 +15,14 @@
 	const base = $derived(`/schemes/${session.scheme}/control`);
 	const control = $derived(session.scheme ? (session.job?.schemes?.[session.scheme]?.control ?? {}) : {});
 	const movable = $derived(session.scheme !== null);
-	let due: ReturnType<typeof setTimeout> | undefined;
 
 	const put = (field: string, what: string) => (value: number | null) =>
 		session.edit(`Curve, ${what}`, (d: Draft) => d.put(`${base}/${field}`, value));
 
 	function ask(key: 'cold' | 'mild', flow: number): void {
-		clearTimeout(due);
-		due = setTimeout(() => void session.whatIf((d) => d.set(`${base}/${key}_flow_c`, flow)), 25);
+		session.whatIf((d) => d.set(`${base}/${key}_flow_c`, flow));
 	}
 	function set(key: 'cold' | 'mild', flow: number): void {
-		clearTimeout(due);
 		void put(`${key}_flow_c`, `${key} point ${flow} °C`)(flow);
 	}
 	function fit(): void {

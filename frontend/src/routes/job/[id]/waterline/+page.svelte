@@ -17,14 +17,11 @@
 	const tight = $derived(
 		[...rooms].filter((r) => r.needed_flow_c !== null).sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0)).slice(0, 5)
 	);
-	let due: ReturnType<typeof setTimeout> | undefined;
 
 	function ask(flow: number): void {
-		clearTimeout(due);
-		if (inScheme) due = setTimeout(() => void session.whatIf((d) => d.set(path, flow)), 25);
+		if (inScheme) session.whatIf((d) => d.set(path, flow));
 	}
 	function set(flow: number | null): Promise<boolean> | void {
-		clearTimeout(due);
 		if (!inScheme) return;
 		return session.edit(flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${num(flow, 1)} °C`, (d) => d.put(path, flow));
 	}
