@@ -31,7 +31,7 @@
 	<text x={drawn.frame.right - 4} y={drawn.y((row.greatest_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">most it gives</text>
 	<text x={drawn.frame.right - 4} y={drawn.y((row.least_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">least it gives</text>
 </svg>
-<p class="legend note"><span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains, to the heating limit</span><span><i class="k band"></i>machine can give</span><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span></p>
+<p class="legend note"><span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span><span><i class="k band"></i>machine can give</span><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span></p>
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">

@@ -34,7 +34,7 @@
 			<ol>
 				{#each working.steps as step, n (n)}
 					<li>
-						<div class="row"><span>{step.label}</span><strong class="num">{step.result}</strong></div>
+						<div class="row"><span>{step.label}</span><strong class="num" class:one={step.result.length < 16}>{step.result}</strong></div>
 						<div class="formula">{step.formula}</div>
 						<div class="numbers num">{step.numbers}</div>
 					</li>
@@ -98,6 +98,9 @@
 		display: flex;
 		justify-content: space-between;
 		gap: 12px;
+	}
+	.row strong.one {
+		white-space: nowrap;
 	}
 	.row strong {
 		text-align: right;

@@ -109,14 +109,6 @@
 	.scroll table {
 		min-width: 900px;
 	}
-	@container (max-width: 890px) {
-		.scroll table {
-			min-width: 740px;
-		}
-		.scroll :global(.aside) {
-			display: none;
-		}
-	}
 	.name {
 		width: 21%;
 	}
@@ -164,6 +156,15 @@
 	@media (max-width: 1000px) {
 		.below {
 			grid-template-columns: 1fr;
+		}
+	}
+
+	@container (max-width: 890px) {
+		.scroll table {
+			min-width: 740px;
+		}
+		.scroll :global(.aside) {
+			display: none;
 		}
 	}
 </style>

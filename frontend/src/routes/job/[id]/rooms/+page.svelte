@@ -67,21 +67,6 @@
 	.ledger {
 		min-width: 860px;
 	}
-	/* With the drawer open the figures stay; use and wanted temperature step aside. */
-	@container (max-width: 840px) {
-		.ledger {
-			min-width: 640px;
-		}
-		.ledger :global(.aside) {
-			display: none;
-		}
-		.loss {
-			width: 18%;
-		}
-		.key {
-			white-space: normal;
-		}
-	}
 	th.right {
 		white-space: nowrap;
 	}
@@ -116,5 +101,21 @@
 	}
 	.below {
 		margin-top: 18px;
+	}
+
+	/* With the drawer open the figures stay; use and wanted temperature step aside. */
+	@container (max-width: 840px) {
+		.ledger {
+			min-width: 640px;
+		}
+		.ledger :global(.aside) {
+			display: none;
+		}
+		.loss {
+			width: 18%;
+		}
+		.key {
+			white-space: normal;
+		}
 	}
 </style>
