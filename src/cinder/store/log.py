@@ -143,7 +143,7 @@ class ChangeLog:
         patch.check(change.operations)
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
-            again = self._again(session, who, row, change.id, change.sha256())
+            again = self._again(session, who, row, change.id, "edit", change.sha256())
             if again is not None:
                 return again
             if change.base_version > row.version:
@@ -215,7 +215,10 @@ class ChangeLog:
         )
         return list(session.scalars(rows.order_by(ChangeRow.version)))
 
-    def _again(self, session: Session, who: Who, row: JobRow, change_id: str, sha256: str) -> Applied | None:
+    def _again(
+        self, session: Session, who: Who, row: JobRow, change_id: str, kind: str, sha256: str | None
+    ) -> Applied | None:
+        """The answer given before, when this person sent this very change before; None when the id is new."""
         old = session.scalar(
             select(ChangeRow).where(
                 ChangeRow.company_id == who.company_id, ChangeRow.job_id == row.id, ChangeRow.change_id == change_id
@@ -223,7 +226,8 @@ class ChangeLog:
         )
         if old is None:
             return None
-        if old.body_sha256 != sha256 or old.person_id != who.person_id:
+        same = old.kind == kind and old.person_id == who.person_id
+        if not same or (sha256 is not None and old.body_sha256 != sha256):
             raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
         document = row.document if old.version == row.version else self._document_at(session, who, row.id, old.version)
         labels = self._labels(session, who, row.id)
@@ -305,8 +309,7 @@ class ChangeLog:
     def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str) -> Applied:
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
-            asked = Change(change_id, 0, [], kind)
-            again = self._again_take_back(session, who, row, change_id, kind)
+            again = self._again(session, who, row, change_id, kind, None)
             if again is not None:
                 return again
             undo, redo = self._stacks(session, who, job_id)
@@ -315,24 +318,9 @@ class ChangeLog:
                 raise NothingToUndo(f"There is nothing of yours to {kind} here.")
             target = session.get_one(ChangeRow, (who.company_id, job_id, stack[-1].version))
             self._untouched_since(session, who, row, target)
-            label = target.label
-            change = Change(asked.id, row.version, target.inverse, label)
+            change = Change(change_id, row.version, target.inverse, target.label)
             paths = patch.touched(row.document, target.inverse)
             return self._write(session, who, row, change, paths, kind=kind, refers_to=target.change_id)
-
-    def _again_take_back(self, session: Session, who: Who, row: JobRow, change_id: str, kind: str) -> Applied | None:
-        old = session.scalar(
-            select(ChangeRow).where(
-                ChangeRow.company_id == who.company_id, ChangeRow.job_id == row.id, ChangeRow.change_id == change_id
-            )
-        )
-        if old is None:
-            return None
-        if old.kind != kind or old.person_id != who.person_id:
-            raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
-        document = self._document_at(session, who, row.id, old.version)
-        labels = self._labels(session, who, row.id)
-        return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
 
     def _untouched_since(self, session: Session, who: Who, row: JobRow, target: ChangeRow) -> None:
         """My own later changes have all been taken back; somebody else's must not meet this one."""

@@ -124,13 +124,6 @@ class History(BaseModel):
     entries: list[HistoryLine]
 
 
-class FrozenOut(BaseModel):
-    """A library entry with its fingerprint, ready to be frozen into a job."""
-
-    edition: str
-    sha256: str
-
-
 class LibraryOut(BaseModel):
     edition: str
     constructions: dict[str, ConstructionEntry]

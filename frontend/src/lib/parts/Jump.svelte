@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Dialog from './Dialog.svelte';
 	import { goto } from '$app/navigation';
 	import { tick } from 'svelte';
 	import { useFrame } from '../frame.svelte';
@@ -51,8 +52,7 @@
 	}
 </script>
 
-<div class="veil" role="presentation" onclick={onclose}></div>
-<div class="jump" role="dialog" aria-modal="true" aria-label="Jump to a room, screen or figure">
+<Dialog label="Jump to a room, screen or figure" {onclose}>
 	<input bind:this={box} class="field" placeholder="Room, screen or figure" bind:value={wanted} onkeydown={keys} oninput={() => (at = 0)} aria-label="Jump to" />
 	<ul role="listbox" aria-label="Found">
 		{#each found as target, n (target.kind + target.label + n)}
@@ -65,27 +65,9 @@
 			<li class="note none">Nothing of that name.</li>
 		{/each}
 	</ul>
-</div>
+</Dialog>
 
 <style>
-	.veil {
-		position: fixed;
-		inset: 0;
-		background: color-mix(in srgb, var(--bar) 35%, transparent);
-		z-index: 50;
-	}
-	.jump {
-		position: fixed;
-		z-index: 51;
-		top: 12vh;
-		left: 50%;
-		transform: translateX(-50%);
-		width: min(480px, 92vw);
-		background: var(--paper);
-		border: 1px solid var(--ink);
-		border-radius: 6px;
-		padding: 10px;
-	}
 	.field {
 		min-height: 48px;
 		font-size: var(--lead);

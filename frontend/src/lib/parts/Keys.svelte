@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Dialog from './Dialog.svelte';
 	import { SCREENS } from '../screens';
 	let { onclose }: { onclose: () => void } = $props();
 	const rows: [string, string][] = [
@@ -13,8 +14,7 @@
 	];
 </script>
 
-<div class="veil" role="presentation" onclick={onclose}></div>
-<div class="keys" role="dialog" aria-modal="true" aria-label="Keys">
+<Dialog label="Keys" {onclose}>
 	<div class="head">
 		<h2>Keys</h2>
 		<!-- svelte-ignore a11y_autofocus -->
@@ -27,27 +27,9 @@
 		{/each}
 	</dl>
 	<p class="note">Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.</p>
-</div>
+</Dialog>
 
 <style>
-	.veil {
-		position: fixed;
-		inset: 0;
-		background: color-mix(in srgb, var(--bar) 35%, transparent);
-		z-index: 50;
-	}
-	.keys {
-		position: fixed;
-		z-index: 51;
-		top: 10vh;
-		left: 50%;
-		transform: translateX(-50%);
-		width: min(460px, 92vw);
-		background: var(--paper);
-		border: 1px solid var(--ink);
-		border-radius: 6px;
-		padding: 14px 18px;
-	}
 	.head {
 		display: flex;
 		justify-content: space-between;
