@@ -274,3 +274,34 @@ def test_keyboard_alone_reaches_a_number_and_its_working(page: Page, job):
     page.get_by_label("Loss of Parlour: show the working").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_role("complementary", name="Working")).to_be_visible()
+
+
+def test_gestures_made_while_an_earlier_one_is_on_its_way(page: Page, server, job):
+    """With a slow line every gesture lands on what the one before it made, and none takes another back."""
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Kitchen").click()
+
+    def slowly(route):
+        page.wait_for_timeout(350)
+        route.continue_()
+
+    page.route("**/changes", slowly)
+    for label, text in (("Width of Kitchen", "4.5"), ("Length of Kitchen", "3.6"), ("Height of Kitchen", "2.6")):
+        page.get_by_label(label, exact=True).fill(text)
+        page.keyboard.press("Tab")
+    page.get_by_label("By the table in this scheme").select_option("replace")
+    page.get_by_label("Length of By the table").fill("2000")
+    page.keyboard.press("Tab")
+    page.get_by_label("Window 1 of Kitchen in the scheme").first.select_option("window-triple")
+    page.get_by_label("Window 1 of Kitchen in the scheme").first.select_option("window-double-argon")
+    expect(page.get_by_text(re.compile(r"^Saved .* version 8$"))).to_be_visible(timeout=20_000)
+    page.unroute("**/changes")
+    document = document_of(server, job)
+    room = document["survey"]["rooms"]["kitchen"]
+    assert [run["length_m"] for run in room["walk"]] == [4.5, 3.6, 4.5, 3.6]
+    assert room["height_m"] == 2.6
+    assert document["survey"]["emitters"]["r-kitchen"]["spec"]["length_m"] == 1.5
+    scheme = document["schemes"]["lukewarm"]
+    assert scheme["emitters"]["r-kitchen"]["spec"]["length_m"] == 2.0
+    kitchen = [m["construction"] for m in scheme["measures"].values() if m["room"] == "kitchen"]
+    assert kitchen == ["window-double-argon"]

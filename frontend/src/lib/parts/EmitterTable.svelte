@@ -21,19 +21,21 @@
 		Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action === 'remove')
 	);
 
-	/** Where the spec of an emitter lies: in the scheme once it is replaced or added there, else in the survey. */
-	function base(id: string, action: string): string {
-		return action === 'keep' ? `/survey/emitters/${id}` : `/schemes/${scheme}/emitters/${id}`;
+	/** Where an emitter lies: in the scheme once it is replaced or added there, else in the survey. Asked of the job
+	 * the gesture will be applied to, since an earlier gesture may still be on its way. */
+	function base(d: Draft, id: string): string {
+		const action = scheme ? d.job.schemes?.[scheme]?.emitters?.[id]?.action : undefined;
+		return action === 'replace' || action === 'add' ? `/schemes/${scheme}/emitters/${id}` : `/survey/emitters/${id}`;
 	}
 	function spec(id: string, action: string) {
 		return (action === 'keep' ? job.survey?.emitters?.[id]?.spec : actions[id]?.spec) ?? {};
 	}
-	function put(id: string, action: string, field: string, value: unknown, what: string): Promise<boolean> {
-		return session.edit(`${room.label}, ${what}`, (d) => d.put(`${base(id, action)}/spec/${field}`, value));
+	function put(id: string, field: string, value: unknown, what: string): Promise<boolean> {
+		return session.edit(`${room.label}, ${what}`, (d) => d.put(`${base(d, id)}/spec/${field}`, value));
 	}
-	function setType(id: string, action: string, value: string | null): void {
+	function setType(id: string, value: string | null): void {
 		void session.edit(`${room.label}, radiator type`, (d) => {
-			const at = `${base(id, action)}/spec`;
+			const at = `${base(d, id)}/spec`;
 			if (value === 'stated') {
 				d.set(`${at}/kind`, 'stated');
 				d.remove(`${at}/type`);
@@ -48,8 +50,8 @@
 		void session.edit(`${room.label}, radiator in the scheme`, (d: Draft) => {
 			const at = `/schemes/${scheme}/emitters/${id}`;
 			if (value === 'replace') {
-				const found = structuredClone(job.survey?.emitters?.[id]?.spec ?? {});
-				d.set(at, { action: 'replace', label: job.survey?.emitters?.[id]?.label ?? '', spec: found });
+				const found = d.job.survey?.emitters?.[id];
+				d.set(at, { action: 'replace', label: found?.label ?? '', spec: structuredClone(found?.spec ?? {}) });
 			} else if (value === 'remove') d.set(at, { action: 'remove' });
 			else d.remove(at);
 		});
@@ -59,7 +61,7 @@
 			d.freeze('emitter_types', 't22');
 			const plain = { kind: 'panel', type: 't22', height_m: 0.6, length_m: 1.0, valve: 'lockshields' };
 			const id = newId();
-			if (inScheme) d.set(`/schemes/${scheme}/emitters/${id}`, { action: 'add', room: room.id, label: '', spec: plain, pos: nextPos(actions) });
+			if (inScheme) d.set(`/schemes/${scheme}/emitters/${id}`, { action: 'add', room: room.id, label: '', spec: plain, pos: nextPos(d.job.schemes?.[scheme ?? '']?.emitters) });
 			else d.set(`/survey/emitters/${id}`, { room: room.id, label: '', pos: nextPos(d.job.survey?.emitters), spec: plain });
 		});
 	}
@@ -74,19 +76,19 @@
 		{#each room.emitters as emitter (emitter.id)}
 			{@const now = spec(emitter.id, emitter.action)}
 			<tr data-emitter={emitter.id}>
-				<td><TextField label={`Name of ${emitter.label}`} value={emitter.label === 'Radiator' ? '' : emitter.label} placeholder="where it hangs" commit={(v) => session.edit(`${room.label}, radiator named`, (d) => d.set(`${base(emitter.id, emitter.action)}/label`, v))} /></td>
-				<td><Choice label={`Type of ${emitter.label}`} value={now.kind === 'stated' ? 'stated' : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, emitter.action, v)} /></td>
+				<td><TextField label={`Name of ${emitter.label}`} value={emitter.label === 'Radiator' ? '' : emitter.label} placeholder="where it hangs" commit={(v) => session.edit(`${room.label}, radiator named`, (d) => d.set(`${base(d, emitter.id)}/label`, v))} /></td>
+				<td><Choice label={`Type of ${emitter.label}`} value={now.kind === 'stated' ? 'stated' : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, v)} /></td>
 				{#if now.kind === 'stated'}
-					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'output_w', v, 'output')} /></td>
+					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="5.4em" commit={(v) => put(emitter.id, 'output_w', v, 'output')} /></td>
 					<td class="right pair">
-						<NumberField label={`Excess of ${emitter.label}`} value={now.excess_k} digits={1} unit="K" width="4.6em" placeholder="49.8" commit={(v) => put(emitter.id, emitter.action, 'excess_k', v, 'excess')} />
-						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, emitter.action, 'exponent', v, 'exponent')} />
+						<NumberField label={`Excess of ${emitter.label}`} value={now.excess_k} digits={1} unit="K" width="4.6em" placeholder="49.8" commit={(v) => put(emitter.id, 'excess_k', v, 'excess')} />
+						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, 'exponent', v, 'exponent')} />
 					</td>
 				{:else}
-					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'length_m', v, 'radiator length')} /></td>
-					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, emitter.action, 'height_m', v, 'radiator height')} /></td>
+					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, 'length_m', v, 'radiator length')} /></td>
+					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, 'height_m', v, 'radiator height')} /></td>
 				{/if}
-				<td><Choice label={`Valve of ${emitter.label}`} value={now.valve} empty="two lockshields (default)" options={valveOptions} commit={(v) => void put(emitter.id, emitter.action, 'valve', v, 'valve')} /></td>
+				<td><Choice label={`Valve of ${emitter.label}`} value={now.valve} empty="two lockshields (default)" options={valveOptions} commit={(v) => void put(emitter.id, 'valve', v, 'valve')} /></td>
 				<td>
 					{#if emitter.action === 'add'}<span class="note">added here</span>
 					{:else if scheme}<Choice label={`${emitter.label} in this scheme`} value={emitter.action === 'replace' ? 'replace' : null} empty="kept" options={FATES} commit={(v) => decide(emitter.id, v)} />{/if}

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { RoomDoc, RoomResult } from '../api/client';
 	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '../choices';
-	import { type Draft, newId } from '../draft';
+	import { type Draft, newId, nextPos } from '../draft';
 	import { num } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import { shelf } from '../library.svelte';
@@ -32,9 +32,12 @@
 	}
 
 	/** What the scheme does to a face or an opening: a measure, or nothing. */
-	function setMeasure(face: string, opening: string | null, known: string | null, value: string | null, what: string): void {
+	function setMeasure(face: string, opening: string | null, value: string | null, what: string): void {
 		void session.edit(`${room.label}, ${what} in ${schemeLabel}`, (d: Draft) => {
 			const measures = `/schemes/${scheme}/measures`;
+			const known = Object.entries(d.job.schemes?.[scheme ?? '']?.measures ?? {}).find(
+				([, m]) => m.room === room.id && m.face === face && (m.opening ?? null) === opening
+			)?.[0];
 			if (value === null) {
 				if (known) d.remove(`${measures}/${known}`);
 				return;
@@ -49,10 +52,11 @@
 	}
 
 	function addOpening(face: string, kind: 'window' | 'door'): void {
-		const count = Object.keys(doc.faces?.[face]?.openings ?? {}).length;
 		const size = kind === 'door' ? { width_m: 0.85, height_m: 2.0 } : {};
 		void session.edit(`${room.label}, a ${kind} added`, (d) =>
-			d.set(`${at}/${face}/openings/${newId()}`, { kind, pos: count, label: '', ...size })
+			d.set(`${at}/${face}/openings/${newId()}`, {
+				kind, pos: nextPos(d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings), label: '', ...size
+			})
 		);
 	}
 </script>
@@ -72,7 +76,7 @@
 					<td colspan="5" class="note">as warm on the other side: no loss</td>
 				{:else}
 					<td><Choice label={`Construction of ${face.label} of ${room.label}`} value={faceDoc?.construction} empty={face.found ? `${shelf.all?.constructions[face.found]?.label ?? face.found} (default)` : 'not known'} options={constructions(job, shelf.all, elements)} commit={(v) => setBuild(`${at}/${face.key}/construction`, v, face.label.toLowerCase())} /></td>
-					<td>{#if scheme}<Choice label={`${face.label} of ${room.label} in the scheme`} value={face.measure ? face.construction : null} empty="kept" options={constructions(job, shelf.all, elements)} commit={(v) => setMeasure(face.key, null, face.measure, v, face.label.toLowerCase())} />{/if}</td>
+					<td>{#if scheme}<Choice label={`${face.label} of ${room.label} in the scheme`} value={face.measure ? face.construction : null} empty="kept" options={constructions(job, shelf.all, elements)} commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())} />{/if}</td>
 					<td class="right">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(face.u_w_m2k, 2)}</td>
 					<td class="right"><button class="fig" onclick={() => frame.showWorking(`face:${room.id}:${face.key}`)} aria-label={`Loss of ${face.label}: show the working`}>{num(face.loss_w)}<span class="unit">W</span></button></td>
@@ -95,7 +99,7 @@
 						<NumberField label={`Height of ${opening.label}`} value={openingDoc?.height_m} quantity="length" digits={3} width="4.6em" placeholder="height" commit={(v) => session.edit(`${room.label}, ${opening.label.toLowerCase()} height`, (d) => d.put(`${path}/height_m`, v))} />
 					</td>
 					<td><Choice label={`Type of ${opening.label} of ${room.label}`} value={openingDoc?.construction} empty={opening.found ? `${shelf.all?.constructions[opening.found]?.label ?? opening.found} (default)` : 'not known'} options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setBuild(`${path}/construction`, v, opening.label.toLowerCase())} /></td>
-					<td>{#if scheme}<Choice label={`${opening.label} of ${room.label} in the scheme`} value={opening.measure ? opening.construction : null} empty="kept" options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setMeasure(face.key, opening.id, opening.measure, v, opening.label.toLowerCase())} />{/if}</td>
+					<td>{#if scheme}<Choice label={`${opening.label} of ${room.label} in the scheme`} value={opening.measure ? opening.construction : null} empty="kept" options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())} />{/if}</td>
 					<td class="right">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(opening.u_w_m2k, 2)}</td>
 					<td class="right"><button class="fig" onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)} aria-label={`Loss of ${opening.label}: show the working`}>{num(opening.loss_w)}<span class="unit">W</span></button></td>

@@ -13,7 +13,11 @@
 	const scheme = $derived(session.scheme);
 	const work = $derived(session.shown?.pipework);
 	const inScheme = $derived(pipe.action !== 'keep');
-	const base = $derived(inScheme ? `/schemes/${scheme}/pipes/${pipe.id}/run` : `/survey/pipes/${pipe.id}`);
+	/** Where the run lies in the job a gesture will be applied to. */
+	function base(d: Draft): string {
+		const own = scheme && d.job.schemes?.[scheme]?.pipes?.[pipe.id]?.run;
+		return own ? `/schemes/${scheme}/pipes/${pipe.id}/run` : `/survey/pipes/${pipe.id}`;
+	}
 	const run = $derived(
 		(inScheme ? session.job?.schemes?.[scheme ?? '']?.pipes?.[pipe.id]?.run : session.job?.survey?.pipes?.[pipe.id]) ?? {}
 	);
@@ -45,26 +49,29 @@
 	});
 
 	const put = (field: string, what: string) => (value: unknown) =>
-		session.edit(`Pipe ${name}, ${what}`, (d) => d.put(`${base}/${field}`, value));
+		session.edit(`Pipe ${name}, ${what}`, (d) => d.put(`${base(d)}/${field}`, value));
 	function setSize(value: string | null): void {
 		void session.edit(`Pipe ${name}, size`, (d: Draft) => {
-			if (!value) return [d.remove(`${base}/family`), d.remove(`${base}/size`)];
+			const at = base(d);
+			if (!value) return [d.remove(`${at}/family`), d.remove(`${at}/size`)];
 			const [family = '', bore = ''] = value.split(' ');
 			d.freeze('pipe_families', family);
-			d.set(`${base}/family`, family);
-			d.set(`${base}/size`, bore);
+			d.set(`${at}/family`, family);
+			d.set(`${at}/size`, bore);
 			return null;
 		});
 	}
 	/** In a scheme the found pipe stays in the survey; what replaces it lies in the scheme. */
 	function swap(): void {
 		void session.edit(`Pipe ${name}, new in the scheme`, (d) =>
-			d.set(`/schemes/${scheme}/pipes/${pipe.id}`, { action: 'replace', run: structuredClone($state.snapshot(run)) })
+			d.set(`/schemes/${scheme}/pipes/${pipe.id}`, {
+				action: 'replace', run: structuredClone(d.job.survey?.pipes?.[pipe.id] ?? {})
+			})
 		);
 	}
 	function away(): void {
 		void session.edit(`Pipe ${name} removed`, (d) => {
-			if (inScheme) return d.remove(`/schemes/${scheme}/pipes/${pipe.id}`);
+			if (base(d).startsWith('/schemes')) return d.remove(`/schemes/${scheme}/pipes/${pipe.id}`);
 			const heir = pipe.parent;
 			for (const [id, other] of Object.entries(d.job.survey?.pipes ?? {}))
 				if (other.parent === pipe.id) d.put(`/survey/pipes/${id}/parent`, heir);
@@ -81,7 +88,7 @@
 <tr class:index={pipe.on_index} data-pipe={pipe.id}>
 	<td>
 		<div class="name" style={`padding-left: ${pipe.depth * 14}px`}>
-			<TextField label={`Name of ${name}`} value={pipe.label} commit={(v) => session.edit('Pipe named', (d) => d.set(`${base}/label`, v))} />
+			<TextField label={`Name of ${name}`} value={pipe.label} commit={(v) => session.edit('Pipe named', (d) => d.set(`${base(d)}/label`, v))} />
 			{#if pipe.on_index}<span class="mark">index</span>{/if}
 		</div>
 	</td>

@@ -32,7 +32,9 @@
 
 	function resize(part: Partial<Rectangle>, what: string): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
-			d.set(`${at}/walk`, rectangleWalk({ width: null, length: null, ...size, ...part }));
+			const now = d.job.survey?.rooms?.[room.id];
+			const known = now ? rectangle(now) : null;
+			d.set(`${at}/walk`, rectangleWalk({ width: null, length: null, ...known, ...part }));
 		});
 	}
 	const put = (field: string, what: string) => (value: unknown) =>
