@@ -24,7 +24,8 @@ export function rectangleWalk(size: Rectangle): unknown[] {
 
 const beyond = (kind: string, extra: object = {}): object => ({ spans: { all: { beyond: { kind, ...extra } } }, openings: {} });
 
-/** A new room as a rectangle: two walls outside, two inside, to be corrected. Gives its id. */
+/** A new room as a rectangle. Floor and ceiling follow from its storey; what lies beyond its walls nobody has said
+ * yet, so they count as outside, with a doubt each. Gives its id. */
 export function addRoom(draft: Draft, storey: string, size: Rectangle & { height: number | null }, label: string, use: string | null): string {
 	const id = newId();
 	const job = draft.job;
@@ -39,10 +40,7 @@ export function addRoom(draft: Draft, storey: string, size: Rectangle & { height
 		...(size.height === null ? {} : { height_m: size.height }),
 		walk: rectangleWalk(size),
 		faces: {
-			w1: beyond('outside'),
-			w2: beyond('outside'),
-			w3: beyond('heated'),
-			w4: beyond('heated'),
+			...Object.fromEntries(['w1', 'w2', 'w3', 'w4'].map((run) => [run, { openings: {} }])),
 			floor: beyond(lowest ? 'ground' : 'heated'),
 			ceiling: lowest ? beyond('heated') : loft ? beyond('space', { space: loft }) : beyond('outside')
 		},
