@@ -23,6 +23,10 @@ debian_packages() { # names of packages whose programs are missing
   local missing=()
   ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing+=(postgresql)
   [ "${1:-}" = tests ] && ! [ -x /usr/bin/chromium ] && missing+=(chromium)
+  local library
+  for library in libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0; do # WeasyPrint draws papers with these
+    dpkg -s "$library" >/dev/null 2>&1 || missing+=("$library")
+  done
   python3 -c 'import ensurepip, venv' >/dev/null 2>&1 || missing+=(python3-venv)
   [ ${#missing[@]} -eq 0 ] && return 0
   say "Installing Debian packages: ${missing[*]} (about a minute)"

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from cinder.design.fabric import Transmittances, thickness_m
 from cinder.design.findings import Findings
 from cinder.design.geometry import Plan, plan
+from cinder.design.layout import Layout, Stretch, layout
+from cinder.design.shape import Shape
 from cinder.library import AgeEntry, ClimateEntry, MachineEntry, TablesEntry, load
 from cinder.model import Beyond, EmitterSpec, Face, Job, PipeRun, Practice, Room, Scheme
 from cinder.physics import ground
@@ -23,22 +26,43 @@ class OpeningView:
     found: str | None
     construction: str | None
     area_m2: float | None
+    middle_m: float | None
     measure: str | None
 
 
 @dataclass(slots=True)
+class PieceView:
+    """A stretch of a face with what it is built of and the openings in it."""
+
+    stretch: Stretch
+    construction: str | None
+    openings: list[OpeningView]
+
+    @property
+    def net_m2(self) -> float:
+        return max(self.stretch.area_m2 - sum(o.area_m2 or 0.0 for o in self.openings), 0.0)
+
+
+@dataclass(slots=True)
 class FaceView:
-    """One face of a room: where it is, how large, what it is made of, what lies beyond each stretch."""
+    """One face of a room: how large, what it is made of, what lies beyond each stretch of it.
+
+    `main` is the stretch the face is known by: the largest that loses heat, else the largest.
+    """
 
     key: str
     label: str
     kind: str
     gross_m2: float | None
-    spans: list[tuple[float, Beyond, bool]]
+    pieces: list[PieceView]
     found: str | None
     construction: str | None
     openings: list[OpeningView]
     measure: str | None
+
+    @property
+    def main(self) -> Stretch | None:
+        return self.pieces[0].stretch if self.pieces else None
 
 
 @dataclass(slots=True)
@@ -50,10 +74,12 @@ class RoomView:
     habitable: bool
     table_air_per_h: float
     plan: Plan | None
+    shape: Shape | None
     volume_m3: float | None
     faces: list[FaceView]
     lacks: list[str]
     exposed_m2: float = 0.0
+    exposed_perimeter_m: float = 0.0
 
 
 @dataclass(slots=True)
@@ -67,6 +93,19 @@ class EmitterView:
 
 
 @dataclass(slots=True)
+class GroundSlab:
+    """One slab or void under a part of the house."""
+
+    area_m2: float
+    exposed_perimeter_m: float
+    worked: ground.GroundFloor | ground.SuspendedFloor
+
+    @property
+    def u_w_m2k(self) -> float:
+        return self.worked.u_w_m2k
+
+
+@dataclass
 class HouseView:
     job: Job
     scheme: Scheme | None
@@ -83,7 +122,13 @@ class HouseView:
     n50_why: str
     shelter: float
     spread_k: float
-    floors: dict[tuple[str | None, str], ground.GroundFloor | ground.SuspendedFloor] = field(default_factory=dict)
+    layout: Layout
+    floors: dict[tuple[str | None, str], GroundSlab] = field(default_factory=dict)
+
+    @cached_property
+    def targets(self) -> dict[str, float]:
+        """Design temperature by room."""
+        return {room.id: room.target_c for room in self.rooms}
 
     def construction_label(self, key: str | None) -> str:
         return self.u.entries[key].label if key is not None else "not known"
@@ -131,6 +176,7 @@ def view(job: Job, findings: Findings) -> HouseView:
         n50_why=n50_why,
         shelter=shelter,
         spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
+        layout=layout(job.survey),
     )
     ordered = sorted(job.survey.rooms.items(), key=lambda item: (item[1].pos, item[0]))
     house.rooms = [_room(house, key, room) for key, room in ordered]
@@ -208,16 +254,27 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     band = age.air_band if age else "older"
     table_air = getattr(use, f"air_{band}_per_h") if use else 1.0
     walked = plan(room.walk)
+    body = house.layout.shapes.get(key)
     lacks = []
     if walked is None:
         lacks.append("its walk: lengths of the walls")
     if room.height_m is None:
         lacks.append("its height")
-    volume = walked.area_m2 * room.height_m if walked and room.height_m else None
+    volume = body.volume_m3 if body else None
     faces = [_face(house, key, room, run.id, "wall", n) for n, run in enumerate(room.walk)]
-    faces += [_face(house, key, room, name, name, 0, walked) for name in ("floor", "ceiling")] if walked else []
+    if walked and body:
+        faces += [_face(house, key, room, name, name, 0) for name in ("floor", "ceiling")]
+        faces += [_face(house, key, room, rise.id, "slope", n) for n, rise in enumerate(body.rises)]
+    edge = sum(
+        (piece.stretch.to_m or 0.0) - (piece.stretch.from_m or 0.0)
+        for face in faces
+        if face.kind == "wall"
+        for piece in face.pieces
+        if piece.stretch.beyond.kind in ("outside", "space") and (piece.stretch.low_m or 0.0) <= 0.05
+    )
     return RoomView(
-        key, room, target, why, use.habitable if use else True, table_air, walked, volume, faces, lacks
+        key, room, target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
+        exposed_perimeter_m=edge,
     )  # fmt: skip
 
 
@@ -232,42 +289,55 @@ def _default_construction(house: HouseView, room: Room, kind: str, beyond: Beyon
         name = "inner_wall" if indoors else "wall"
     elif kind == "floor":
         name = "ground" if beyond.kind == "ground" else "floor"
-    else:
+    else:  # a ceiling or a slope
         name = "floor" if indoors else "roof"
     return part.constructions.get(name)  # type: ignore[call-overload, no-any-return]
 
 
-def _assumed_beyond(kind: str) -> Beyond:
-    return Beyond(kind="ground" if kind == "floor" else "outside")
+INDOORS = ("heated", "room")
 
 
-def _face(
-    house: HouseView, room_key: str, room: Room, key: str, kind: str, index: int, walked: Plan | None = None
-) -> FaceView:
+def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, index: int) -> FaceView:
+    """A face with its stretches; the construction of the face is that of the stretches that lose heat."""
     face = room.faces.get(key) or Face()
-    length = room.walk[index].length_m if kind == "wall" else None
+    body = house.layout.shapes.get(room_key)
+    stretches = list(house.layout.faces[room_key][key]) if body else []
+    stretches.sort(key=lambda s: (s.hole, s.beyond.kind in INDOORS, -s.area_m2))
     if kind == "wall":
-        gross = length * room.height_m if length and room.height_m else None
+        gross = sum(s.area_m2 for s in stretches) if body and body.height_m else None
         label = face.label or f"Wall {index + 1}"
+    elif kind == "slope":
+        gross = sum(s.area_m2 for s in stretches)
+        label = face.label or room.slopes[key].label or f"Slope {index + 1}"
     else:
-        gross = walked.area_m2 if walked else None
+        gross = sum(s.area_m2 for s in stretches)
         label = face.label or kind.capitalize()
-    spans = []
-    for _, span in sorted(face.spans.items()):
-        full = span.from_m is None and span.to_m is None
-        stretch = 1.0 if full or not length else max((span.to_m or length) - (span.from_m or 0.0), 0.0) / length
-        spans.append((stretch, span.beyond or _assumed_beyond(kind), span.beyond is not None))
-    rest = 1.0 - sum(s for s, _, _ in spans)
-    if not spans or rest > 1e-6:
-        spans.append((max(rest, 0.0), _assumed_beyond(kind), False))
-    found = face.construction or _default_construction(house, room, kind, spans[0][1])
-    measures = house.scheme.measures if house.scheme else {}
+    main = stretches[0].beyond if stretches else Beyond(kind="ground" if kind == "floor" else "outside")
+    found = face.construction or _default_construction(house, room, kind, main)
     construction, measure = found, None
-    for measure_key, one in measures.items():
+    for measure_key, one in (house.scheme.measures if house.scheme else {}).items():
         if one.kind == "face" and one.room == room_key and one.face == key:
             construction, measure = one.construction, measure_key
+    pieces = []
+    for stretch in stretches:
+        built = construction
+        if stretch.beyond.kind in INDOORS and main.kind not in INDOORS:
+            built = _default_construction(house, room, kind, stretch.beyond)
+        pieces.append(PieceView(stretch, built, []))
     openings = _openings(house, room_key, room, key, face)
-    return FaceView(key, label, kind, gross, spans, found, construction, openings, measure)
+    for opening in openings:
+        _piece_of(pieces, opening).openings.append(opening) if pieces else None
+    return FaceView(key, label, kind, gross, pieces, found, construction, openings, measure)
+
+
+def _piece_of(pieces: list[PieceView], opening: OpeningView) -> PieceView:
+    """The stretch an opening is in: where its middle lies if that is known, else the main one."""
+    if opening.middle_m is not None:
+        for piece in pieces:
+            from_m, to_m = piece.stretch.from_m, piece.stretch.to_m
+            if from_m is not None and to_m is not None and from_m <= opening.middle_m <= to_m:
+                return piece
+    return pieces[0]
 
 
 def _openings(house: HouseView, room_key: str, room: Room, face_key: str, face: Face) -> list[OpeningView]:
@@ -281,7 +351,8 @@ def _openings(house: HouseView, room_key: str, room: Room, face_key: str, face: 
                 construction, measure = one.construction, measure_key
         area = opening.width_m * opening.height_m if opening.width_m and opening.height_m else None
         label = opening.label or f"{opening.kind.capitalize()} {n + 1}"
-        out.append(OpeningView(key, label, opening.kind, found, construction, area, measure))
+        middle = opening.offset_m + (opening.width_m or 0.0) / 2 if opening.offset_m is not None else None
+        out.append(OpeningView(key, label, opening.kind, found, construction, area, middle, measure))
     return out
 
 
@@ -291,13 +362,13 @@ def _ground_floors(house: HouseView) -> None:
     edge: dict[tuple[str | None, str], float] = {}
     for room in house.rooms:
         floor = next((f for f in room.faces if f.kind == "floor"), None)
-        if floor is None or floor.construction is None or floor.spans[0][1].kind != "ground":
+        if floor is None:
             continue
-        key = (room.room.part, floor.construction)
-        area[key] = area.get(key, 0.0) + (floor.gross_m2 or 0.0)
-        for face, run in zip(room.faces, room.room.walk, strict=False):
-            out = sum(share for share, beyond, _ in face.spans if beyond.kind in ("outside", "space"))
-            edge[key] = edge.get(key, 0.0) + (run.length_m or 0.0) * min(out, 1.0)
+        on_ground = [p for p in floor.pieces if p.stretch.beyond.kind == "ground" and p.construction is not None]
+        for piece in on_ground[:1]:
+            key = (room.room.part, piece.construction or "")
+            area[key] = area.get(key, 0.0) + sum(p.stretch.area_m2 for p in on_ground)
+            edge[key] = edge.get(key, 0.0) + room.exposed_perimeter_m
     detail = house.practice.ground_detail
     for key, area_m2 in area.items():
         part = house.job.survey.parts.get(key[0] or "")
@@ -313,7 +384,7 @@ def _ground_floors(house: HouseView) -> None:
             "lambda_ground_w_mk": detail.lambda_w_mk,
         }
         if entry.floor_kind == "suspended":
-            house.floors[key] = ground.suspended_floor(
+            worked: ground.GroundFloor | ground.SuspendedFloor = ground.suspended_floor(
                 **common,
                 floor_u_w_m2k=house.u.u(key[1], indoors=True),
                 height_above_ground_m=detail.void_height_m,
@@ -323,4 +394,5 @@ def _ground_floors(house: HouseView) -> None:
                 wind_shield=detail.wind_shield,
             )
         else:
-            house.floors[key] = ground.slab_on_ground(**common, floor_r_m2kw=house.u.floor_resistance(key[1]))
+            worked = ground.slab_on_ground(**common, floor_r_m2kw=house.u.floor_resistance(key[1]))
+        house.floors[key] = GroundSlab(area_m2, edge.get(key, 0.0), worked)

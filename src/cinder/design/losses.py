@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.findings import Findings
+from cinder.design.geometry import closing
 from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
-from cinder.model import Beyond
 from cinder.physics.air import air_heat_coefficient, leakage_air_change
 from cinder.physics.quantity import Array
 
@@ -24,6 +24,7 @@ class Piece:
 
     room: int
     face: str
+    stretch: int
     opening: str | None
     area_m2: float
     u: float
@@ -107,12 +108,13 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
         for face in room.faces:
             if not _face_pieces(house, index, room, face, pieces, findings):
                 complete[index] = False
-        if room.plan and room.plan.closing_error_m > 0.01 * room.plan.perimeter_m:
-            gap = room.plan.closing_error_m
-            findings.add(
-                "doubt", "rooms", f"{where}/walk", f"{name}: the walk misses its start by {gap * 1000:.0f} mm.",
-                why="More than 1 % of the walked length.", mend="Measure the longest run again.",
-            )  # fmt: skip
+        _walk_findings(house, room, findings)
+    for one, other, shared in house.layout.meetings:
+        names = [house.job.survey.rooms[key].label or "A room" for key in (one, other)]
+        findings.add(
+            "doubt", "plan", f"/survey/rooms/{one}/position", f"{names[0]} and {names[1]} stand in each other.",
+            why=f"They share {shared:.1f} m² of floor at the same height.", mend="Slide one of them clear on the plan.",
+        )  # fmt: skip
     return _arrays(house, pieces, complete)
 
 
@@ -206,6 +208,39 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     )
 
 
+def _walk_findings(house: HouseView, room: RoomView, findings: Findings) -> None:
+    """A walk that misses its start, crosses itself, or has a window outside its wall."""
+    where, name = f"/survey/rooms/{room.id}", room.room.label or "A room"
+    judged = closing(room.room.walk)
+    if judged is not None and not judged.good and not judged.by_diagonal:
+        suspect = ""
+        if judged.suspects and judged.correction_m is not None:
+            number = [run.id for run in room.room.walk].index(judged.suspects[0]) + 1
+            suspect = f" Most likely wall {number}, by {judged.correction_m * 1000:+.0f} mm.".replace("-", "−")
+        findings.add(
+            "doubt", "plan", f"{where}/walk", f"{name}: the walk misses its start by {judged.error_m * 1000:.0f} mm.",
+            why=f"{judged.share:.1%} of the walked length; up to 1 % is good.{suspect}",
+            mend="Measure that run again; nothing has been spread.",
+        )  # fmt: skip
+    if room.shape is not None and not room.shape.valid:
+        findings.add(
+            "doubt", "plan", f"{where}/walk", f"{name}: its walls cross each other.",
+            why="No neighbours can be told from such a walk, and its area is not to be trusted.",
+            mend="Check the turns: a left taken as a right?",
+        )  # fmt: skip
+    lengths = {run.id: run.length_m for run in room.room.walk}
+    for key, face in room.room.faces.items():
+        for opening_key, opening in face.openings.items():
+            long = lengths.get(key)
+            reach = (opening.offset_m or 0.0) + (opening.width_m or 0.0)
+            if long is not None and reach > long + 0.005:
+                findings.add(
+                    "doubt", "plan", f"{where}/faces/{key}/openings/{opening_key}",
+                    f"{name}: {(opening.label or opening.kind).lower()} reaches past its wall.",
+                    why=f"It ends at {reach:.2f} m of a wall of {long:.2f} m.", mend="Measure its place and width again.",
+                )  # fmt: skip
+
+
 def _face_pieces(
     house: HouseView, index: int, room: RoomView, face: FaceView, pieces: list[Piece], findings: Findings
 ) -> bool:
@@ -220,25 +255,26 @@ def _face_pieces(
             f"({gross:.2f} m²).", why="The wall itself is counted as nothing.", mend="Measure both again.",
         )  # fmt: skip
     ok = True
-    for n, (share, beyond, stated) in enumerate(face.spans):
-        net = max(gross * share - (opened if n == 0 else 0.0), 0.0)
-        if not stated and share > 0:
+    for n, piece in enumerate(face.pieces):
+        beyond, area = piece.stretch.beyond, piece.stretch.area_m2
+        if piece.stretch.how == "assumed" and area > 0:
             findings.add(
                 "doubt", "rooms", where, f"{name}: what lies beyond is not said.",
-                why=f"Taken as {'ground' if face.kind == 'floor' else 'outside'}.", mend="Say what lies beyond it.",
+                why=f"Taken as {'ground' if face.kind == 'floor' else 'outside'}.",
+                mend="Say what lies beyond it, or put the room in its place on the plan.",
             )  # fmt: skip
-        if beyond.kind != "heated" and net > 0:
-            ok &= _piece(house, index, room, face, None, net, beyond, pieces, findings)
+        if beyond.kind != "heated" and piece.net_m2 > 0:
+            ok &= _piece(house, index, room, face, n, None, piece.net_m2, findings, pieces)
         if beyond.kind in ("outside", "space"):
-            room.exposed_m2 += gross * share
-    for opening in face.openings:
-        if opening.area_m2 is None:
-            findings.add(
-                "doubt", "rooms", f"{where}/openings/{opening.id}", f"{name}: {opening.label.lower()} has no size.",
-                why="It is left out and the wall counted whole.", mend="Measure its width and height.",
-            )  # fmt: skip
-        elif face.spans[0][1].kind != "heated":
-            ok &= _piece(house, index, room, face, opening, opening.area_m2, face.spans[0][1], pieces, findings)
+            room.exposed_m2 += area
+        for opening in piece.openings:
+            if opening.area_m2 is None:
+                findings.add(
+                    "doubt", "rooms", f"{where}/openings/{opening.id}", f"{name}: {opening.label.lower()} has no size.",
+                    why="It is left out and the wall counted whole.", mend="Measure its width and height.",
+                )  # fmt: skip
+            elif beyond.kind != "heated":
+                ok &= _piece(house, index, room, face, n, opening, opening.area_m2, findings, pieces)
     return ok
 
 
@@ -247,13 +283,14 @@ def _piece(
     index: int,
     room: RoomView,
     face: FaceView,
+    stretch: int,
     opening: OpeningView | None,
     area: float,
-    beyond: Beyond,
-    pieces: list[Piece],
     findings: Findings,
+    pieces: list[Piece],
 ) -> bool:
-    construction = opening.construction if opening else face.construction
+    beyond = face.pieces[stretch].stretch.beyond
+    construction = opening.construction if opening else face.pieces[stretch].construction
     where = f"/survey/rooms/{room.id}/faces/{face.key}"
     if construction is None:
         thing = opening.label.lower() if opening else face.label.lower()
@@ -279,8 +316,7 @@ def _piece(
         factor = house_factor = b
         bridge = practice.thermal_bridge_w_m2k
     elif beyond.kind == "room":
-        other = next(r for r in house.rooms if r.id == beyond.room)
-        weight, fixed, house_factor, group = 0.0, other.target_c, 0.0, "trade"
+        weight, fixed, house_factor, group = 0.0, house.targets[beyond.room or ""], 0.0, "trade"
     elif beyond.kind == "neighbour":
         neighbour = house.job.survey.neighbours[beyond.neighbour or ""]
         cold = neighbour.temperature_c if neighbour.temperature_c is not None else practice.neighbour_c
@@ -297,7 +333,7 @@ def _piece(
             house_factor, weight, fixed, house_fixed = factor, 0.0, annual, annual
     pieces.append(
         Piece(
-            index, face.key, opening.id if opening else None, area, u, bridge, factor, house_factor,
+            index, face.key, stretch, opening.id if opening else None, area, u, bridge, factor, house_factor,
             weight, fixed, house_fixed, group,
         )
     )  # fmt: skip

@@ -10,7 +10,9 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 Severity = Literal["stops", "short", "doubt", "note"]
-Screen = Literal["site", "rooms", "waterline", "machine", "hot-water", "pipework", "curve"]
+Screen = Literal[
+    "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "curve"
+]
 
 
 class Result(BaseModel):
@@ -63,10 +65,33 @@ class Opening(Result):
     measure: str | None
 
 
+class FacePiece(Result):
+    """A stretch of a face: what lies beyond it, how that is known, and what goes through it.
+
+    Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the floor. `hole`: open, as a stairwell is.
+    """
+
+    beyond: str
+    beyond_label: str
+    beyond_room: str | None
+    how: Literal["stated", "derived", "assumed"]
+    area_m2: float
+    net_m2: float
+    from_m: float | None
+    to_m: float | None
+    low_m: float | None
+    high_m: float | None
+    hole: bool
+    construction_label: str
+    u_w_m2k: float | None
+    difference_k: float | None
+    loss_w: float | None
+
+
 class Face(Result):
     key: str
     label: str
-    kind: Literal["wall", "floor", "ceiling"]
+    kind: Literal["wall", "floor", "ceiling", "slope"]
     beyond: str
     beyond_label: str
     stated: bool
@@ -80,6 +105,7 @@ class Face(Result):
     loss_w: float | None
     measure: str | None
     openings: list[Opening]
+    pieces: list[FacePiece]
 
 
 class EmitterResult(Result):
@@ -111,6 +137,16 @@ class RoomResult(Result):
     height_m: float | None
     volume_m3: float | None
     closing_error_m: float | None
+    closing_share: float | None
+    closing_suspects: list[str]
+    closing_correction_m: float | None
+    outline_m: list[tuple[float, float]]
+    placed: bool
+    bottom_m: float | None
+    top_m: float | None
+    perimeter_m: float | None
+    exposed_perimeter_m: float | None
+    characteristic_m: float | None
     fabric_w: float | None
     ground_w: float | None
     bridges_w: float | None
@@ -131,6 +167,17 @@ class RoomResult(Result):
     emitters: list[EmitterResult]
 
 
+class Slab(Result):
+    """A ground floor as a whole: B' = A / (0.5 P), with P its exposed perimeter only."""
+
+    part: str
+    construction_label: str
+    area_m2: float
+    exposed_perimeter_m: float
+    characteristic_m: float | None
+    u_w_m2k: float
+
+
 class House(Result):
     outdoor_c: float | None
     climate_label: str
@@ -149,6 +196,7 @@ class House(Result):
     n50_why: str
     emitter_loads_w: float | None
     complete: bool
+    slabs: list[Slab]
 
 
 class Waterline(Result):

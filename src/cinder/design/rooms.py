@@ -5,11 +5,16 @@ from __future__ import annotations
 import numpy as np
 
 from cinder.design.emitters import EmitterArrays, output_at
+from cinder.design.geometry import closing
 from cinder.design.house import FaceView, HouseView, RoomView
 from cinder.design.losses import LossArrays, Losses
-from cinder.design.result import EmitterResult, Face, House, Opening, RoomResult
+from cinder.design.result import EmitterResult, Face, FacePiece, House, Opening, RoomResult, Slab
 from cinder.design.waterline import WaterlineArrays
+from cinder.model import Beyond
 from cinder.physics import water
+
+ByFace = dict[tuple[int, str, int, str | None], tuple[float, float]]
+"""Watts and temperature difference by room, face, stretch and opening."""
 
 
 def finite(value: float) -> float | None:
@@ -17,8 +22,9 @@ def finite(value: float) -> float | None:
     return float(value) if np.isfinite(value) else None
 
 
-def beyond_label(house: HouseView, face: FaceView) -> tuple[str, str]:
-    beyond = face.spans[0][1]
+def beyond_label(house: HouseView, beyond: Beyond | None, kind: str) -> tuple[str, str]:
+    if beyond is None:
+        return ("ground", "ground") if kind == "floor" else ("outside", "outside")
     survey = house.job.survey
     if beyond.kind == "room":
         return "room", survey.rooms[beyond.room or ""].label or "another room"
@@ -37,7 +43,7 @@ def results(
     waterline: WaterlineArrays | None,
 ) -> list[RoomResult]:
     """One result per room, None wherever something needed is missing."""
-    by_face: dict[tuple[int, str, str | None], tuple[float, float]] = {}
+    by_face: ByFace = {}
     groups = {
         "fabric": np.zeros(len(house.rooms)),
         "ground": np.zeros(len(house.rooms)),
@@ -46,11 +52,10 @@ def results(
     if losses is not None:
         for n, piece in enumerate(arrays.pieces):
             watts = float(losses.piece_w[n])
-            key = (piece.room, piece.face, piece.opening)
-            before = by_face.get(key, (0.0, 0.0))
+            key = (piece.room, piece.face, piece.stretch, piece.opening)
             # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
             conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
-            by_face[key] = (before[0] + watts, watts / conductance if conductance else 0.0)
+            by_face[key] = (watts, watts / conductance if conductance else 0.0)
             groups[piece.group][piece.room] += watts
     outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
     return [
@@ -66,7 +71,7 @@ def _room(
     emitters: EmitterArrays,
     waterline: WaterlineArrays | None,
     outputs: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
-    by_face: dict[tuple[int, str, str | None], tuple[float, float]],
+    by_face: ByFace,
     groups: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]],
     n: int,
     room: RoomView,
@@ -90,6 +95,7 @@ def _room(
     def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
         return float(values[n]) if ok and values is not None else None
 
+    judged = closing(room.room.walk)
     bridges = pick(losses.bridges_w if losses else None)
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
     air_w = pick(losses.air_emitter_w if losses else None)
@@ -105,7 +111,17 @@ def _room(
         area_m2=area,
         height_m=room.room.height_m,
         volume_m3=room.volume_m3,
-        closing_error_m=room.plan.closing_error_m if room.plan else None,
+        closing_error_m=judged.error_m if judged else None,
+        closing_share=judged.share if judged else None,
+        closing_suspects=list(judged.suspects) if judged else [],
+        closing_correction_m=judged.correction_m if judged else None,
+        outline_m=outline(room),
+        placed=bool(room.shape and room.shape.placed),
+        bottom_m=room.shape.bottom_m if room.shape else None,
+        top_m=room.shape.top_m if room.shape and room.room.height_m else None,
+        perimeter_m=room.plan.perimeter_m if room.plan else None,
+        exposed_perimeter_m=room.exposed_perimeter_m if room.shape else None,
+        characteristic_m=area / (0.5 * room.exposed_perimeter_m) if area and room.exposed_perimeter_m else None,
         fabric_w=float(groups["fabric"][n]) - (bridges or 0.0) if ok else None,
         ground_w=pick(groups["ground"]),
         bridges_w=bridges,
@@ -127,20 +143,30 @@ def _room(
     )
 
 
+def outline(room: RoomView) -> list[tuple[float, float]]:
+    """Corners of a room in plan coordinates, the start first and the end of the walk last, to the millimetre."""
+    if room.shape is None or not room.shape.walls:
+        return []
+    points = [room.shape.walls[0].a, *(wall.b for wall in room.shape.walls)]
+    return [(round(x, 4), round(y, 4)) for x, y in points]
+
+
 def _face(
     house: HouseView,
-    by_face: dict[tuple[int, str, str | None], tuple[float, float]],
+    by_face: ByFace,
     ok: bool,
     n: int,
     face: FaceView,
 ) -> Face:
-    kind, label = beyond_label(house, face)
-    indoors = kind in ("room", "neighbour")
-    watts = by_face.get((n, face.key, None))
-    u = None
-    if face.construction is not None:
-        floor = house.floors.get((house.rooms[n].room.part, face.construction)) if kind == "ground" else None
-        u = floor.u_w_m2k if floor else house.u.u(face.construction, indoors=indoors)
+    main = face.main
+    kind, label = beyond_label(house, main.beyond if main else None, face.kind)
+    pieces = [_piece(house, by_face, ok, n, face, k) for k in range(len(face.pieces))]
+    at = {o.id: k for k, piece in enumerate(face.pieces) for o in piece.openings}
+
+    def opening_u(construction: str | None, k: int) -> float | None:
+        beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
+        return house.u.u(construction, indoors=beyond in ("room", "neighbour")) if construction else None
+
     openings = [
         Opening(
             id=o.id,
@@ -149,31 +175,61 @@ def _face(
             found=o.found,
             construction=o.construction,
             construction_label=house.construction_label(o.construction),
-            u_w_m2k=house.u.u(o.construction, indoors=indoors) if o.construction else None,
+            u_w_m2k=opening_u(o.construction, at.get(o.id, 0)),
             area_m2=o.area_m2,
-            loss_w=by_face[(n, face.key, o.id)][0] if (n, face.key, o.id) in by_face else None,
+            loss_w=by_face.get((n, face.key, at.get(o.id, 0), o.id), (None, None))[0],
             measure=o.measure,
         )
         for o in face.openings
     ]
     opened = sum(o.area_m2 or 0.0 for o in face.openings)
+    known = [p.loss_w for p in pieces if p.loss_w is not None]
     return Face(
         key=face.key,
         label=face.label,
         kind=face.kind,
         beyond=kind,
-        beyond_label=label,
-        stated=face.spans[0][2],
+        beyond_label=label if len({p.beyond_label for p in pieces if not p.hole}) < 2 else f"{label}, in part",
+        stated=main is not None and main.how == "stated",
         found=face.found,
         construction=face.construction,
         construction_label=house.construction_label(face.construction),
-        u_w_m2k=u,
+        u_w_m2k=pieces[0].u_w_m2k if pieces else None,
         gross_m2=face.gross_m2,
         net_m2=max(face.gross_m2 - opened, 0.0) if face.gross_m2 is not None else None,
-        difference_k=watts[1] if watts else None,
-        loss_w=watts[0] if watts else (0.0 if ok and kind == "heated" else None),
+        difference_k=pieces[0].difference_k if pieces else None,
+        loss_w=sum(known) if known else None,
         measure=face.measure,
         openings=openings,
+        pieces=pieces,
+    )
+
+
+def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, k: int) -> FacePiece:
+    view = face.pieces[k]
+    stretch = view.stretch
+    kind, label = beyond_label(house, stretch.beyond, face.kind)
+    u = None
+    if view.construction is not None:
+        floor = house.floors.get((house.rooms[n].room.part, view.construction)) if kind == "ground" else None
+        u = floor.u_w_m2k if floor else house.u.u(view.construction, indoors=kind in ("room", "neighbour"))
+    watts = by_face.get((n, face.key, k, None))
+    return FacePiece(
+        beyond=kind,
+        beyond_label=label,
+        beyond_room=stretch.beyond.room,
+        how=stretch.how,
+        area_m2=stretch.area_m2,
+        net_m2=view.net_m2,
+        from_m=stretch.from_m,
+        to_m=stretch.to_m,
+        low_m=stretch.low_m,
+        high_m=stretch.high_m,
+        hole=stretch.hole,
+        construction_label=house.construction_label(view.construction),
+        u_w_m2k=u,
+        difference_k=watts[1] if watts else None,
+        loss_w=watts[0] if watts else (0.0 if ok and kind == "heated" else None),
     )
 
 
@@ -269,4 +325,15 @@ def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: li
         n50_why=house.n50_why,
         emitter_loads_w=float(losses.emitter_load_w.sum()) if known and losses is not None else None,
         complete=bool(arrays.complete.all()) and bool(rooms),
+        slabs=[
+            Slab(
+                part=house.job.survey.parts[part].label if part in house.job.survey.parts else "",
+                construction_label=house.construction_label(construction),
+                area_m2=slab.area_m2,
+                exposed_perimeter_m=slab.exposed_perimeter_m,
+                characteristic_m=finite(slab.worked.b_m),
+                u_w_m2k=slab.u_w_m2k,
+            )
+            for (part, construction), slab in house.floors.items()
+        ],
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from cinder.design.fabric import Transmittances
 from cinder.design.losses import GROUND_FACTOR, HYGIENIC_AIR_PER_H
-from cinder.design.result import Face, RoomResult
+from cinder.design.result import Face, FacePiece, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.physics import fabric
 
@@ -79,12 +79,12 @@ def _air_step(desk: Desk, room: RoomResult) -> Step:
     )
 
 
-def _bridge(desk: Desk, face: Face) -> float:
+def _bridge(desk: Desk, face: Face | FacePiece) -> float:
     """Thermal-bridge addition of a face, W/m2K."""
     return desk.job.practice.thermal_bridge_w_m2k if face.beyond in ("outside", "space") else 0.0
 
 
-def _factor(desk: Desk, face: Face) -> str:
+def _factor(desk: Desk, face: Face | FacePiece) -> str:
     """The factor a loss carries beside its temperature difference, as text."""
     practice = desk.job.practice
     if face.beyond == "ground" and practice.ground == "annual_mean":
@@ -105,16 +105,17 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
     outside = desk.design.house.outdoor_c
     steps = []
     for face in room.faces:
-        if face.loss_w:
-            steps.append(
-                Step(
-                    label=f"{face.label} → {face.beyond_label}: {face.construction_label}",
-                    formula="A (U + ΔU) Δθ" + _factor(desk, face),
-                    numbers=f"{num(face.net_m2, 2)} m² × ({num(face.u_w_m2k, 3)} + {num(_bridge(desk, face), 2)}) × "
-                    f"{num(face.difference_k)} K{_factor(desk, face)}",
-                    result=f"{num(face.loss_w, 0)} W",
+        for piece in face.pieces:
+            if piece.loss_w:
+                steps.append(
+                    Step(
+                        label=f"{face.label} → {piece.beyond_label}: {piece.construction_label}",
+                        formula="A (U + ΔU) Δθ" + _factor(desk, piece),
+                        numbers=f"{num(piece.net_m2, 2)} m² × ({num(piece.u_w_m2k, 3)} + {num(_bridge(desk, piece), 2)})"
+                        f" × {num(piece.difference_k)} K{_factor(desk, piece)}",
+                        result=f"{num(piece.loss_w, 0)} W",
+                    )
                 )
-            )
         for opening in face.openings:
             if opening.loss_w is not None:
                 steps.append(
@@ -165,25 +166,35 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
 
 def face_loss(desk: Desk, names: list[str]) -> Working:
     room, face = desk.room(names[0]), desk.face(names[0], names[1])
-    bridge, extra = _bridge(desk, face), _factor(desk, face)
     steps = [
         Step(
             label="Area without windows and doors",
             formula="A = gross − openings",
             numbers=f"{num(face.gross_m2, 2)} − {num((face.gross_m2 or 0) - (face.net_m2 or 0), 2)}",
             result=f"{num(face.net_m2, 2)} m²",
-        ),
-        Step(
-            label=f"Loss to {face.beyond_label}",
-            formula="Φ = A (U + ΔU) Δθ" + extra,
-            numbers=f"{num(face.net_m2, 2)} × ({num(face.u_w_m2k, 3)} + {num(bridge, 2)}) × "
-            f"{num(face.difference_k)} K{extra}",
-            result=f"{num(face.loss_w, 0)} W",
-        ),
+        )
     ]
+    for piece in face.pieces:
+        if piece.hole:
+            steps.append(
+                Step(label="Open", formula="no wall, no loss", numbers=f"{num(piece.area_m2, 2)} m²", result="0 W")
+            )
+            continue
+        where = ""
+        if piece.from_m is not None and len(face.pieces) > 1:
+            where = f", {num(piece.from_m, 2)} to {num(piece.to_m, 2)} m along it"
+        steps.append(
+            Step(
+                label=f"To {piece.beyond_label}{where} ({piece.how})",
+                formula="Φ = A (U + ΔU) Δθ" + _factor(desk, piece),
+                numbers=f"{num(piece.net_m2, 2)} × ({num(piece.u_w_m2k, 3)} + {num(_bridge(desk, piece), 2)}) × "
+                f"{num(piece.difference_k)} K{_factor(desk, piece)}",
+                result=f"{num(piece.loss_w, 0)} W",
+            )
+        )
     inputs = [
         Input(label="Construction", value=face.construction_label, how="scheme" if face.measure else "survey"),
-        Input(label="Beyond", value=face.beyond_label, how="stated" if face.stated else "assumed"),
+        Input(label="Beyond", value=face.beyond_label, how=face.pieces[0].how if face.pieces else "assumed"),
     ]
     return Working(
         key=f"face:{room.id}:{face.key}", title=f"{room.label}: {face.label.lower()}",

@@ -2,9 +2,10 @@
 
 from cinder.model.job import FORMAT, SCHEMA, Frozen, Job
 from cinder.model.practice import Practice
+from cinder.model.room import Beyond, Face, Opening, Room, Run, Slope, Span, Void
 from cinder.model.schema import empty_job, freeze, new_id, parse
 from cinder.model.scheme import Scheme
-from cinder.model.survey import Beyond, Emitter, EmitterSpec, Face, Opening, PipeRun, Room, Run, Survey
+from cinder.model.survey import Emitter, EmitterSpec, HousePart, Photo, PipeRun, Seen, Storey, Survey
 
 __all__ = [
     "FORMAT",
@@ -14,14 +15,21 @@ __all__ = [
     "EmitterSpec",
     "Face",
     "Frozen",
+    "HousePart",
     "Job",
     "Opening",
+    "Photo",
     "PipeRun",
     "Practice",
     "Room",
     "Run",
     "Scheme",
+    "Seen",
+    "Slope",
+    "Span",
+    "Storey",
     "Survey",
+    "Void",
     "empty_job",
     "freeze",
     "new_id",

@@ -15,10 +15,10 @@ from cinder.library import (
     PipeFamilyEntry,
     TablesEntry,
 )
-from cinder.model.base import Coordinate, Id, Note, OutdoorCelsius, Part, Position, Title
+from cinder.model.base import Coordinate, Evidence, Id, LibraryKey, Note, OutdoorCelsius, Part, Position, Title
 from cinder.model.practice import Practice
 from cinder.model.scheme import Scheme
-from cinder.model.survey import Survey
+from cinder.model.survey import Answer, Survey
 
 FORMAT = "mellow-cinder-job"
 SCHEMA = 1
@@ -46,6 +46,11 @@ class LibraryCopies(Part):
 class Site(Part):
     place: Title = ""
     altitude_m: Coordinate | None = None
+    north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None
+    """Compass bearing of the plan's upward direction."""
+    answers: Annotated[dict[LibraryKey, Answer], Field(max_length=100)] = {}
+    known: Evidence = {}
+    units: Literal["metric", "feet"] = "metric"
     note: Note = ""
 
 

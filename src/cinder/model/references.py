@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from cinder.errors import Problem
 from cinder.library import entry_sha256
 from cinder.model.job import Job
+from cinder.model.room import Room
 from cinder.model.scheme import Scheme
-from cinder.model.survey import EmitterSpec, PipeRun, Room
+from cinder.model.survey import EmitterSpec, PipeRun
 
 Found = Iterator[Problem]
 
@@ -45,14 +46,30 @@ def _survey(job: Job) -> Found:
         for element, construction in part.constructions.items():
             if construction not in job.library.constructions:
                 yield _missing(f"/survey/parts/{key}/constructions/{element}", "construction", construction)
+        if part.loft is not None and part.loft not in survey.spaces:
+            yield _missing(f"/survey/parts/{key}/loft", "unheated space", part.loft)
     for key, room in survey.rooms.items():
         yield from _room(job, key, room)
     for key, emitter in survey.emitters.items():
         where = f"/survey/emitters/{key}"
         if emitter.room not in survey.rooms:
             yield _missing(f"{where}/room", "room", emitter.room)
+        elif emitter.face is not None and emitter.face not in _face_names(survey.rooms[emitter.room]):
+            yield _missing(f"{where}/face", "face", emitter.face)
         yield from _spec(job, emitter.spec, f"{where}/spec")
+    for key, photo in survey.photos.items():
+        where = f"/survey/photos/{key}"
+        if photo.room is not None and photo.room not in survey.rooms:
+            yield _missing(f"{where}/room", "room", photo.room)
+        elif photo.face is not None and photo.face not in _face_names(survey.rooms.get(photo.room or "")):
+            yield _missing(f"{where}/face", "face", photo.face)
+        if photo.emitter is not None and photo.emitter not in survey.emitters:
+            yield _missing(f"{where}/emitter", "emitter", photo.emitter)
     yield from _pipes(job, survey.pipes, set(survey.emitters), "/survey/pipes", "")
+
+
+def _face_names(room: Room | None) -> set[str]:
+    return {"floor", "ceiling", *room.slopes, *(run.id for run in room.walk)} if room else set()
 
 
 def _room(job: Job, key: str, room: Room) -> Found:
@@ -65,9 +82,14 @@ def _room(job: Job, key: str, room: Room) -> Found:
     runs = [run.id for run in room.walk]
     if len(set(runs)) != len(runs):
         yield Problem(f"{where}/walk", "two runs have the same id", runs)
+    for slope_key, slope in room.slopes.items():
+        if slope.run not in runs:
+            yield _missing(f"{where}/slopes/{slope_key}/run", "run of the walk", slope.run)
+        if slope_key in runs or slope_key in ("floor", "ceiling"):
+            yield Problem(f"{where}/slopes/{slope_key}", "has the name of another face", slope_key)
     for face_key, face in room.faces.items():
         at = f"{where}/faces/{face_key}"
-        if face_key not in ("floor", "ceiling") and face_key not in runs:
+        if face_key not in ("floor", "ceiling") and face_key not in runs and face_key not in room.slopes:
             yield _missing(at, "run of the walk", face_key)
         if face.construction is not None and face.construction not in job.library.constructions:
             yield _missing(f"{at}/construction", "construction", face.construction)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from cinder.model.base import (
     Coordinate,
@@ -17,12 +17,13 @@ from cinder.model.base import (
     Part,
     Position,
     Positive,
-    RoomCelsius,
     Share,
     Title,
 )
+from cinder.model.room import Room
 
-BeyondKind = Literal["outside", "heated", "room", "space", "neighbour", "ground"]
+Answer = bool | Annotated[float, Field(ge=-1e7, le=1e7, allow_inf_nan=False)] | Title
+"""What somebody said or saw: yes or no, a number, or a word of the table."""
 
 
 class HousePart(Part):
@@ -34,6 +35,10 @@ class HousePart(Part):
     age: LibraryKey | None = None
     constructions: dict[Literal["wall", "inner_wall", "roof", "ground", "floor", "window", "door"], Id] = {}
     wall_thickness_m: Length | None = None
+    loft: Id | None = None
+    """The unheated space over its uppermost ceilings; absent: they lie under the roof itself."""
+    signs: Annotated[dict[LibraryKey, Answer], Field(max_length=40)] = {}
+    """What was seen that tells how its walls are built (bond, thickness, air bricks and so on)."""
     known: Evidence = {}
 
 
@@ -42,89 +47,6 @@ class Storey(Part):
     pos: Position = 0
     level_m: Coordinate | None = None
     height_m: Length | None = None
-
-
-class Run(Part):
-    """One run of the walk round a room: how far, then which way one turns (right is positive)."""
-
-    id: Id
-    length_m: Length | None = None
-    turn_deg: Annotated[float, Field(ge=-180, le=180, allow_inf_nan=False)] = 90.0
-    diagonal_m: Length | None = None
-
-
-class Beyond(Part):
-    """What lies on the other side of a face, as stated by a person (an override of what is derived)."""
-
-    kind: BeyondKind
-    room: Id | None = None
-    space: Id | None = None
-    neighbour: Id | None = None
-
-    @model_validator(mode="after")
-    def _names_its_other_side(self) -> Beyond:
-        for kind in ("room", "space", "neighbour"):
-            if (getattr(self, kind) is not None) != (self.kind == kind):
-                raise ValueError(f"names a {kind} exactly when its kind is {kind}")
-        return self
-
-
-class Span(Part):
-    """A stretch of a face, from/to along it in metres; both absent means all of it."""
-
-    from_m: NotNegative | None = None
-    to_m: NotNegative | None = None
-    beyond: Beyond | None = None
-
-
-class Opening(Part):
-    label: Title = ""
-    pos: Position = 0
-    kind: Literal["window", "door"] = "window"
-    construction: Id | None = None
-    width_m: Length | None = None
-    height_m: Length | None = None
-    offset_m: NotNegative | None = None
-    known: Evidence = {}
-
-
-class Face(Part):
-    label: Title = ""
-    construction: Id | None = None
-    spans: Annotated[dict[Id, Span], Field(max_length=40)] = {}
-    openings: Annotated[dict[Id, Opening], Field(max_length=40)] = {}
-    known: Evidence = {}
-
-
-class RoomAir(Part):
-    """Openings that let air through, and an air change somebody measured or stated for this room."""
-
-    chimneys: Annotated[int, Field(ge=0, le=20)] = 0
-    flues: Annotated[int, Field(ge=0, le=20)] = 0
-    fans: Annotated[int, Field(ge=0, le=20)] = 0
-
-
-class Place(Part):
-    x_m: Coordinate
-    y_m: Coordinate
-    rotation_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
-
-
-class Room(Part):
-    label: Title = ""
-    pos: Position = 0
-    storey: Id | None = None
-    part: Id | None = None
-    use: LibraryKey | None = None
-    target_c: RoomCelsius | None = None
-    height_m: Annotated[float, Field(gt=0, le=30, allow_inf_nan=False)] | None = None
-    walk: Annotated[list[Run], Field(max_length=60)] = []
-    position: Place | None = None
-    faces: Annotated[dict[Id, Face], Field(max_length=80)] = {}
-    air: RoomAir = RoomAir()
-    note: Note = ""
-    known: Evidence = {}
-    unseen: Annotated[dict[str, Note], Field(max_length=100)] = {}
 
 
 class Space(Part):
@@ -168,6 +90,8 @@ class Emitter(Part):
     label: Title = ""
     pos: Position = 0
     room: Id
+    face: Id | None = None
+    offset_m: NotNegative | None = None
     spec: EmitterSpec = EmitterSpec()
     free_wall: FreeWall | None = None
     known: Evidence = {}
@@ -215,6 +139,29 @@ class Household(Part):
     bedrooms: Annotated[int, Field(ge=0, le=100)] | None = None
 
 
+class Seen(Part):
+    """One item of the walk-round: what was seen, or why it could not be."""
+
+    value: Answer | None = None
+    unseen: Note | None = None
+    note: Note = ""
+    known: Evidence = {}
+
+
+class Photo(Part):
+    """A picture, kept as a blob under its fingerprint, tied to what it shows."""
+
+    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    pos: Position = 0
+    caption: Title = ""
+    room: Id | None = None
+    face: Id | None = None
+    emitter: Id | None = None
+    item: LibraryKey | None = None
+    by: Title = ""
+    at: Title = ""
+
+
 class Survey(Part):
     parts: Annotated[dict[Id, HousePart], Field(max_length=30)] = {}
     storeys: Annotated[dict[Id, Storey], Field(max_length=30)] = {}
@@ -227,3 +174,5 @@ class Survey(Part):
     sources: Annotated[dict[Id, Source], Field(max_length=20)] = {}
     tightness: Tightness = Tightness()
     household: Household = Household()
+    walk_round: Annotated[dict[LibraryKey, Seen], Field(max_length=200)] = {}
+    photos: Annotated[dict[Id, Photo], Field(max_length=600)] = {}

@@ -1,0 +1,405 @@
+"""What lies beyond every stretch of every face: derived from where rooms stand, unless somebody has said otherwise.
+
+Two runs are the two sides of one wall when they are antiparallel, face each other and lie a wall's thickness apart;
+what they share is the projection of one on the other. Above and below come from floor and ceiling heights. Whatever
+touches nothing is outside. Walls have thickness, so slivers between two party stretches are the ends of walls.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from cinder.design.shape import Shape, Wall, shape
+from cinder.model import Beyond, Room, Span, Survey
+
+ANTIPARALLEL = math.cos(math.radians(180 - 5))
+THICKEST_WALL_M = 0.6
+OVERLAP_SLACK_M = 0.05
+LEAST_STRETCH_M = 0.03
+END_OF_WALL_M = 0.12
+LEAST_BAND_M = 0.05
+THICKEST_FLOOR_M = 0.8
+FLOOR_SLACK_M = 0.15
+NEAR_GROUND_M = 1.0
+DEEP_M = 1.0
+LEAST_AREA_M2 = 0.01
+STOREY_M = 2.7
+GRID_M = 0.001
+ROOMS_MEET_M2 = 0.05
+
+How = Literal["stated", "derived", "assumed"]
+
+
+@dataclass(slots=True)
+class Stretch:
+    """A piece of a face: its area, what lies beyond, how that is known, and where on the face it is.
+
+    Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the room's floor. `opening` is a hole (a stairwell).
+    """
+
+    area_m2: float
+    beyond: Beyond
+    how: How
+    from_m: float | None = None
+    to_m: float | None = None
+    low_m: float | None = None
+    high_m: float | None = None
+    hole: bool = False
+
+
+@dataclass(slots=True)
+class Layout:
+    """Bodies of the rooms and the stretches of all their faces, by room and face."""
+
+    shapes: dict[str, Shape]
+    faces: dict[str, dict[str, list[Stretch]]]
+    levels: dict[str, float]
+    meetings: list[tuple[str, str, float]] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class _Hit:
+    room: str
+    s0: float
+    s1: float
+    low: float
+    high: float
+    gap: float
+
+
+HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
+
+
+def levels(survey: Survey) -> dict[str, float]:
+    """Floor level of every storey, m: as measured, else stacked in order from the ground floor at 0."""
+    out: dict[str, float] = {}
+    level = 0.0
+    for key, storey in sorted(survey.storeys.items(), key=lambda item: (item[1].pos, item[0])):
+        level = storey.level_m if storey.level_m is not None else level
+        out[key] = level
+        tallest = max((r.height_m for r in survey.rooms.values() if r.storey == key and r.height_m), default=None)
+        level += storey.height_m or (min(tallest + 0.3, 3.6) if tallest else STOREY_M)
+    return out
+
+
+def layout(survey: Survey) -> Layout:
+    """Derive what lies beyond every face of every room that has a walk."""
+    level = levels(survey)
+    shapes: dict[str, Shape] = {}
+    for key, room in survey.rooms.items():
+        made = shape(key, room, level_m=level.get(room.storey or "", 0.0))
+        if made is not None:
+            shapes[key] = made
+    placed = [s for s in shapes.values() if s.placed]
+    hits = _wall_hits(placed)
+    slabs = _Slabs(placed)
+    out = Layout(shapes, {}, level, _meetings(placed))
+    for key, body in shapes.items():
+        room = survey.rooms[key]
+        loft = survey.parts[room.part].loft if room.part in survey.parts else None
+        top = Beyond(kind="space", space=loft) if loft else OUTSIDE
+        faces = {wall.id: _wall(body, wall, room, hits.get((key, n), [])) for n, wall in enumerate(body.walls)}
+        faces["floor"] = _level(room, "floor", body.polygon.area, *slabs.below(body), body, top)
+        faces["ceiling"] = _level(room, "ceiling", body.flat.area, *slabs.above(body), body, top)
+        for rise in body.rises:
+            stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
+            how: How = "stated" if stated else "derived" if body.placed else "assumed"
+            faces[rise.id] = [Stretch(body.slope_area_m2(rise.id), stated or OUTSIDE, how)]
+        out.faces[key] = faces
+    return out
+
+
+def _spans(room: Room, face: str) -> list[Span]:
+    known = room.faces.get(face)
+    return [span for _, span in sorted(known.spans.items())] if known else []
+
+
+# ---- walls
+
+
+def _wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[_Hit]]:
+    """For every run, the runs of other rooms that are its other side. All pairs at once in arrays."""
+    owner: list[tuple[int, int]] = []
+    rows = []
+    for r, body in enumerate(placed):
+        for n, wall in enumerate(body.walls):
+            owner.append((r, n))
+            rows.append((*wall.a, *wall.b, *wall.normal, body.bottom_m, body.top_m, r))
+    if not rows:
+        return {}
+    a = np.array(rows)
+    ax, ay, bx, by, nx, ny, low, high, room = a.T
+    facing = np.outer(nx, nx) + np.outer(ny, ny) <= ANTIPARALLEL
+    facing &= room[:, None] != room[None, :]
+    facing &= np.minimum(high[:, None], high[None, :]) - np.maximum(low[:, None], low[None, :]) > -THICKEST_FLOOR_M
+    # distance of the other run's middle from this run's line, outward
+    mx, my = (ax + bx) / 2, (ay + by) / 2
+    gap = (mx[None, :] - ax[:, None]) * nx[:, None] + (my[None, :] - ay[:, None]) * ny[:, None]
+    reach = np.hypot(bx - ax, by - ay) / 2 * math.sin(math.radians(5))
+    facing &= (gap > -OVERLAP_SLACK_M - reach[None, :]) & (gap < THICKEST_WALL_M + reach[None, :])
+    length = np.hypot(bx - ax, by - ay)
+    safe = np.where(length > 0, length, 1.0)
+    ux, uy = (bx - ax) / safe, (by - ay) / safe
+
+    def along(px: np.ndarray, py: np.ndarray) -> np.ndarray:
+        return np.asarray((px[None, :] - ax[:, None]) * ux[:, None] + (py[None, :] - ay[:, None]) * uy[:, None])
+
+    s_a, s_b = along(ax, ay), along(bx, by)
+    s0 = np.maximum(np.minimum(s_a, s_b), 0.0)
+    s1 = np.minimum(np.maximum(s_a, s_b), length[:, None])
+    facing &= s1 - s0 > LEAST_STRETCH_M
+    out: dict[tuple[str, int], list[_Hit]] = {}
+    for i, j in zip(*np.nonzero(facing), strict=True):
+        mine, other = placed[owner[i][0]], placed[owner[j][0]]
+        theirs = other.walls[owner[j][1]]
+        distance = _gap_between(mine.walls[owner[i][1]], theirs, float(s0[i, j]), float(s1[i, j]))
+        if not -OVERLAP_SLACK_M <= distance <= THICKEST_WALL_M:
+            continue
+        band = (other.bottom_m - mine.bottom_m, other.top_m - mine.bottom_m)
+        hit = _Hit(other.id, float(s0[i, j]), float(s1[i, j]), band[0], band[1], distance)
+        out.setdefault((mine.id, owner[i][1]), []).append(hit)
+    return out
+
+
+def _gap_between(mine: Wall, theirs: Wall, s0: float, s1: float) -> float:
+    """Outward distance to the other run at the middle of the shared stretch."""
+    ux, uy = (mine.b[0] - mine.a[0]) / mine.length_m, (mine.b[1] - mine.a[1]) / mine.length_m
+    at = (s0 + s1) / 2
+    px, py = mine.a[0] + ux * at, mine.a[1] + uy * at
+    vx, vy = theirs.b[0] - theirs.a[0], theirs.b[1] - theirs.a[1]
+    # where the outward ray from (px, py) meets their line
+    cross = mine.normal[0] * vy - mine.normal[1] * vx
+    if abs(cross) < 1e-9:
+        return math.inf
+    return ((theirs.a[0] - px) * vy - (theirs.a[1] - py) * vx) / cross
+
+
+def _wall(body: Shape, wall: Wall, room: Room, hits: list[_Hit]) -> list[Stretch]:
+    """Stretches of one wall: what was said first, then what it touches, the rest outside."""
+    height = body.height_m
+    if height is None or wall.length_m <= 0:
+        return []
+    stated = [
+        (max(s.from_m or 0.0, 0.0), min(s.to_m if s.to_m is not None else wall.length_m, wall.length_m), s.beyond)
+        for s in _spans(room, wall.id)
+    ]
+    stops = {0.0, wall.length_m}
+    for from_m, to_m, _ in stated:
+        stops |= {min(from_m, wall.length_m), max(to_m, 0.0)}
+    for hit in hits:
+        stops |= {hit.s0, hit.s1}
+    edges = _apart(sorted(stops), wall.length_m)
+    strips = [_strip(body, wall, s0, s1, stated, hits) for s0, s1 in pairwise(edges)]
+    out: list[Stretch] = []
+    for n, (s0, s1) in enumerate(pairwise(edges)):
+        strip = strips[n]
+        if _is_wall_end(strips, edges, n):
+            strip = [(0.0, height, HEATED, "derived")]
+        for low, high, beyond, how in strip:
+            area = body.wall_area_m2(wall, s0, s1, low, high)
+            if area <= 0:
+                continue
+            last = next((p for p in out if p.to_m == s0 and (p.low_m, p.high_m) == (low, high)), None)
+            if last is not None and last.beyond == beyond and last.how == how:
+                last.to_m, last.area_m2 = s1, last.area_m2 + area
+            else:
+                out.append(Stretch(area, beyond, how, s0, s1, low, high))
+    return out
+
+
+def _apart(stops: list[float], length_m: float) -> list[float]:
+    """Stops at least a millimetre apart, the wall's two ends among them: the grid geometry lies on."""
+    out = [0.0]
+    for stop in stops:
+        if stop - out[-1] > GRID_M:
+            out.append(stop)
+    if length_m - out[-1] <= GRID_M and len(out) > 1:
+        out[-1] = length_m
+    return out
+
+
+Band = tuple[float, float, Beyond, How]
+
+
+def _strip(
+    body: Shape,
+    wall: Wall,
+    s0: float,
+    s1: float,
+    stated: list[tuple[float, float, Beyond | None]],
+    hits: list[_Hit],
+) -> list[Band]:
+    """What lies beyond one strip of a wall, in bands from the floor up."""
+    height = body.height_m or 0.0
+    middle = (s0 + s1) / 2
+    for from_m, to_m, beyond in stated:
+        if from_m <= middle <= to_m:
+            return [(0.0, height, beyond or OUTSIDE, "stated" if beyond else "assumed")]
+    if not body.placed:
+        return [(0.0, height, OUTSIDE, "assumed")]
+    free = [(0.0, height)]
+    bands: list[Band] = []
+    for hit in sorted((h for h in hits if h.s0 <= middle <= h.s1), key=lambda h: h.gap):
+        rest = []
+        for low, high in free:
+            a, b = max(low, hit.low), min(high, hit.high)
+            if b - a < LEAST_BAND_M:
+                rest.append((low, high))
+                continue
+            bands.append((a, b, Beyond(kind="room", room=hit.room), "derived"))
+            rest += [(x, y) for x, y in ((low, a), (b, high)) if y - x > 1e-9]
+        free = rest
+    around = [h for h in hits if h.s0 <= middle <= h.s1]
+    for low, high in free:
+        bands += _free_band(body, low, high, around)
+    return sorted(bands, key=lambda band: band[0])
+
+
+def _free_band(body: Shape, low: float, high: float, around: list[_Hit]) -> list[Band]:
+    """A band that touches no room: the edge of a floor between two rooms, deep in the ground, or outside."""
+    under = any(abs(h.high - low) < THICKEST_FLOOR_M and h.high <= low + 1e-9 for h in around)
+    over = any(abs(h.low - high) < THICKEST_FLOOR_M and h.low >= high - 1e-9 for h in around)
+    if high - low <= THICKEST_FLOOR_M and under and over:
+        return [(low, high, HEATED, "derived")]
+    ground = -body.bottom_m
+    if over and high <= ground + 1e-9:
+        return [(low, high, GROUND, "derived")]
+    if ground >= DEEP_M and low < ground:
+        split = min(high, ground)
+        deep: list[Band] = [(low, split, GROUND, "derived")]
+        return deep + ([(split, high, OUTSIDE, "derived")] if high > split else [])
+    return [(low, high, OUTSIDE, "derived")]
+
+
+def _is_wall_end(strips: list[list[Band]], edges: list[float], n: int) -> bool:
+    """Whether a strip is the end of a wall that stands against this one: narrow, and party on its sides."""
+    strip = strips[n]
+    if any(beyond.kind != "outside" or how != "derived" for _, _, beyond, how in strip):
+        return False
+
+    def party(k: int) -> bool:
+        return any(beyond.kind == "room" and how == "derived" for _, _, beyond, how in strips[k])
+
+    width = edges[n + 1] - edges[n]
+    before = party(n - 1) if n > 0 else None
+    after = party(n + 1) if n + 1 < len(strips) else None
+    if before and after:
+        return width <= THICKEST_WALL_M
+    return width <= END_OF_WALL_M and bool(before or after) and (before is None or after is None)
+
+
+# ---- floors and ceilings
+
+
+class _Slabs:
+    """Rooms above and below each other, by floor and ceiling heights."""
+
+    def __init__(self, placed: list[Shape]) -> None:
+        self.placed = placed
+        self.boxes = np.array([s.polygon.bounds for s in placed]).reshape(-1, 4)
+        self.bottom = np.array([s.bottom_m for s in placed])
+        self.top = np.array([s.top_m for s in placed])
+        self.tall = np.array([s.height_m is not None for s in placed], dtype=bool)
+
+    def _touching(self, body: Shape) -> np.ndarray:
+        x0, y0, x1, y1 = body.polygon.bounds
+        b = self.boxes
+        near = (b[:, 0] < x1) & (b[:, 2] > x0) & (b[:, 1] < y1) & (b[:, 3] > y0)
+        return np.asarray(near & self.tall & np.array([s is not body for s in self.placed], dtype=bool))
+
+    def above(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+        """Rooms whose floors lie on this ceiling with what each covers, and what none covers."""
+        if not body.placed or body.height_m is None:
+            return [], body.flat
+        gap = self.bottom - body.top_m
+        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
+        return _cover(body.flat, [(self.placed[k].id, self.placed[k].polygon) for k in np.nonzero(near)[0]])
+
+    def below(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+        """Rooms whose ceilings lie under this floor with what each covers, and what none covers."""
+        if not body.placed:
+            return [], body.polygon
+        gap = body.bottom_m - self.top
+        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
+        return _cover(body.polygon, [(self.placed[k].id, self.placed[k].flat) for k in np.nonzero(near)[0]])
+
+
+def _cover(area: BaseGeometry, others: list[tuple[str, Polygon]]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+    met: list[tuple[str, BaseGeometry]] = []
+    rest: BaseGeometry = area
+    for key, other in others:
+        shared = rest.intersection(other)
+        if shared.area > LEAST_AREA_M2:
+            met.append((key, shared))
+            rest = rest.difference(other)
+    return met, rest
+
+
+def _under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tuple[float, float]:
+    """What no room covers, in two: strips under the walls between and around them, and what is really open."""
+    if not met or rest.area <= LEAST_AREA_M2:
+        return (rest.area, 0.0) if met else (0.0, rest.area)
+    half = THICKEST_WALL_M / 2
+    with np.errstate(invalid="ignore"):  # GEOS raises the flag on corners of slivers; their area is nil either way
+        covered = shapely.set_precision(shapely.union_all([shared for _, shared in met]), GRID_M)
+        closed = covered.buffer(half, join_style="mitre").buffer(-half, join_style="mitre")
+        free = shapely.set_precision(rest.difference(closed), GRID_M)
+        core = free.buffer(-END_OF_WALL_M, join_style="mitre").buffer(END_OF_WALL_M, join_style="mitre")
+        free = core.intersection(free)
+    open_m2 = min(float(free.area), float(rest.area))
+    return float(rest.area) - open_m2, open_m2
+
+
+def _level(
+    room: Room,
+    face: str,
+    area: float,
+    met: list[tuple[str, BaseGeometry]],
+    rest: BaseGeometry,
+    body: Shape,
+    top: Beyond,
+) -> list[Stretch]:
+    """Stretches of a floor or a ceiling."""
+    holes = min(sum(v.width_m * v.length_m for v in room.voids.values() if v.face == face), area)
+    out = [Stretch(holes, HEATED, "derived", hole=True)] if holes > 0 else []
+    left = area - holes
+    scale = left / area if area > 0 else 0.0
+    stated = next((s.beyond for s in _spans(room, face) if s.beyond), None)
+    if stated is not None:
+        return [*out, Stretch(left, stated, "stated")]
+    lowest = body.bottom_m < NEAR_GROUND_M
+    nothing = (GROUND if lowest else OUTSIDE) if face == "floor" else top
+    if not body.placed:
+        return [*out, Stretch(left, GROUND if face == "floor" else OUTSIDE, "assumed")]
+    walls, free = _under_walls(met, rest)
+    out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
+    if walls * scale > 0:
+        out.append(Stretch(walls * scale, HEATED, "derived"))
+    if free * scale > 0 or not out:
+        out.append(Stretch(free * scale, nothing, "derived"))
+    return out
+
+
+def _meetings(placed: list[Shape]) -> list[tuple[str, str, float]]:
+    """Rooms that stand in each other: both ids and the shared floor, m2."""
+    out = []
+    for n, one in enumerate(placed):
+        x0, y0, x1, y1 = one.polygon.bounds
+        for other in placed[n + 1 :]:
+            if min(one.top_m, other.top_m) - max(one.bottom_m, other.bottom_m) < 0.3:
+                continue
+            a0, b0, a1, b1 = other.polygon.bounds
+            if a0 >= x1 or a1 <= x0 or b0 >= y1 or b1 <= y0:
+                continue
+            shared = one.polygon.intersection(other.polygon).area
+            if shared > ROOMS_MEET_M2:
+                out.append((one.id, other.id, float(shared)))
+    return out
