@@ -7,6 +7,7 @@ from cinder.design import (
     cautions,
     curve,
     emitters,
+    first_guess,
     headline,
     hot_water,
     losses,
@@ -14,6 +15,7 @@ from cinder.design import (
     pipework,
     rooms,
     sentences,
+    signs,
     volume,
     waterline,
 )
@@ -79,12 +81,23 @@ def design(job: Job) -> Design:
     flows = {e.id: e.flow_lph for room in listed for e in room.emitters if e.flow_lph is not None}
     pipes = pipework.solve(house, rated.rated, flows, line.result, findings)
     litres = volume.solve(house, rated.rated, pipes, chosen, findings)
+    guess = first_guess.solve(job)
+    walls = signs.verdicts(job)
+    for wall in walls:
+        if wall.at_odds:
+            findings.add(
+                "doubt", "walk-round", f"/survey/parts/{wall.part}/signs", wall.sentence.replace("**", ""),
+                why="The signs contradict each other.", mend=wall.settles,
+            )  # fmt: skip
     return Design(
         engine=ENGINE_VERSION,
         scheme=job.active_scheme,
         scheme_label=house.scheme.label if house.scheme else "As found",
         headline=headline.figures(total, line.result, chosen, season, pipes, litres),
         sentences={
+            "call": guess.sentence,
+            "walk-round": sentences.walk_round(walls),
+            "plan": sentences.plan(listed),
             "site": sentences.site(total),
             "rooms": sentences.rooms(total, listed),
             "waterline": sentences.waterline(line.result, listed),
@@ -103,6 +116,9 @@ def design(job: Job) -> Design:
         pipework=pipes,
         volume=litres,
         findings=findings.ranked(),
+        asked=first_guess.asked(job),
+        first_guess=guess,
+        walls=walls,
         cautions=cautions.by_step(),
         schools=schools(job.practice),
     )

@@ -332,7 +332,9 @@ class _Slabs:
         return _cover(body.polygon, [(self.placed[k].id, self.placed[k].flat) for k in np.nonzero(near)[0]])
 
 
-def _cover(area: BaseGeometry, others: list[tuple[str, Polygon]]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+def _cover(
+    area: BaseGeometry, others: list[tuple[str, Polygon]]
+) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
     met: list[tuple[str, BaseGeometry]] = []
     rest: BaseGeometry = area
     for key, other in others:

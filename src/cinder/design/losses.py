@@ -61,7 +61,7 @@ class LossArrays:
     piece_house_fixed_c: Array
     to_room: Array
     leak_share: Array
-    leak_total_m3h: float
+    leak_total_m3h: float | Array
     windward: float
     least_m3h: Array
     extra_m3h: Array

@@ -11,6 +11,7 @@ from cinder.design.result import (
     RoomResult,
     Season,
     Volume,
+    WallVerdict,
     Waterline,
 )
 
@@ -27,6 +28,27 @@ def site(house: House) -> str:
         return "Choose a **climate** first: without an outdoor temperature nothing can be lost."
     where = house.climate_label or "an entered design temperature"
     return f"Designed for **{house.outdoor_c:g} °C** outside, {where}.".replace("-", "−")
+
+
+def walk_round(walls: list[WallVerdict]) -> str:
+    odd = next((w for w in walls if w.at_odds), None)
+    first = odd or next((w for w in walls if w.signs), None)
+    return (first or walls[0]).sentence if walls else "Begin outside: a picture of every side."
+
+
+def plan(listed: list[RoomResult]) -> str:
+    if not listed:
+        return "No rooms yet. **Walk the first room**: height, then wall by wall, clockwise."
+    wrong = [r for r in listed if r.closing_share is not None and r.closing_share > 0.01]
+    if wrong:
+        return f"**{wrong[0].label}** misses its start by **{(wrong[0].closing_error_m or 0) * 1000:.0f} mm**: see its walk."
+    loose = [r for r in listed if not r.placed]
+    if len(loose) == len(listed):
+        return "Nothing is in its place yet: **slide the rooms together**, and their walls learn what they touch."
+    if loose:
+        return f"{_names([r.label for r in loose])} {'is' if len(loose) == 1 else 'are'} not in place yet."
+    losing = sorted(listed, key=lambda r: -(r.w_per_m2 or 0.0))[0]
+    return f"Every room is in its place. **{losing.label}** loses most for its size, {losing.w_per_m2 or 0:.0f} W/m²."
 
 
 def rooms(house: House, listed: list[RoomResult]) -> str:

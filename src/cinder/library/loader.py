@@ -17,11 +17,16 @@ from cinder.library.entries import (
     CautionEntry,
     ClimateEntry,
     ConstructionEntry,
+    DensityEntry,
     EmitterTypeEntry,
     Entry,
+    ItemEntry,
     MachineEntry,
     PipeFamilyEntry,
+    QuestionEntry,
+    SpreadEntry,
     TablesEntry,
+    WallSignEntry,
 )
 
 EDITION = "2026.1"
@@ -30,7 +35,7 @@ E = TypeVar("E", bound=Entry)
 
 @dataclass(frozen=True)
 class Library:
-    """Every table, by kind and id; `cautions` are read where they are shown, not frozen into jobs."""
+    """Every table, by kind and id; those from `cautions` on are read where they are used, not frozen into jobs."""
 
     constructions: dict[str, ConstructionEntry]
     emitter_types: dict[str, EmitterTypeEntry]
@@ -39,6 +44,11 @@ class Library:
     climates: dict[str, ClimateEntry]
     tables: dict[str, TablesEntry]
     cautions: dict[str, CautionEntry]
+    enquiry: dict[str, QuestionEntry]
+    densities: dict[str, DensityEntry]
+    walk_round: dict[str, ItemEntry]
+    signs: dict[str, WallSignEntry]
+    spreads: dict[str, SpreadEntry]
 
 
 def entry_sha256(entry: Entry) -> str:
@@ -89,4 +99,9 @@ def load() -> Library:
         climates=_entries(ClimateEntry, _read("climates.toml"), "climates.toml"),
         tables=_entries(TablesEntry, _read("tables.toml"), "tables.toml"),
         cautions=_entries(CautionEntry, _read("cautions.toml"), "cautions.toml"),
+        enquiry=_entries(QuestionEntry, _read("enquiry.toml"), "enquiry.toml"),
+        densities=_entries(DensityEntry, _read("densities.toml"), "densities.toml"),
+        walk_round=_entries(ItemEntry, _read("walk_round.toml"), "walk_round.toml"),
+        signs=_entries(WallSignEntry, _read("signs.toml"), "signs.toml"),
+        spreads=_entries(SpreadEntry, _read("spreads.toml"), "spreads.toml"),
     )

@@ -56,6 +56,7 @@ class Space(Part):
     pos: Position = 0
     kind: LibraryKey | None = None
     b: Share | None = None
+    known: Evidence = {}
 
 
 class Neighbour(Part):
