@@ -24,7 +24,14 @@ def room(corners, *, height=2.5, at=(0.0, 0.0), storey=None, **more):
     (ax, ay), (bx, by) = corners[:2]
     rotation = -math.degrees(math.atan2(by - ay, bx - ax))
     place = {"x_m": x0 + at[0], "y_m": y0 + at[1], "rotation_deg": rotation}
-    return {"walk": runs, "height_m": height, "position": place, "part": "main", **({"storey": storey} if storey else {}), **more}
+    return {
+        "walk": runs,
+        "height_m": height,
+        "position": place,
+        "part": "main",
+        **({"storey": storey} if storey else {}),
+        **more,
+    }
 
 
 def box(x0, y0, x1, y1, **more):
@@ -177,8 +184,22 @@ def test_slopes_that_meet_below_the_flat_ceiling_share_the_ridge():
 
 def test_a_stairwell_is_open():
     rooms = {
-        "hall": box(0, 0, 2, 4, storey="g", voids={"v": {"face": "ceiling", "x_m": 0.5, "y_m": -1.0, "width_m": 1.0, "length_m": 2.5}}),
-        "landing": box(0, 0, 2, 4, storey="u", voids={"v": {"face": "floor", "x_m": 0.5, "y_m": -1.0, "width_m": 1.0, "length_m": 2.5}}),
+        "hall": box(
+            0,
+            0,
+            2,
+            4,
+            storey="g",
+            voids={"v": {"face": "ceiling", "x_m": 0.5, "y_m": -1.0, "width_m": 1.0, "length_m": 2.5}},
+        ),
+        "landing": box(
+            0,
+            0,
+            2,
+            4,
+            storey="u",
+            voids={"v": {"face": "floor", "x_m": 0.5, "y_m": -1.0, "width_m": 1.0, "length_m": 2.5}},
+        ),
     }
     r = laid(rooms, storeys=STOREYS)
     assert areas(r, "hall", "ceiling") == {"heated": 2.5, "landing": 5.5}

@@ -9,7 +9,7 @@ from cinder.library import load
 from cinder.model import empty_job
 from tests.conftest import house, judged, tansy_cut
 
-SCREENS = {"site", "rooms", "waterline", "machine", "hot-water", "pipework", "curve"}
+SCREENS = {"call", "site", "walk-round", "plan", "rooms", "waterline", "machine", "hot-water", "pipework", "curve"}
 
 
 def bold(text):

@@ -201,7 +201,8 @@ def _spaces(house: HouseView, arrays: LossArrays) -> list[_Cause]:
         cause = out.setdefault(
             f"space:{beyond.space}",
             _make("space", f"space:{beyond.space}", f"How cold it gets in the {(space.label or 'space').lower()}",
-                  Known(how="assumed"), "How is it closed against the outside?", "site"),
+                  space.known.get("kind") or Known(how="assumed"), "How is it closed against the outside?", "site",
+                  [f"/survey/spaces/{beyond.space}/known/kind"]),
         )  # fmt: skip
         cause.u[n] = 1.0
     return list(out.values())

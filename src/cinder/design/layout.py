@@ -31,6 +31,7 @@ FLOOR_SLACK_M = 0.15
 NEAR_GROUND_M = 1.0
 DEEP_M = 1.0
 LEAST_AREA_M2 = 0.01
+LEAST_SCRAP_M2 = 1e-6
 STOREY_M = 2.7
 GRID_M = 0.001
 ROOMS_MEET_M2 = 0.05
@@ -67,12 +68,22 @@ class Layout:
 
 @dataclass(slots=True)
 class _Hit:
+    """Another room's run across a wall's thickness: the stretch of this run, and the band above this floor.
+
+    `party` are the parts of it that are shared, taken from both sides at once, nearest first.
+    """
+
     room: str
     s0: float
     s1: float
     low: float
     high: float
     gap: float
+    party: list[Rect] = field(default_factory=list)
+
+
+Rect = tuple[float, float, float, float]
+"""From, to along a run; low, high above the room's floor."""
 
 
 HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
@@ -156,17 +167,69 @@ def _wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[_Hit]]:
     s0 = np.maximum(np.minimum(s_a, s_b), 0.0)
     s1 = np.minimum(np.maximum(s_a, s_b), length[:, None])
     facing &= s1 - s0 > LEAST_STRETCH_M
-    out: dict[tuple[str, int], list[_Hit]] = {}
+    hits: dict[tuple[int, int], _Hit] = {}
     for i, j in zip(*np.nonzero(facing), strict=True):
         mine, other = placed[owner[i][0]], placed[owner[j][0]]
-        theirs = other.walls[owner[j][1]]
-        distance = _gap_between(mine.walls[owner[i][1]], theirs, float(s0[i, j]), float(s1[i, j]))
+        distance = _gap_between(mine.walls[owner[i][1]], other.walls[owner[j][1]], float(s0[i, j]), float(s1[i, j]))
         if not -OVERLAP_SLACK_M <= distance <= THICKEST_WALL_M:
             continue
         band = (other.bottom_m - mine.bottom_m, other.top_m - mine.bottom_m)
-        hit = _Hit(other.id, float(s0[i, j]), float(s1[i, j]), band[0], band[1], distance)
-        out.setdefault((mine.id, owner[i][1]), []).append(hit)
+        hits[i, j] = _Hit(other.id, float(s0[i, j]), float(s1[i, j]), band[0], band[1], distance)
+    _share_out(placed, owner, hits, s_a, s_b)
+    out: dict[tuple[str, int], list[_Hit]] = {}
+    for (i, _), hit in hits.items():
+        out.setdefault((placed[owner[i][0]].id, owner[i][1]), []).append(hit)
     return out
+
+
+def _share_out(
+    placed: list[Shape],
+    owner: list[tuple[int, int]],
+    hits: dict[tuple[int, int], _Hit],
+    s_a: np.ndarray,
+    s_b: np.ndarray,
+) -> None:
+    """Give each stretch of wall to one neighbour, from both sides at once, so that a party wall is the same from each."""
+    taken: dict[int, list[Rect]] = {}
+    for (i, j), hit in sorted(hits.items(), key=lambda item: (item[1].gap, item[0])):
+        back = hits.get((j, i))
+        if i > j or back is None:
+            continue
+        mine, other = placed[owner[i][0]], placed[owner[j][0]]
+        down = mine.bottom_m - other.bottom_m
+        # a point s along run j lies at where(s) along run i
+        start, end = float(s_a[i, j]), float(s_b[i, j])
+        scale = (end - start) / other.walls[owner[j][1]].length_m
+
+        def to_other(rect: Rect, start: float = start, scale: float = scale, down: float = down) -> Rect:
+            ends = sorted(((rect[0] - start) / scale, (rect[1] - start) / scale))
+            return ends[0], ends[1], rect[2] + down, rect[3] + down
+
+        def to_mine(rect: Rect, start: float = start, scale: float = scale, down: float = down) -> Rect:
+            ends = sorted((start + rect[0] * scale, start + rect[1] * scale))
+            return ends[0], ends[1], rect[2] - down, rect[3] - down
+
+        low, high = max(0.0, hit.low), min(mine.height_m or 0.0, hit.high)
+        if high - low < LEAST_BAND_M:
+            continue
+        free = [(hit.s0, hit.s1, low, high)]
+        for cut in [*taken.get(i, []), *(to_mine(rect) for rect in taken.get(j, []))]:
+            free = [rest for rect in free for rest in _minus(rect, cut)]
+        hit.party = free
+        back.party = [to_other(rect) for rect in free]
+        taken.setdefault(i, []).extend(free)
+        taken.setdefault(j, []).extend(back.party)
+
+
+def _minus(rect: Rect, cut: Rect) -> list[Rect]:
+    """What is left of a rectangle when another is cut out of it."""
+    a, b, low, high = rect
+    c, d, bottom, top = cut
+    if c >= b or d <= a or bottom >= high or top <= low:
+        return [rect]
+    left, right = max(a, c), min(b, d)
+    parts = [(a, left, low, high), (right, b, low, high), (left, right, low, bottom), (left, right, top, high)]
+    return [p for p in parts if p[1] - p[0] > GRID_M and p[3] - p[2] > GRID_M]
 
 
 def _gap_between(mine: Wall, theirs: Wall, s0: float, s1: float) -> float:
@@ -196,6 +259,9 @@ def _wall(body: Shape, wall: Wall, room: Room, hits: list[_Hit]) -> list[Stretch
         stops |= {min(from_m, wall.length_m), max(to_m, 0.0)}
     for hit in hits:
         stops |= {hit.s0, hit.s1}
+        for rect in hit.party:
+            stops |= {rect[0], rect[1]}
+    stops = {min(max(stop, 0.0), wall.length_m) for stop in stops}
     edges = _apart(sorted(stops), wall.length_m)
     strips = [_strip(body, wall, s0, s1, stated, hits) for s0, s1 in pairwise(edges)]
     out: list[Stretch] = []
@@ -247,16 +313,17 @@ def _strip(
         return [(0.0, height, OUTSIDE, "assumed")]
     free = [(0.0, height)]
     bands: list[Band] = []
-    for hit in sorted((h for h in hits if h.s0 <= middle <= h.s1), key=lambda h: h.gap):
-        rest = []
-        for low, high in free:
-            a, b = max(low, hit.low), min(high, hit.high)
-            if b - a < LEAST_BAND_M:
-                rest.append((low, high))
+    for hit in hits:
+        for from_m, to_m, bottom, top in hit.party:
+            if not from_m <= middle <= to_m:
                 continue
-            bands.append((a, b, Beyond(kind="room", room=hit.room), "derived"))
-            rest += [(x, y) for x, y in ((low, a), (b, high)) if y - x > 1e-9]
-        free = rest
+            bands.append((bottom, top, Beyond(kind="room", room=hit.room), "derived"))
+            free = [
+                (x, y)
+                for low, high in free
+                for x, y in ((low, min(high, bottom)), (max(low, top), high))
+                if y - x > 1e-9
+            ]
     around = [h for h in hits if h.s0 <= middle <= h.s1]
     for low, high in free:
         bands += _free_band(body, low, high, around)
@@ -345,17 +412,25 @@ def _cover(
     return met, rest
 
 
+def _areas(geometry: BaseGeometry) -> BaseGeometry:
+    """What has an area in a geometry; overlays leave lines and points where edges touch."""
+    if geometry.geom_type == "Polygon":
+        return geometry if geometry.area > LEAST_SCRAP_M2 else Polygon()
+    kept = [part for part in shapely.get_parts(geometry) if part.geom_type == "Polygon" and part.area > LEAST_SCRAP_M2]
+    return shapely.MultiPolygon(kept)
+
+
 def _under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tuple[float, float]:
     """What no room covers, in two: strips under the walls between and around them, and what is really open."""
     if not met or rest.area <= LEAST_AREA_M2:
         return (rest.area, 0.0) if met else (0.0, rest.area)
     half = THICKEST_WALL_M / 2
     with np.errstate(invalid="ignore"):  # GEOS raises the flag on corners of slivers; their area is nil either way
-        covered = shapely.set_precision(shapely.union_all([shared for _, shared in met]), GRID_M)
+        covered = shapely.union_all([_areas(shared) for _, shared in met])
         closed = covered.buffer(half, join_style="mitre").buffer(-half, join_style="mitre")
-        free = shapely.set_precision(rest.difference(closed), GRID_M)
+        free = _areas(_areas(rest).difference(closed))
         core = free.buffer(-END_OF_WALL_M, join_style="mitre").buffer(END_OF_WALL_M, join_style="mitre")
-        free = core.intersection(free)
+        free = shapely.make_valid(core).intersection(shapely.make_valid(free))
     open_m2 = min(float(free.area), float(rest.area))
     return float(rest.area) - open_m2, open_m2
 
