@@ -3,8 +3,9 @@
 import copy
 
 import pytest
+from pydantic import ValidationError
 
-from cinder.design import design, effect, working
+from cinder.design import Design, design, effect, working
 from cinder.design.working import MAKERS
 from cinder.errors import NotFound
 from cinder.library import load
@@ -254,3 +255,14 @@ def test_no_word_promises_what_only_others_can():
     text = judged(tansy_cut()).model_dump_json().lower()
     for word in (" safe ", " legal ", " approved "):
         assert word not in text
+
+
+@pytest.mark.parametrize("name", ["three-rooms", "one-room", "bungalow", "two-storeys-open"])
+def test_a_design_is_what_its_types_say(name):
+    """Results are made unchecked for speed; here the whole tree is held against its own model."""
+    made = judged(house(name))
+    again = Design.model_validate(made.model_dump(), strict=False)
+    assert again.model_dump() == made.model_dump()
+    broken = made.model_dump() | {"engine": 3}
+    with pytest.raises(ValidationError):
+        Design.model_validate(broken)
