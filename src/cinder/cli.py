@@ -57,11 +57,14 @@ def serve_command(
     port: Annotated[int, typer.Option(help="Port on 127.0.0.1.")] = 8740,
     database: Annotated[str | None, typer.Option(envvar="CINDER_DATABASE", help="PostgreSQL address.")] = None,
     pages: Annotated[Path | None, typer.Option(help="Folder of the built pages.")] = None,
+    tls: Annotated[
+        Path | None, typer.Option(help="Folder for a self-signed certificate: serve HTTPS to paired tablets as well.")
+    ] = None,
 ) -> None:
-    """Serve the application on loopback."""
+    """Serve the application on loopback; with --tls on the local network too."""
     from cinder.web.serve import serve
 
-    serve(port=port, database=database, pages=pages)
+    serve(port=port, database=database, pages=pages, tls=tls)
 
 
 def _cell(value: float | None, digits: int) -> str:

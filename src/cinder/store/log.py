@@ -37,6 +37,8 @@ class Change:
     base_version: int
     operations: list[patch.Operation]
     label: str = ""
+    knows: tuple[str, ...] = ()
+    """Ids of the sender's own earlier changes that this one was made on top of, before they were answered."""
 
     def sha256(self) -> str:
         body = {"base": self.base_version, "operations": self.operations, "label": self.label}
@@ -153,9 +155,9 @@ class ChangeLog:
                 self._rebase(session, who, row, change, paths)
             return self._write(session, who, row, change, paths, kind="edit", refers_to=None)
 
-    def undo(self, who: Who, job_id: str, change_id: str) -> Applied:
-        """Take back this person's last change that stands, as a new change."""
-        return self._take_back(who, job_id, change_id, kind="undo")
+    def undo(self, who: Who, job_id: str, change_id: str, *, of: str | None = None) -> Applied:
+        """Take back this person's last change that stands, as a new change; `of` names the change that is meant."""
+        return self._take_back(who, job_id, change_id, kind="undo", of=of)
 
     def redo(self, who: Who, job_id: str, change_id: str) -> Applied:
         """Take back this person's last undo, as a new change."""
@@ -235,6 +237,8 @@ class ChangeLog:
 
     def _rebase(self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str]) -> None:
         for other in self._changes(session, who, row.id, after=change.base_version):
+            if other.person_id == who.person_id and other.change_id in change.knows:
+                continue
             met = next((p for p in paths for q in other.touched if patch.meets(p, q)), None)
             if met is None:
                 continue
@@ -306,7 +310,7 @@ class ChangeLog:
         undo, redo = self._stacks(session, who, job_id)
         return (undo[-1].label if undo else None, redo[-1].label if redo else None)
 
-    def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str) -> Applied:
+    def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str, of: str | None = None) -> Applied:
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
             again = self._again(session, who, row, change_id, kind, None)
@@ -317,6 +321,8 @@ class ChangeLog:
             if not stack:
                 raise NothingToUndo(f"There is nothing of yours to {kind} here.")
             target = session.get_one(ChangeRow, (who.company_id, job_id, stack[-1].version))
+            if of is not None and of not in (target.change_id, target.refers_to):
+                raise NothingToUndo("The change that was to be taken back is not the last one of yours here.")
             self._untouched_since(session, who, row, target)
             change = Change(change_id, row.version, target.inverse, target.label)
             paths = patch.touched(row.document, target.inverse)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, ForeignKeyConstraint, Index, String, Text, func
+from sqlalchemy import BigInteger, DateTime, ForeignKey, ForeignKeyConstraint, Index, LargeBinary, String, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -77,3 +77,20 @@ class ChangeRow(Base):
         ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),
         Index("changes_by_id", "company_id", "job_id", "change_id", unique=True),
     )
+
+
+class PhotoRow(Base):
+    """A picture, kept as upright JPEG at three sizes under the fingerprint of the file that was sent."""
+
+    __tablename__ = "photos"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    person_id: Mapped[str] = mapped_column(String(64))
+    width_px: Mapped[int]
+    height_px: Mapped[int]
+    full: Mapped[bytes] = mapped_column(LargeBinary)
+    view: Mapped[bytes] = mapped_column(LargeBinary)
+    thumb: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),)

@@ -8,13 +8,16 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
+from cinder.design.result import Doubts, Leaving
 from cinder.library import (
     CautionEntry,
     ClimateEntry,
     ConstructionEntry,
     EmitterTypeEntry,
+    ItemEntry,
     MachineEntry,
     PipeFamilyEntry,
+    QuestionEntry,
     TablesEntry,
 )
 from cinder.model import Job
@@ -43,10 +46,14 @@ class ChangeIn(In):
     schema_version: int = 1
     label: Annotated[str, Field(max_length=200)] = ""
     operations: Annotated[list[OperationIn], Field(max_length=500)]
+    knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
 
 
 class TakeBackIn(In):
+    """`of`: the change that is meant; refused when another one is on top by now."""
+
     id: ChangeId
+    of: ChangeId | None = None
 
 
 class WhatIfIn(In):
@@ -134,9 +141,39 @@ class LibraryOut(BaseModel):
     climates: dict[str, ClimateEntry]
     tables: dict[str, TablesEntry]
     cautions: dict[str, CautionEntry]
+    enquiry: dict[str, QuestionEntry]
+    walk_round: dict[str, ItemEntry]
     sha256: dict[str, dict[str, str]]
 
 
 class Health(BaseModel):
     engine: str
     database: Literal["answers", "silent"]
+
+
+class OperationOut(BaseModel):
+    op: Literal["add", "replace", "remove", "test"]
+    path: str
+    value: Any = None
+
+
+class DoubtsOut(BaseModel):
+    """The slow part of the Design, stamped with the version it belongs to."""
+
+    version: int
+    doubts: Doubts
+    leaving: Leaving
+
+
+class PhotoOut(BaseModel):
+    sha256: str
+    width_px: int
+    height_px: int
+
+
+class TakenIn(BaseModel):
+    """What a file would do to the job: one change, to be sent as any other."""
+
+    operations: list[OperationOut]
+    rooms: int
+    emitters: int

@@ -2,45 +2,51 @@
 
 from __future__ import annotations
 
+import secrets
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import BackgroundTasks, Depends, FastAPI, Request
+from fastapi import BackgroundTasks, FastAPI, Request
 from sqlalchemy import text
 from sse_starlette.sse import EventSourceResponse
-from starlette.responses import FileResponse, Response
+from starlette.responses import FileResponse, RedirectResponse, Response
 
 from cinder import ENGINE_VERSION
-from cinder.design import Working, design, effect, working
+from cinder.design import Working, design, effect, survey_gaps, working
 from cinder.design.fabric import Transmittances
-from cinder.errors import NewerSchema, NotFound
+from cinder.errors import Forbidden, NewerSchema, NotFound
 from cinder.exchange import job_file
 from cinder.exchange.starter import start_job
 from cinder.library import EDITION, entry_sha256, load
 from cinder.model import SCHEMA, parse
 from cinder.store.database import engine, migrate
 from cinder.store.log import Applied, Change, ChangeLog, Who
+from cinder.store.photos import PhotoShelf
 from cinder.web import answers
+from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON, Asker
 from cinder.web.desk import DesignDesk, json_response
 from cinder.web.events import News
-from cinder.web.gate import Gate
+from cinder.web.files import install_files
+from cinder.web.gate import PAIR_COOKIE, Gate
 from cinder.web.problems import ErrorOut, install
 
-DEMO = Who("demo-company", "demo-engineer")
-DEMO_COMPANY = "Reedmace Heating (sample)"
-DEMO_PERSON = "Sample engineer"
 PING_S = 20
+PAIRED_S = 30 * 24 * 3600
 
 
-def who_asks() -> Who:
-    """Who a request runs as. Until accounts arrive: the demo company's demo engineer, decided only here."""
-    return DEMO
+@dataclass(frozen=True)
+class Tablet:
+    """What lets a tablet on the local network in: this machine's names, the pairing code, the certificate."""
+
+    hosts: tuple[str, ...]
+    code: str
+    certificate: Path
 
 
-Asker = Annotated[Who, Depends(who_asks)]
 REFUSALS: dict[int | str, dict[str, Any]] = {
     status: {"model": ErrorOut} for status in (400, 403, 404, 409, 413, 415, 422)
 }
@@ -56,6 +62,8 @@ def library_answer() -> dict[str, Any]:
         kind: {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()} for kind in kinds
     }
     body["cautions"] = {key: entry.model_dump(mode="json") for key, entry in library.cautions.items()}
+    body["enquiry"] = {key: q.model_dump(mode="json", by_alias=True) for key, q in library.enquiry.items()}
+    body["walk_round"] = {key: item.model_dump(mode="json") for key, item in library.walk_round.items()}
     body["sha256"] = {
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
     }
@@ -63,8 +71,8 @@ def library_answer() -> dict[str, Any]:
     return {"edition": EDITION, **body}
 
 
-def create_app(database: str, pages: Path | None = None) -> FastAPI:
-    """The application over a database; migrations run as it starts."""
+def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | None = None) -> FastAPI:
+    """The application over a database; migrations run as it starts. `tablet`: the local network may reach it."""
     connection = engine(database)
     log = ChangeLog(connection)
     desk = DesignDesk(log)
@@ -89,10 +97,32 @@ def create_app(database: str, pages: Path | None = None) -> FastAPI:
     _jobs(app, log, desk)
     _edits(app, log, desk)
     _reading(app, log, desk, news)
+    install_files(app, log, desk, PhotoShelf(connection))
+    if tablet is not None:
+        _pairing(app, tablet)
     if pages is not None and pages.is_dir():
         _pages(app, pages)
-    app.add_middleware(Gate)
+    app.add_middleware(Gate, hosts=tablet.hosts if tablet else (), pairing=tablet.code if tablet else None)
     return app
+
+
+def _pairing(app: FastAPI, tablet: Tablet) -> None:
+    @app.get("/pair/{code}", include_in_schema=False)
+    def pair(code: str) -> Response:
+        """Give a tablet that knows the code the cookie it needs from then on."""
+        if not secrets.compare_digest(code, tablet.code):
+            raise Forbidden("That is not the code ./start --tls printed.")
+        answer = RedirectResponse("/", status_code=303)
+        answer.set_cookie(
+            PAIR_COOKIE, tablet.code, max_age=PAIRED_S, httponly=True, secure=True, samesite="strict", path="/"
+        )
+        return answer
+
+    @app.get("/certificate", include_in_schema=False)
+    def certificate() -> Response:
+        """The self-signed certificate, to be trusted by the tablet."""
+        name = {"content-disposition": 'attachment; filename="mellow-cinder.crt"'}
+        return FileResponse(tablet.certificate, media_type="application/x-x509-ca-cert", headers=name)
 
 
 def _health(app: FastAPI, connection: Any) -> None:
@@ -179,13 +209,14 @@ def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
         if sent.schema_version > SCHEMA:
             raise NewerSchema(f"The change has schema {sent.schema_version}; this engine reads up to {SCHEMA}.")
         operations = [operation.plain() for operation in sent.operations]
-        applied = log.apply(who, job_id, Change(sent.id, sent.base_version, operations, sent.label))
+        knows = tuple(sent.knows)
+        applied = log.apply(who, job_id, Change(sent.id, sent.base_version, operations, sent.label, knows))
         return answer(who, applied, later)
 
     @app.post("/api/jobs/{job_id}/undo", responses={200: {"model": answers.Answer}})
     def undo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
         """Take back my last change, as a new change."""
-        return answer(who, log.undo(who, job_id, sent.id), later)
+        return answer(who, log.undo(who, job_id, sent.id, of=sent.of), later)
 
     @app.post("/api/jobs/{job_id}/redo", responses={200: {"model": answers.Answer}})
     def redo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
@@ -213,6 +244,14 @@ def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News) -> None
             for entry in log.history(who, job_id)
         ]  # fmt: skip
         return {"entries": entries}
+
+    @app.get("/api/jobs/{job_id}/doubts", responses={200: {"model": answers.DoubtsOut}})
+    def doubt_range(who: Asker, job_id: str, standing: str | None = None) -> Response:
+        """The sampled range, every doubt by what it moves, and the gaps, nearest first from the room one stands in."""
+        current = log.current(who, job_id)
+        found = desk.doubts(who, current.job, current.version)
+        left = survey_gaps.leaving(current.job, standing=standing, doubts=found)
+        return json_response({"version": current.version, "doubts": found.model_dump(), "leaving": left.model_dump()})
 
     @app.get("/api/jobs/{job_id}/working/{key}", response_model=Working)
     def show_working(who: Asker, job_id: str, key: str) -> Working:

@@ -10,7 +10,8 @@ from typing import Any
 import orjson
 from starlette.responses import Response
 
-from cinder.design import Design, Effect, design, effect
+from cinder.design import Design, Effect, design, doubts, effect
+from cinder.design.result import Doubts
 from cinder.model import Job, parse
 from cinder.store.log import Applied, ChangeLog, Who
 
@@ -23,6 +24,7 @@ class DesignDesk:
     def __init__(self, log: ChangeLog) -> None:
         self.log = log
         self._kept: OrderedDict[tuple[str, str, int], Design] = OrderedDict()
+        self._doubts: OrderedDict[tuple[str, str, int], Doubts] = OrderedDict()
         self._lock = threading.Lock()
 
     def design(self, who: Who, job: Job, version: int) -> Design:
@@ -38,6 +40,19 @@ class DesignDesk:
             while len(self._kept) > KEPT:
                 self._kept.popitem(last=False)
         return made
+
+    def doubts(self, who: Who, job: Job, version: int) -> Doubts:
+        """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
+        key = (who.company_id, job.id, version)
+        with self._lock:
+            known = self._doubts.get(key)
+        if known is None:
+            known = doubts.solve(job)
+            with self._lock:
+                self._doubts[key] = known
+                while len(self._doubts) > KEPT:
+                    self._doubts.popitem(last=False)
+        return known
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""

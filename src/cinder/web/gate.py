@@ -1,26 +1,44 @@
 """What may come in at all: our own page on loopback, strict JSON, nothing oversized.
 
-Until there are accounts, no other web page may write into a job: Host and Origin are checked, and
-every write must declare JSON, which a foreign form cannot.
+Until there are accounts, no other machine reaches it but a paired tablet (`./start --tls`), and no other web page may
+write into a job: Host and Origin are checked, and every write must declare JSON, or the media type of the one file it
+brings, none of which a foreign form can send.
 """
 
 from __future__ import annotations
 
+import re
+import secrets
 from collections.abc import Awaitable, Callable, MutableMapping
+from http.cookies import SimpleCookie
 from typing import Any
 
 from starlette.responses import Response
 
 from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
 from cinder.exchange import strict_json
+from cinder.exchange.pictures import MAX_BYTES as MAX_PICTURE
 from cinder.web.problems import problem_response
 
+MAX_FILE = 8 * 1024 * 1024
+MAX_BUNDLE = 400 * 1024 * 1024
 Scope = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 App = Callable[[Scope, Receive, Send], Awaitable[None]]
 
+PLAIN_JSON = "application/json"
+SHEETS = ("text/csv", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+FILES = (
+    # method, path, media types, most bytes: everything else that is written is JSON
+    ("PUT", re.compile(r"/api/photos/[0-9a-f]{64}"), ("image/*", "application/octet-stream"), MAX_PICTURE),
+    ("POST", re.compile(r"/api/jobs/bundle"), ("application/zip",), MAX_BUNDLE),
+    ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/sheet"), SHEETS, MAX_FILE),
+    ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
+)
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
+PAIR_COOKIE = "cinder_pair"
+OPEN_PATHS = ("/pair/", "/certificate")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 SECURITY_HEADERS = [
     (b"x-content-type-options", b"nosniff"),
@@ -32,9 +50,19 @@ SECURITY_HEADERS = [
 class Gate:
     """ASGI middleware around the whole application."""
 
-    def __init__(self, app: App, *, max_bytes: int = strict_json.MAX_BYTES) -> None:
+    def __init__(
+        self,
+        app: App,
+        *,
+        max_bytes: int = strict_json.MAX_BYTES,
+        hosts: tuple[str, ...] = (),
+        pairing: str | None = None,
+    ) -> None:
+        """`hosts`: further names of this machine, for a tablet on the local network; `pairing`: the code it must hold."""
         self.app = app
         self.max_bytes = max_bytes
+        self.hosts = hosts
+        self.pairing = pairing
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -42,7 +70,7 @@ class Gate:
             return
         headers = {key.decode("latin-1").lower(): value.decode("latin-1") for key, value in scope["headers"]}
         try:
-            self._origin(headers)
+            self._origin(scope, headers)
             body = await self._body(scope, headers, receive)
         except CinderError as error:
             response: Response = problem_response(error)
@@ -50,25 +78,40 @@ class Gate:
             return
         await self.app(scope, body or receive, self._with_headers(send))
 
-    def _origin(self, headers: dict[str, str]) -> None:
+    def _origin(self, scope: Scope, headers: dict[str, str]) -> None:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
-        if name not in LOOPBACK:
+        if name not in LOOPBACK and name not in self.hosts:
             raise Forbidden(f"The host {host!r} is not this machine's own address.")
         origin = headers.get("origin")
         if origin is not None and origin not in (f"http://{host}", f"https://{host}"):
             raise Forbidden(f"The page {origin!r} may not use this application.")
         if headers.get("sec-fetch-site") == "cross-site":
             raise Forbidden("Another web page may not use this application.")
+        if self.pairing and not self._own_machine(scope) and not scope["path"].startswith(OPEN_PATHS):
+            cookie = SimpleCookie(headers.get("cookie", "")).get(PAIR_COOKIE)
+            if cookie is None or not secrets.compare_digest(cookie.value, self.pairing):
+                raise Forbidden(
+                    "This tablet is not paired. Open the address that ./start --tls printed, with its code."
+                )
+
+    def _own_machine(self, scope: Scope) -> bool:
+        client = scope.get("client")
+        return client is not None and client[0] in ("127.0.0.1", "::1")
 
     async def _body(self, scope: Scope, headers: dict[str, str], receive: Receive) -> Receive | None:
         if scope["method"] not in WRITES:
             return None
-        if headers.get("content-type", "").split(";")[0].strip().lower() != "application/json":
-            raise UnsupportedMedia("Send JSON: the content type must be application/json.")
+        media = headers.get("content-type", "").split(";")[0].strip().lower()
+        allowed, most = self._takes(scope)
+        if media not in allowed and f"{media.split('/')[0]}/*" not in allowed:
+            wanted = " or ".join(allowed)
+            raise UnsupportedMedia(
+                f"Send JSON: the content type must be {wanted}." if allowed == (PLAIN_JSON,) else f"Send {wanted} here."
+            )
         declared = headers.get("content-length", "0")
-        if declared.isdigit() and int(declared) > self.max_bytes:
-            raise TooLarge(f"{int(declared):,} bytes; at most {self.max_bytes:,} are taken.")
+        if declared.isdigit() and int(declared) > most:
+            raise TooLarge(f"{int(declared):,} bytes; at most {most:,} are taken.")
         chunks: list[bytes] = []
         size, more = 0, True
         while more:
@@ -77,11 +120,12 @@ class Gate:
                 raise MalformedJson("The connection ended in the middle of the request.")
             chunks.append(message.get("body", b""))
             size += len(chunks[-1])
-            if size > self.max_bytes:
-                raise TooLarge(f"More than {self.max_bytes:,} bytes.")
+            if size > most:
+                raise TooLarge(f"More than {most:,} bytes.")
             more = message.get("more_body", False)
         data = b"".join(chunks)
-        strict_json.loads(data)
+        if allowed == (PLAIN_JSON,):
+            strict_json.loads(data)
         sent = False
 
         async def replay() -> MutableMapping[str, Any]:
@@ -92,6 +136,13 @@ class Gate:
             return {"type": "http.request", "body": data, "more_body": False}
 
         return replay
+
+    def _takes(self, scope: Scope) -> tuple[tuple[str, ...], int]:
+        """Media types and most bytes of a write."""
+        for method, path, media, most in FILES:
+            if scope["method"] == method and path.fullmatch(scope["path"]):
+                return media, most
+        return (PLAIN_JSON,), self.max_bytes
 
     def _with_headers(self, send: Send) -> Send:
         async def out(message: MutableMapping[str, Any]) -> None:

@@ -10,7 +10,8 @@ import uvicorn
 from cinder.errors import NoDatabase
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog
-from cinder.web.app import DEMO, DEMO_COMPANY, DEMO_PERSON, create_app
+from cinder.web.app import Tablet, create_app
+from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.web.demo import seed
 
 
@@ -25,8 +26,11 @@ def settle_memory() -> None:
     gc.set_threshold(20_000, 50, 100)
 
 
-def serve(*, port: int, database: str | None, pages: Path | None) -> None:
-    """Migrate, seed the sample job, serve on 127.0.0.1. Ends with the process."""
+def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | None = None) -> None:
+    """Migrate, seed the sample jobs, serve on 127.0.0.1. Ends with the process.
+
+    With `tls` (a folder for certificate and pairing code) it serves HTTPS to the local network, to paired tablets.
+    """
     if not database:
         raise NoDatabase("No database address: set CINDER_DATABASE or give --database. ./start does it for you.")
     connection = engine(database)
@@ -35,6 +39,18 @@ def serve(*, port: int, database: str | None, pages: Path | None) -> None:
     log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
     seed(log, DEMO)
     connection.dispose()
-    app = create_app(database, pages)
+    if tls is None:
+        app = create_app(database, pages)
+        settle_memory()
+        uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)
+        return
+    from cinder.web.tls import addresses, make, pairing_code
+
+    names = addresses()
+    certificate, key = make(tls, names)
+    app = create_app(database, pages, tablet=Tablet(tuple(names), pairing_code(tls), certificate))
     settle_memory()
-    uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)
+    uvicorn.run(
+        app, host="0.0.0.0", port=port, log_level="warning", timeout_graceful_shutdown=2, ssl_certfile=certificate,
+        ssl_keyfile=key,
+    )  # fmt: skip

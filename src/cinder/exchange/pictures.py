@@ -1,0 +1,90 @@
+"""Pictures from the site: only true images, turned upright, without where they were taken, in three sizes."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from cinder.errors import Problem, Refused, TooLarge
+
+MAX_BYTES = 25 * 1024 * 1024
+MAX_PIXELS = 80_000_000
+FULL_PX, VIEW_PX, THUMB_PX = 4096, 1600, 320
+QUALITY = 86
+FORMATS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF", "MPO")
+PHONE_FORMATS = (b"ftypheic", b"ftypheix", b"ftyphevc", b"ftypmif1", b"ftypmsf1", b"ftypavif")
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A picture as it is kept: JPEG bytes at three sizes, upright, no metadata."""
+
+    width_px: int
+    height_px: int
+    full: bytes
+    view: bytes
+    thumb: bytes
+
+
+def prepare(data: bytes) -> Picture:
+    """Read an upload and make it ready to keep.
+
+    Raises `TooLarge` beyond 25 MB or 80 megapixels (nothing is unpacked to find out), `Refused` naming what it is
+    instead of a picture.
+    """
+    if len(data) > MAX_BYTES:
+        raise TooLarge(f"The picture has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
+    _not_a_picture(data)
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            image = Image.open(io.BytesIO(data), formats=FORMATS)
+        if image.width * image.height > MAX_PIXELS:
+            raise TooLarge(f"The picture unpacks to {image.width} × {image.height} dots; at most 80 million are taken.")
+        image.draft("RGB", (FULL_PX, FULL_PX))
+        upright = ImageOps.exif_transpose(image)
+        plain = _on_white(upright)
+    except TooLarge:
+        raise
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        raise Refused("This file is no picture we can read.", problems=(Problem("/photo", str(error)[:200]),)) from None
+    full = _fit(plain, FULL_PX)
+    return Picture(full.width, full.height, _jpeg(full), _jpeg(_fit(full, VIEW_PX)), _jpeg(_fit(full, THUMB_PX)))
+
+
+def _not_a_picture(data: bytes) -> None:
+    head = data[:512].lstrip().lower()
+    if any(mark in data[:64] for mark in PHONE_FORMATS):
+        raise Refused(
+            "This is a phone's own picture format (HEIC or AVIF), which is not read here. Set the camera to JPEG "
+            "(“most compatible”), or send it as JPEG.",
+            problems=(Problem("/photo", "HEIC or AVIF"),),
+        )
+    if head.startswith((b"<!doctype", b"<html", b"<svg", b"<?xml")):
+        raise Refused("This is a web page or a drawing, no photograph.", problems=(Problem("/photo", "HTML or SVG"),))
+
+
+def _on_white(image: Image.Image) -> Image.Image:
+    if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
+        under = Image.new("RGB", image.size, "white")
+        over = image.convert("RGBA")
+        under.paste(over, mask=over.getchannel("A"))
+        return under
+    return image.convert("RGB")
+
+
+def _fit(image: Image.Image, longest: int) -> Image.Image:
+    if max(image.size) <= longest:
+        return image
+    copy = image.copy()
+    copy.thumbnail((longest, longest), Image.Resampling.LANCZOS)
+    return copy
+
+
+def _jpeg(image: Image.Image) -> bytes:
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality=QUALITY, optimize=True)
+    return out.getvalue()
