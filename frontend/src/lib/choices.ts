@@ -74,5 +74,6 @@ export function beyondFrom(value: string): Record<string, string> {
 export function elementsFor(kind: string, beyond: string): string[] {
 	if (kind === 'wall') return ['wall'];
 	if (kind === 'floor') return beyond === 'ground' ? ['ground'] : ['floor'];
+	if (kind === 'slope') return ['roof'];
 	return beyond === 'heated' || beyond === 'room' ? ['floor', 'roof'] : ['roof'];
 }

@@ -1,5 +1,6 @@
 import { getContext, setContext } from 'svelte';
 import { api, type Refusal, type Working } from './api/client';
+import { DoubtDesk } from './doubts.svelte';
 import type { JobSession } from './session.svelte';
 
 /** The frame's shared state: the open job, the working drawer, which row is open, the theme. */
@@ -9,13 +10,18 @@ export class Frame {
 	workingError = $state<string | null>(null);
 	findings = $state(false);
 	openRoom = $state<string | null>(null);
+	aside = $state(false);
+	readonly doubts: DoubtDesk;
 
-	constructor(readonly session: JobSession) {}
+	constructor(readonly session: JobSession) {
+		this.doubts = new DoubtDesk(session.id);
+	}
 
 	/** Open the working behind a figure; asked again, it closes. */
 	async showWorking(key: string): Promise<void> {
 		if (this.workingKey === key) return this.closeDrawer();
 		this.findings = false;
+		this.aside = false;
 		this.workingKey = key;
 		await this.refreshWorking();
 	}
@@ -35,12 +41,20 @@ export class Frame {
 		this.workingKey = null;
 		this.working = null;
 		this.findings = !this.findings;
+		this.aside = false;
+	}
+
+	/** The changes that met somebody else's. */
+	showAside(): void {
+		this.closeDrawer();
+		this.aside = true;
 	}
 
 	closeDrawer(): void {
 		this.workingKey = null;
 		this.working = null;
 		this.findings = false;
+		this.aside = false;
 	}
 }
 

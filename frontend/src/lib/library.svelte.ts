@@ -6,7 +6,7 @@ class LibraryShelf {
 
 	async load(): Promise<void> {
 		if (this.all) return;
-		const { data } = await api.GET('/api/library');
+		const { data } = await api.GET('/api/library').catch(() => ({ data: undefined }));
 		if (data) this.all = data;
 	}
 }

@@ -68,6 +68,7 @@ export function removeRoom(draft: Draft, id: string): void {
 		for (const [f, face] of Object.entries(other.faces ?? {}))
 			for (const [s, span] of Object.entries(face.spans ?? {}))
 				if (span.beyond?.room === id) draft.set(`/survey/rooms/${key}/faces/${f}/spans/${s}/beyond`, { kind: 'heated' });
+	for (const [key, photo] of Object.entries(job.survey?.photos ?? {})) if (photo.room === id) draft.remove(`/survey/photos/${key}`);
 	draft.remove(`/survey/rooms/${id}`);
 }
 
@@ -80,6 +81,7 @@ export function removeEmitter(draft: Draft, id: string): void {
 		for (const [p, action] of Object.entries(scheme.pipes ?? {}))
 			if (action.run?.emitter === id) draft.remove(`/schemes/${key}/pipes/${p}/run/emitter`);
 	}
+	for (const [key, photo] of Object.entries(draft.job.survey?.photos ?? {})) if (photo.emitter === id) draft.remove(`/survey/photos/${key}/emitter`);
 	draft.remove(`/survey/emitters/${id}`);
 }
 

@@ -1,9 +1,14 @@
 /** The places of work and the screens that work in them, in working order. */
-export type ScreenKey = 'site' | 'rooms' | 'waterline' | 'machine' | 'hot-water' | 'pipework' | 'curve';
+export type ScreenKey = 'call' | 'site' | 'walk-round' | 'plan' | 'doubts' | 'rooms' | 'waterline' | 'machine' | 'hot-water' | 'pipework' | 'curve';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] = [
-	{ name: 'Desk', when: 'before', screens: [{ key: 'site', label: 'Site and practice', shortcut: 's' }] },
-	{ name: 'House', when: 'on site', screens: [{ key: 'rooms', label: 'Rooms', shortcut: 'r' }] },
+	{ name: 'Desk', when: 'before', screens: [{ key: 'call', label: 'First call', shortcut: 't' }, { key: 'site', label: 'Site and practice', shortcut: 's' }] },
+	{ name: 'House', when: 'on site', screens: [
+			{ key: 'walk-round', label: 'Walk-round', shortcut: 'o' },
+			{ key: 'plan', label: 'Plan', shortcut: 'l' },
+			{ key: 'rooms', label: 'Rooms', shortcut: 'r' },
+			{ key: 'doubts', label: 'Doubts and gaps', shortcut: 'u' }
+		] },
 	{
 		name: 'Board',
 		when: 'design',

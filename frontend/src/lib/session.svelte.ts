@@ -1,14 +1,26 @@
+import { applyPatch, deepClone, type Operation as PatchStep } from 'fast-json-patch';
 import { api, type Answer, type Design, type Effect, type Job, type Refusal } from './api/client';
 import { Draft, newId, type Operation } from './draft';
+import { keep, type Aside, type Waiting } from './keep';
 import { shelf } from './library.svelte';
+import { sendPhoto } from './photos';
 
-type Gesture = { id: string; label: string; make: (draft: Draft) => void; done: (kept: boolean) => void };
+type Done = (kept: boolean) => void;
+type Gesture = Waiting & { done: Done[] };
 export type Saving = 'saved' | 'saving' | 'waiting';
 export type Notice = { message: string; kept: string; places: string[] };
 
 const RETRY_MS = 1500;
 
-/** One open job: its document, its Design, and the queue its changes go through. */
+/** Whether one path equals or lies within the other. */
+export function meets(one: string, other: string): boolean {
+	return one === other || one.startsWith(`${other}/`) || other.startsWith(`${one}/`);
+}
+
+/**
+ * One open job: its document as this browser sees it (the server's, with the waiting changes laid over it), its
+ * Design, and the queue its changes go through. The queue is kept in IndexedDB, so closing the cover loses nothing.
+ */
 export class JobSession {
 	job = $state.raw<Job | null>(null);
 	design = $state.raw<Design | null>(null);
@@ -16,22 +28,27 @@ export class JobSession {
 	kept = $state.raw<Effect | null>(null);
 	asked = $state.raw<Effect | null>(null);
 	version = $state(0);
+	person = $state('');
 	undoLabel = $state<string | null>(null);
 	redoLabel = $state<string | null>(null);
-	canUndo = $state(false);
-	canRedo = $state(false);
 	savedAt = $state('');
 	saving = $state<Saving>('saved');
+	pending = $state(0);
+	aside = $state.raw<Aside[]>([]);
 	notice = $state.raw<Notice | null>(null);
 	missing = $state<string | null>(null);
 
+	private answer: Answer | null = null;
 	private queue: Gesture[] = [];
 	private running = false;
+	private taking = false;
 	private news: EventSource | null = null;
 	private asking = 0;
 	private heard = 0;
 	private wondering = false;
 	private wondered: ((draft: Draft) => void) | null = null;
+	private wake: (() => void) | null = null;
+	private readonly back = (): void => this.wake?.();
 
 	constructor(readonly id: string) {}
 
@@ -49,13 +66,45 @@ export class JobSession {
 		return this.job?.active_scheme ?? null;
 	}
 
-	get pending(): number {
-		return this.queue.length;
+	/** The figures belong to an earlier edit: changes wait for the line. */
+	get stale(): boolean {
+		return this.saving === 'waiting' && this.pending > 0;
+	}
+
+	get canUndo(): boolean {
+		return this.pending ? this.lastOpen() !== undefined : this.undoLabel !== null;
+	}
+
+	get canRedo(): boolean {
+		return this.pending === 0 && this.redoLabel !== null;
 	}
 
 	async open(): Promise<void> {
-		await Promise.all([shelf.load(), this.reload()]);
+		addEventListener('online', this.back);
+		await shelf.load();
+		await this.reload();
+		const waiting = await keep.waiting.where('job').equals(this.id).sortBy('seq');
+		if (waiting.length) {
+			this.queue.push(...waiting.map((w) => ({ ...w, waited: true, done: [] })));
+			this.lay();
+			this.saving = 'waiting';
+			void this.run();
+		}
+		this.aside = await keep.aside.where('job').equals(this.id).sortBy('seq');
+		this.listen();
+	}
+
+	private listen(): void {
 		this.news = new EventSource(`/api/jobs/${this.id}/events`);
+		let broken = false;
+		this.news.onerror = () => void (broken = true);
+		this.news.onopen = () => {
+			if (broken) {
+				broken = false;
+				this.back();
+				if (!this.running) void this.reload();
+			}
+		};
 		this.news.addEventListener('version', (event) => {
 			const said = JSON.parse((event as MessageEvent<string>).data) as { version: number };
 			this.heard = Math.max(this.heard, said.version);
@@ -64,27 +113,66 @@ export class JobSession {
 	}
 
 	close(): void {
+		removeEventListener('online', this.back);
 		this.news?.close();
 	}
 
+	/** The job from the server; without a line as it was last seen here. */
 	async reload(): Promise<void> {
-		const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id } } });
-		if (data) this.take(data, false);
-		else this.missing = (error as Refusal | undefined)?.message ?? 'The job could not be opened.';
+		try {
+			const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id } } });
+			if (data) this.take(data, false);
+			else if (!this.answer) this.missing = (error as Refusal | undefined)?.message ?? 'The job could not be opened.';
+		} catch {
+			if (this.answer) return;
+			const kept = await keep.snapshots.get(this.id);
+			if (kept) {
+				this.take(kept.answer, false);
+				this.saving = 'waiting';
+			} else this.missing = 'There is no line, and this job has not been opened on this machine before.';
+		}
 	}
 
-	/** Queue a gesture; resolves true once it is kept. */
-	edit(label: string, make: (draft: Draft) => void): Promise<boolean> {
-		return new Promise((done) => {
-			this.queue.push({ id: newId(), label, make, done });
-			this.saving = 'saving';
+	/** Queue a gesture; resolves true once it is kept (on the server, or here while there is no line). */
+	edit(label: string, make: (draft: Draft) => void, photos: string[] = []): Promise<boolean> {
+		const draft = this.job ? new Draft(this.job, shelf.all) : null;
+		if (draft) make(draft);
+		if (!draft?.operations.length) return Promise.resolve(true);
+		this.job = draft.job;
+		const item = this.item('edit', label, draft.operations, photos);
+		return new Promise((done) => this.add({ ...item, done: [done] }));
+	}
+
+	private item(kind: 'edit' | 'undo', label: string, operations: Operation[], photos: string[] = []): Waiting {
+		const knows = this.queue.map((g) => g.id);
+		return { id: newId(), job: this.id, kind, base: this.version, label, operations, knows, photos, at: new Date().toISOString(), waited: false };
+	}
+
+	private add(gesture: Gesture): void {
+		this.queue.push(gesture);
+		this.pending = this.queue.length;
+		if (this.saving === 'saved') this.saving = 'saving';
+		const { done: _, ...plain } = gesture;
+		const stored = keep.waiting.add(plain).then(
+			(seq) => void (gesture.seq = seq),
+			() => undefined // private windows may refuse storage; the queue in memory still holds it
+		);
+		void stored.then(() => {
+			if (this.saving === 'waiting') for (const done of gesture.done.splice(0)) done(true);
 			void this.run();
 		});
 	}
 
 	async takeBack(kind: 'undo' | 'redo'): Promise<void> {
-		if (this.running || this.queue.length) return;
-		this.running = true;
+		if (this.queue.length) {
+			const last = this.lastOpen();
+			if (kind === 'redo' || !last) return;
+			this.add({ ...this.item('undo', `Undo: ${last.label}`, []), of: last.id, done: [] });
+			this.lay();
+			return;
+		}
+		if (this.running || this.taking) return;
+		this.taking = true;
 		this.preview = null;
 		this.saving = 'saving';
 		const options = { params: { path: { job_id: this.id } }, body: { id: newId() } };
@@ -98,15 +186,38 @@ export class JobSession {
 		} catch {
 			this.notice = { message: 'No line just now.', kept: 'Nothing was taken back.', places: [] };
 		}
-		this.running = false;
+		this.taking = false;
 		this.saving = 'saved';
 		void this.run();
 		this.catchUp();
 	}
 
+	/** The last waiting edit that has not been taken back. */
+	private lastOpen(): Gesture | undefined {
+		const undone = new Set(this.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
+		return this.queue.findLast((g) => g.kind === 'edit' && !undone.has(g.id));
+	}
+
+	/** The document as this browser sees it: the server's, with the waiting changes laid over it. */
+	private lay(): void {
+		if (!this.answer) return;
+		const undone = new Set(this.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
+		let job = this.answer.job;
+		for (const gesture of this.queue) {
+			if (gesture.kind === 'undo' || undone.has(gesture.id)) continue;
+			try {
+				job = applyPatch(deepClone(job) as Job, gesture.operations as PatchStep[], false, true).newDocument;
+			} catch {
+				// its place is gone on the server; it will be set aside when it is sent
+			}
+		}
+		this.job = job;
+		this.pending = this.queue.length;
+	}
+
 	/** News of a later version than the one shown, once no change of ours is under way. */
 	private catchUp(): void {
-		if (this.heard > this.version && !this.running) void this.reload();
+		if (this.heard > this.version && !this.running && !this.taking) void this.reload();
 	}
 
 	/** Show what a gesture would do, without keeping it. One question is under way at a time; the newest waits. */
@@ -118,12 +229,13 @@ export class JobSession {
 	private async wonder(): Promise<void> {
 		this.wondering = true;
 		while (this.wondered) {
-			const operations = this.operations(this.wondered);
+			const draft = this.job ? new Draft(this.job, shelf.all) : null;
+			if (draft) this.wondered(draft);
 			this.wondered = null;
-			if (!operations.length) continue;
+			if (!draft?.operations.length) continue;
 			const asked = ++this.asking;
 			const { data } = await api
-				.POST('/api/jobs/{job_id}/what-if', { params: { path: { job_id: this.id } }, body: { operations } })
+				.POST('/api/jobs/{job_id}/what-if', { params: { path: { job_id: this.id } }, body: { operations: draft.operations } })
 				.catch(() => ({ data: undefined }));
 			if (!data || asked !== this.asking) continue;
 			this.asked = data.effect;
@@ -142,73 +254,141 @@ export class JobSession {
 		this.kept = null;
 	}
 
-	private operations(make: (draft: Draft) => void): Operation[] {
-		if (!this.job) return [];
-		const draft = new Draft(this.job, shelf.all);
-		make(draft);
-		return draft.operations;
-	}
-
 	private async run(): Promise<void> {
-		if (this.running) return;
+		if (this.running || this.taking) return;
 		this.running = true;
 		while (this.queue.length) {
-			this.saving = 'saving';
+			if (this.saving === 'saved') this.saving = 'saving';
 			const gesture = this.queue[0]!;
-			const operations = this.operations(gesture.make);
-			const kept = operations.length ? await this.send(gesture, operations) : true;
+			const kept = await this.send(gesture);
 			if (kept === null) {
 				this.saving = 'waiting';
-				await new Promise((go) => setTimeout(go, RETRY_MS));
+				for (const one of this.queue) {
+					one.waited = true;
+					for (const done of one.done.splice(0)) done(true);
+				}
+				await new Promise<void>((go) => {
+					const timer = setTimeout(go, RETRY_MS);
+					this.wake = () => (clearTimeout(timer), go());
+				});
 				continue;
 			}
-			this.queue.shift();
-			gesture.done(kept);
+			if (this.queue[0] === gesture) this.drop(gesture);
+			for (const done of gesture.done.splice(0)) done(kept);
 		}
 		this.running = false;
 		this.saving = 'saved';
+		this.lay();
 		this.catchUp();
 	}
 
+	private drop(gesture: Gesture): void {
+		this.queue = this.queue.filter((g) => g !== gesture);
+		this.pending = this.queue.length;
+		void keep.waiting.where('id').equals(gesture.id).delete();
+	}
+
 	/** true kept, false refused, null no answer (try again with the same id). */
-	private async send(gesture: Gesture, operations: Operation[]): Promise<boolean | null> {
+	private async send(gesture: Gesture): Promise<boolean | null> {
+		for (const sha256 of gesture.photos) {
+			const sent = await sendPhoto(sha256);
+			if (sent === null) return null;
+			if (sent !== true) {
+				await this.setAside(gesture, { message: sent } as Refusal, 400);
+				return false;
+			}
+		}
 		try {
-			const { data, error, response } = await api.POST('/api/jobs/{job_id}/changes', {
-				params: { path: { job_id: this.id } },
-				body: {
-					id: gesture.id,
-					base_version: this.version,
-					schema_version: 1,
-					label: gesture.label,
-					operations
-				}
-			});
+			const { data, error, response } = await this.post(gesture);
 			if (data) {
+				this.drop(gesture);
 				this.take(data, true);
 				return true;
 			}
 			if (response.status >= 500) return null;
-			this.refuse(error as Refusal);
-			await this.reload(); // somebody else's change may be what stood in the way
+			await this.setAside(gesture, error as Refusal, response.status);
 			return false;
 		} catch {
 			return null;
 		}
 	}
 
+	private post(gesture: Gesture) {
+		const path = { job_id: this.id };
+		if (gesture.kind === 'undo') return api.POST('/api/jobs/{job_id}/undo', { params: { path }, body: { id: gesture.id, of: gesture.of } });
+		return api.POST('/api/jobs/{job_id}/changes', {
+			params: { path },
+			body: {
+				id: gesture.id,
+				base_version: gesture.base,
+				schema_version: 1,
+				label: gesture.label,
+				operations: $state.snapshot(gesture.operations) as Operation[],
+				knows: gesture.knows
+			}
+		});
+	}
+
+	/**
+	 * A change that was refused. What was typed against a living line is told at once and the old value stands; what
+	 * met somebody else's change, or had waited, is set aside with every later change that meets it. Nothing is lost.
+	 */
+	private async setAside(gesture: Gesture, error: Refusal, status: number): Promise<void> {
+		this.refuse(error);
+		const gone: Gesture[] = [gesture];
+		if (status === 409 || gesture.waited) {
+			const paths = gesture.operations.map((op) => op.path);
+			for (const later of this.queue.slice(this.queue.indexOf(gesture) + 1)) {
+				const touches = later.operations.some((op) => paths.some((path) => meets(op.path, path)));
+				if (!touches && !gone.some((g) => g.id === later.of)) continue;
+				gone.push(later);
+				paths.push(...later.operations.map((op) => op.path));
+			}
+			const detail = (error.detail ?? {}) as { theirs?: unknown };
+			const asides = gone.map(({ done: _, seq: __, ...plain }) => ({
+				...plain,
+				why: error.message,
+				place: error.problems?.[0]?.path ?? plain.operations[0]?.path ?? '',
+				theirs: detail.theirs
+			}));
+			await keep.aside.bulkAdd(structuredClone($state.snapshot(asides)) as Aside[]);
+			this.aside = await keep.aside.where('job').equals(this.id).sortBy('seq');
+		}
+		for (const one of gone) {
+			this.drop(one);
+			for (const done of one.done.splice(0)) done(false);
+		}
+		await this.reload(); // somebody else's change may be what stood in the way
+		this.lay();
+	}
+
+	/** Try a change again that stands aside, as a new one on the job as it is now. */
+	async retryAside(one: Aside): Promise<void> {
+		await this.forgetAside(one);
+		this.add({ ...this.item('edit', one.label, one.operations, one.photos), done: [] });
+		this.lay();
+	}
+
+	async forgetAside(one: Aside): Promise<void> {
+		if (one.seq !== undefined) await keep.aside.delete(one.seq);
+		this.aside = this.aside.filter((a) => a !== one);
+	}
+
 	private take(answer: Answer, mine: boolean): void {
-		if (!mine && answer.version <= this.version) return;
-		this.job = answer.job;
+		if (!mine && this.answer && answer.version < this.version) return;
+		if (!mine && this.answer && answer.version === this.version) return this.lay();
+		this.answer = answer;
 		this.design = answer.design;
 		this.stopPreview();
 		this.version = answer.version;
+		this.person = answer.person;
 		this.kept = mine ? answer.effect : null;
 		this.undoLabel = answer.undo_label;
 		this.redoLabel = answer.redo_label;
-		this.canUndo = answer.can_undo;
-		this.canRedo = answer.can_redo;
 		this.savedAt = answer.changed_at;
 		if (mine) this.notice = null;
+		this.lay();
+		void keep.snapshots.put({ job: this.id, answer }).catch(() => undefined);
 	}
 
 	private refuse(error: Refusal | undefined): void {

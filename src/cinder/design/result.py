@@ -160,7 +160,7 @@ class RoomResult(Result):
     closing_share: float | None
     closing_suspects: list[str]
     closing_correction_m: float | None
-    outline_m: list[tuple[float, float]]
+    outline_m: list[list[float]]
     placed: bool
     bottom_m: float | None
     top_m: float | None

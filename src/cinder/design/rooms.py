@@ -143,12 +143,12 @@ def _room(
     )
 
 
-def outline(room: RoomView) -> list[tuple[float, float]]:
+def outline(room: RoomView) -> list[list[float]]:
     """Corners of a room in plan coordinates, the start first and the end of the walk last, to the millimetre."""
     if room.shape is None or not room.shape.walls:
         return []
     points = [room.shape.walls[0].a, *(wall.b for wall in room.shape.walls)]
-    return [(round(x, 4), round(y, 4)) for x, y in points]
+    return [[round(x, 4), round(y, 4)] for x, y in points]
 
 
 def _face(

@@ -75,6 +75,7 @@ class Answer(BaseModel):
     """A job at a version, its Design, and what the edit did."""
 
     version: int
+    person: str
     replayed: bool
     job: Job
     design: Design

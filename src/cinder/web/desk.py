@@ -14,6 +14,7 @@ from cinder.design import Design, Effect, design, doubts, effect
 from cinder.design.result import Doubts
 from cinder.model import Job, parse
 from cinder.store.log import Applied, ChangeLog, Who
+from cinder.web.asking import DEMO_PERSON
 
 KEPT = 64
 
@@ -71,6 +72,7 @@ class DesignDesk:
         did = self.effect(who, applied, result)
         body = {
             "version": applied.version,
+            "person": DEMO_PERSON,
             "replayed": applied.replayed,
             "job": applied.document,
             "design": result.model_dump(),

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { SCREENS } from '../screens';
 	import { useFrame } from '../frame.svelte';
+	import AsideList from './AsideList.svelte';
 	import Cautions from './Cautions.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -12,10 +13,10 @@
 	});
 </script>
 
-{#if frame.workingKey || frame.findings}
-	<aside class="drawer" aria-label={frame.findings ? 'Findings' : 'Working'}>
+{#if frame.workingKey || frame.findings || frame.aside}
+	<aside class="drawer" aria-label={frame.findings ? 'Findings' : frame.aside ? 'Set aside' : 'Working'}>
 		<div class="head">
-			<h2>{frame.findings ? 'Findings' : (frame.working?.title ?? 'Working')}</h2>
+			<h2>{frame.findings ? 'Findings' : frame.aside ? 'Set aside' : (frame.working?.title ?? 'Working')}</h2>
 			<button class="quiet" onclick={() => frame.closeDrawer()}>Close</button>
 		</div>
 		{#if frame.findings}
@@ -28,6 +29,8 @@
 			{:else}
 				<p class="note">Nothing stands open.</p>
 			{/each}
+		{:else if frame.aside}
+			<AsideList />
 		{:else if frame.working}
 			{@const working = frame.working}
 			<p class="figure value">{working.value}</p>

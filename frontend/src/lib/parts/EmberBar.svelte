@@ -5,15 +5,18 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);
+	const range = $derived(frame.doubts.found?.doubts.house ?? null);
+	const oldRange = $derived((frame.doubts.found?.version ?? 0) !== session.version || session.preview !== null);
 </script>
 
-<footer class="ember" aria-label="The chain in six figures">
+<footer class="ember" class:stale={session.stale} aria-label="The chain in six figures">
 	<div class="saved">
 		{#if session.saving === 'waiting'}
-			<span class="warn">No line. {session.pending} edit{session.pending > 1 ? 's' : ''} kept here, sent again.</span>
+			<span class="warn" role="status">No line. {session.pending ? `${session.pending} edit${session.pending > 1 ? 's' : ''} kept here, sent when it is back.` : 'Edits are kept here.'}</span>
 		{:else}
 			<span>{session.saving === 'saving' ? 'Saving' : `Saved ${session.savedAt ? clock(session.savedAt) : ''}`} · version {session.version}</span>
 		{/if}
+		{#if session.aside.length}<button class="warn aside" onclick={() => frame.showAside()}>{session.aside.length} edit{session.aside.length > 1 ? 's' : ''} set aside</button>{/if}
 		<span class="history">
 			<button disabled={!session.canUndo} onclick={() => session.takeBack('undo')} title="Ctrl+Z">
 				Undo{session.undoLabel ? `: ${session.undoLabel}` : ''}
@@ -38,6 +41,7 @@
 				{:else}
 					<span class="figure">{num(figure.value, figure.digits)}<span class="u">{figure.unit}</span></span>
 				{/if}
+				{#if figure.key === 'loss' && range}<span class="range num" class:old={oldRange} title={oldRange ? 'for the previous edit' : 'P10 to P90'}>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span>{/if}
 				<Delta move={session.effect?.headline[figure.key]} digits={figure.key === 'loss' ? 2 : figure.digits} better={figure.better} onBar />
 			</span>
 		</button>
@@ -121,6 +125,22 @@
 		font: 400 var(--small) 'Atkinson Hyperlegible Next Variable', sans-serif;
 		color: var(--bar-muted);
 		margin-left: 3px;
+	}
+	.range {
+		border: 1px solid var(--bar-muted);
+		border-radius: 9px;
+		padding: 0 7px;
+		font-size: var(--small);
+		white-space: nowrap;
+	}
+	.range.old,
+	.stale .figure {
+		opacity: 0.5;
+	}
+	.aside {
+		text-align: left;
+		text-decoration: underline;
+		min-height: 24px;
 	}
 	.lacks {
 		color: var(--bar-bad);

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { RoomResult } from '../api/client';
+	import type { Known, RoomResult } from '../api/client';
 	import { emitterTypes, valves } from '../choices';
 	import { newId, nextPos, type Draft } from '../draft';
 	import { num } from '../format';
@@ -30,9 +30,15 @@
 	function spec(id: string, action: string) {
 		return (action === 'keep' ? job.survey?.emitters?.[id]?.spec : actions[id]?.spec) ?? {};
 	}
-	function put(id: string, field: string, value: unknown, what: string): Promise<boolean> {
-		return session.edit(`${room.label}, ${what}`, (d) => d.put(`${base(d, id)}/spec/${field}`, value));
+	function put(id: string, field: string, value: unknown, what: string, proof?: Known): Promise<boolean> {
+		return session.edit(`${room.label}, ${what}`, (d) => {
+			const at = base(d, id);
+			d.put(`${at}/spec/${field}`, value);
+			if (proof && at.startsWith('/survey/')) d.set(`${at}/known/spec`, proof);
+		});
 	}
+	/** Evidence of an emitter as found; what a scheme puts in is known from its catalogue. */
+	const proof = (id: string, action: string): Known | null | undefined => (action === 'keep' ? (job.survey?.emitters?.[id]?.known?.spec ?? null) : undefined);
 	function setType(id: string, value: string | null): void {
 		void session.edit(`${room.label}, radiator type`, (d) => {
 			const at = `${base(d, id)}/spec`;
@@ -85,8 +91,8 @@
 						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, 'exponent', v, 'exponent')} />
 					</td>
 				{:else}
-					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, 'length_m', v, 'radiator length')} /></td>
-					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="5.4em" commit={(v) => put(emitter.id, 'height_m', v, 'radiator height')} /></td>
+					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="6.2em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'length_m', v, 'radiator length', k)} /></td>
+					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="6.2em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'height_m', v, 'radiator height', k)} /></td>
 				{/if}
 				<td><Choice label={`Valve of ${emitter.label}`} value={now.valve} empty="two lockshields (default)" options={valveOptions} commit={(v) => void put(emitter.id, 'valve', v, 'valve')} /></td>
 				<td>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { RoomDoc, RoomResult } from '../api/client';
+	import type { Known, RoomDoc, RoomResult } from '../api/client';
 	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '../choices';
 	import { type Draft, newId, nextPos } from '../draft';
 	import { num } from '../format';
@@ -7,6 +7,7 @@
 	import { shelf } from '../library.svelte';
 	import { removeOpening } from '../rooms';
 	import Choice from './Choice.svelte';
+	import Mark from './Mark.svelte';
 	import NumberField from './NumberField.svelte';
 	import TextField from './TextField.svelte';
 	let { room, doc }: { room: RoomResult; doc: RoomDoc } = $props();
@@ -51,6 +52,14 @@
 		});
 	}
 
+	function sized(path: string, field: string, value: number | null, known: Known | undefined, what: string): Promise<boolean> {
+		return session.edit(`${room.label}, ${what}`, (d) => {
+			d.put(`${path}/${field}`, value);
+			if (known) d.set(`${path}/known/size`, known);
+		});
+	}
+	const prove = (path: string, what: string) => (known: Known) => void session.edit(`${room.label}, how the ${what} is known`, (d) => d.set(`${path}/known/construction`, known));
+
 	function addOpening(face: string, kind: 'window' | 'door'): void {
 		const size = kind === 'door' ? { width_m: 0.85, height_m: 2.0 } : {};
 		void session.edit(`${room.label}, a ${kind} added`, (d) =>
@@ -71,11 +80,11 @@
 			{@const elements = elementsFor(face.kind, face.beyond)}
 			<tr>
 				<td class="facename">{face.label}</td>
-				<td><Choice label={`Beyond ${face.label} of ${room.label}`} value={beyondValue(faceDoc?.spans?.all?.beyond)} empty={`${face.beyond_label}?`} options={beyonds(job, room.id, face.kind)} commit={(v) => setBeyond(face.key, v)} /></td>
+				<td><Choice label={`Beyond ${face.label} of ${room.label}`} value={beyondValue(faceDoc?.spans?.all?.beyond)} empty={`${face.beyond_label}${face.pieces[0]?.how === 'derived' ? ', by the plan' : '?'}`} options={beyonds(job, room.id, face.kind)} commit={(v) => setBeyond(face.key, v)} /></td>
 				{#if face.beyond === 'heated'}
 					<td colspan="5" class="note">as warm on the other side: no loss</td>
 				{:else}
-					<td><Choice label={`Construction of ${face.label} of ${room.label}`} value={faceDoc?.construction} empty={face.found ? `${shelf.all?.constructions[face.found]?.label ?? face.found} (default)` : 'not known'} options={constructions(job, shelf.all, elements)} commit={(v) => setBuild(`${at}/${face.key}/construction`, v, face.label.toLowerCase())} /></td>
+					<td><Choice label={`Construction of ${face.label} of ${room.label}`} value={faceDoc?.construction} empty={face.found ? `${shelf.all?.constructions[face.found]?.label ?? face.found} (default)` : 'not known'} options={constructions(job, shelf.all, elements)} commit={(v) => setBuild(`${at}/${face.key}/construction`, v, face.label.toLowerCase())} />{#if faceDoc?.construction}<Mark known={faceDoc.known?.construction} label={`Construction of ${face.label}`} set={prove(`${at}/${face.key}`, face.label.toLowerCase())} />{/if}</td>
 					<td>{#if scheme}<Choice label={`${face.label} of ${room.label} in the scheme`} value={face.measure ? face.construction : null} empty="kept" options={constructions(job, shelf.all, elements)} commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())} />{/if}</td>
 					<td class="right">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(face.u_w_m2k, 2)}</td>
@@ -94,11 +103,11 @@
 				<tr class="opening">
 					<td><TextField label={`Name of ${opening.label}`} value={openingDoc?.label} placeholder={opening.label} commit={(v) => session.edit(`${room.label}, window named`, (d) => d.set(`${path}/label`, v))} /></td>
 					<td class="size">
-						<NumberField label={`Width of ${opening.label}`} value={openingDoc?.width_m} quantity="length" digits={3} width="4.6em" placeholder="width" commit={(v) => session.edit(`${room.label}, ${opening.label.toLowerCase()} width`, (d) => d.put(`${path}/width_m`, v))} />
+						<NumberField label={`Width of ${opening.label}`} value={openingDoc?.width_m} quantity="length" digits={3} width="5.9em" placeholder="width" known={openingDoc?.known?.size ?? null} by={session.person} commit={(v, k) => sized(path, 'width_m', v, k, `${opening.label.toLowerCase()} width`)} />
 						<span class="note">×</span>
-						<NumberField label={`Height of ${opening.label}`} value={openingDoc?.height_m} quantity="length" digits={3} width="4.6em" placeholder="height" commit={(v) => session.edit(`${room.label}, ${opening.label.toLowerCase()} height`, (d) => d.put(`${path}/height_m`, v))} />
+						<NumberField label={`Height of ${opening.label}`} value={openingDoc?.height_m} quantity="length" digits={3} width="5.9em" placeholder="height" known={openingDoc?.known?.size ?? null} by={session.person} commit={(v, k) => sized(path, 'height_m', v, k, `${opening.label.toLowerCase()} height`)} />
 					</td>
-					<td><Choice label={`Type of ${opening.label} of ${room.label}`} value={openingDoc?.construction} empty={opening.found ? `${shelf.all?.constructions[opening.found]?.label ?? opening.found} (default)` : 'not known'} options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setBuild(`${path}/construction`, v, opening.label.toLowerCase())} /></td>
+					<td><Choice label={`Type of ${opening.label} of ${room.label}`} value={openingDoc?.construction} empty={opening.found ? `${shelf.all?.constructions[opening.found]?.label ?? opening.found} (default)` : 'not known'} options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setBuild(`${path}/construction`, v, opening.label.toLowerCase())} />{#if openingDoc?.construction}<Mark known={openingDoc.known?.construction} label={`Type of ${opening.label}`} set={prove(path, opening.label.toLowerCase())} />{/if}</td>
 					<td>{#if scheme}<Choice label={`${opening.label} of ${room.label} in the scheme`} value={opening.measure ? opening.construction : null} empty="kept" options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())} />{/if}</td>
 					<td class="right">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(opening.u_w_m2k, 2)}</td>
@@ -120,6 +129,12 @@
 	}
 	.wide {
 		width: 22%;
+	}
+	td:has(> :global(.wrap)) {
+		white-space: nowrap;
+	}
+	td:has(> :global(.wrap)) > :global(select) {
+		width: calc(100% - 32px);
 	}
 	.facename {
 		font-weight: 600;

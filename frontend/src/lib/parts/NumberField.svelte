@@ -1,5 +1,8 @@
 <script lang="ts">
+	import type { Known } from '../api/client';
+	import { evidence, withoutKey } from '../evidence';
 	import { understand, type Quantity } from '../units';
+	import Mark from './Mark.svelte';
 	let {
 		value,
 		quantity = 'plain',
@@ -8,6 +11,8 @@
 		label,
 		placeholder = '–',
 		width = '5.2em',
+		known,
+		by = '',
 		commit
 	}: {
 		value: number | null | undefined;
@@ -17,7 +22,10 @@
 		label: string;
 		placeholder?: string;
 		width?: string;
-		commit: (value: number | null) => Promise<boolean> | void;
+		/** Evidence beside the value; given (null: none yet), the field shows its mark and takes its key. */
+		known?: Known | null;
+		by?: string;
+		commit: (value: number | null, known?: Known) => Promise<boolean> | void;
 	} = $props();
 
 	let typed = $state<string | null>(null);
@@ -25,24 +33,31 @@
 	const shown = $derived(
 		typed ?? (value === null || value === undefined ? '' : quantity === 'whole' ? String(value) : value.toFixed(digits))
 	);
-	const understood = $derived(typed === null || typed.trim() === '' ? null : understand(typed, quantity));
+	const evident = $derived(known !== undefined);
+	const parted = $derived(evident && typed !== null ? withoutKey(typed) : { text: typed ?? '', how: null });
+	const understood = $derived(typed === null || parted.text.trim() === '' ? null : understand(parted.text, quantity));
 	const echo = $derived(
 		understood && 'echo' in understood ? understood.echo : understood && 'error' in understood ? understood.error : ''
 	);
 	const wrong = $derived(understood !== null && 'error' in understood);
+	const said = $derived(parted.how ? `, ${parted.how}` : '');
 	const kept = $derived(value === null || value === undefined ? 'nothing yet' : `${value.toFixed(digits)} ${unit}`);
 
 	async function take(): Promise<void> {
 		if (typed === null || sent) return;
-		const text = typed.trim();
-		if (text === '') {
+		const text = parted.text.trim();
+		const how = parted.how;
+		if (text === '' && how) {
+			sent = true;
+			if (value !== null && value !== undefined) await commit(value, evidence(how, by));
+		} else if (text === '') {
 			sent = true;
 			if (value !== null && value !== undefined) await commit(null);
 		} else {
 			const meant = understand(text, quantity);
 			if ('error' in meant) return;
 			sent = true;
-			if (meant.value !== value) await commit(meant.value);
+			if (meant.value !== value || how) await commit(meant.value, evident ? evidence(how ?? 'measured', by, how ? undefined : 'tape') : undefined);
 		}
 		typed = null;
 		sent = false;
@@ -64,6 +79,7 @@
 		class="field"
 		class:wrong
 		class:units={unit !== ''}
+		class:evident
 		style:--unit-room={`${unit.length * 6.5}px`}
 		inputmode="decimal"
 		autocomplete="off"
@@ -77,8 +93,9 @@
 		onkeydown={keys}
 	/>
 	{#if unit && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
+	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} set={(k) => void commit(value, k)} /></span>{/if}
 	{#if typed !== null && echo}
-		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}`}</span>
+		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>
 	{/if}
 </span>
 
@@ -99,6 +116,15 @@
 		top: 50%;
 		transform: translateY(-50%);
 		pointer-events: none;
+	}
+	.field.evident {
+		padding-left: 30px;
+	}
+	.mark {
+		position: absolute;
+		left: 3px;
+		top: 50%;
+		transform: translateY(-50%);
 	}
 	.field.wrong {
 		border-color: var(--heat);

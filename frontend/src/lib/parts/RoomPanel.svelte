@@ -8,19 +8,16 @@
 	import EmitterTable from './EmitterTable.svelte';
 	import FaceTable from './FaceTable.svelte';
 	import NumberField from './NumberField.svelte';
+	import PhotoStrip from './PhotoStrip.svelte';
 	let { room, doc }: { room: RoomResult; doc: RoomDoc } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const at = $derived(`/survey/rooms/${room.id}`);
 	const scheme = $derived(session.scheme ? session.job?.schemes?.[session.scheme] : null);
-	const HOW = ['measured', 'read', 'told', 'inferred'].map((value) => ({ value, label: value }));
 	const parts = $derived(ordered(session.job?.survey?.parts).map(([value, p]) => ({ value, label: p.label || value })));
 	const storeys = $derived(ordered(session.job?.survey?.storeys).map(([value, s]) => ({ value, label: s.label || value })));
 	const tightness = $derived(room.air_tightness_w);
 
-	const known = (field: string): string | null => doc.known?.[field]?.how ?? null;
-	const setKnown = (field: string) => (how: string | null) =>
-		void session.edit(`${room.label}, how it is known`, (d) => d.put(`${at}/known/${field}`, how ? { how } : null));
 	const count = (field: 'chimneys' | 'flues' | 'fans', what: string) => (value: number | null) =>
 		session.edit(`${room.label}, ${what}`, (d) => d.set(`${at}/air/${field}`, value ?? 0));
 </script>
@@ -28,11 +25,10 @@
 <div class="panel">
 	<FaceTable {room} {doc} />
 	<EmitterTable {room} />
+	<PhotoStrip about={{ room: room.id }} label={room.label} />
 	<div class="rest">
 		<label>Storey<Choice label={`Storey of ${room.label}`} value={doc.storey} empty="not said" options={storeys} commit={(v) => void session.edit(`${room.label}, storey`, (d) => d.put(`${at}/storey`, v))} /></label>
 		<label>Part of the house<Choice label={`Part of ${room.label}`} value={doc.part} empty="not said" options={parts} commit={(v) => void session.edit(`${room.label}, part`, (d) => d.put(`${at}/part`, v))} /></label>
-		<label>Height is known by<Choice label={`How the height of ${room.label} is known`} value={known('height_m')} empty="assumed" options={HOW} commit={setKnown('height_m')} /></label>
-		<label>Walls are known by<Choice label={`How the walls of ${room.label} are known`} value={known('walk')} empty="assumed" options={HOW} commit={setKnown('walk')} /></label>
 		<label>Open chimneys<NumberField label={`Open chimneys in ${room.label}`} value={doc.air?.chimneys ?? 0} quantity="whole" width="100%" commit={count('chimneys', 'chimneys')} /></label>
 		<label>Open flues<NumberField label={`Open flues in ${room.label}`} value={doc.air?.flues ?? 0} quantity="whole" width="100%" commit={count('flues', 'flues')} /></label>
 		<label>Fans<NumberField label={`Fans in ${room.label}`} value={doc.air?.fans ?? 0} quantity="whole" width="100%" commit={count('fans', 'fans')} /></label>
@@ -44,6 +40,7 @@
 		{num(room.area_m2, 1)} m² · {num(room.volume_m3, 1)} m³ · {num(room.w_per_m2)} W/m² · its part of the house {num(room.room_share_of_house_w)} W ·
 		air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
 		<button class="quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}>reaches {num(room.reached_c, 1)} °C</button>
+		<a class="quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
 		<button class="quiet away" onclick={() => void session.edit(`${room.label} removed`, (d) => removeRoom(d, room.id))}>Remove this room</button>
 	</p>
 </div>

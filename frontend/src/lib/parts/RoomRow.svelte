@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { RoomResult } from '../api/client';
+	import type { Known, RoomResult } from '../api/client';
 	import { num, watts } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import { rectangle, rectangleWalk, type Rectangle } from '../rooms';
@@ -30,13 +30,19 @@
 	);
 	const spoken = $derived(bars.map((bar) => `${bar.name} ${watts(bar.w)} W`).join(', '));
 
-	function resize(part: Partial<Rectangle>, what: string): Promise<boolean> {
+	function resize(part: Partial<Rectangle>, what: string, proof?: Known): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
 			const now = d.job.survey?.rooms?.[room.id];
 			const known = now ? rectangle(now) : null;
 			d.set(`${at}/walk`, rectangleWalk({ width: null, length: null, ...known, ...part }));
+			if (proof) d.set(`${at}/known/walk`, proof);
 		});
 	}
+	const putHeight = (value: number | null, proof?: Known): Promise<boolean> =>
+		session.edit(`${room.label}, height`, (d) => {
+			d.put(`${at}/height_m`, value);
+			if (proof) d.set(`${at}/known/height_m`, proof);
+		});
 	const put = (field: string, what: string) => (value: unknown) =>
 		session.edit(`${room.label}, ${what}`, (d) => d.put(`${at}/${field}`, value));
 </script>
@@ -51,12 +57,12 @@
 		</td>
 		<td class="use aside"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
 		{#if size}
-			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="4.4em" commit={(v) => resize({ width: v }, 'width')} /></td>
-			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="4.4em" commit={(v) => resize({ length: v }, 'length')} /></td>
+			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="5.9em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ width: v }, 'width', k)} /></td>
+			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="5.9em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ length: v }, 'length', k)} /></td>
 		{:else}
 			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
 		{/if}
-		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="4.4em" commit={put('height_m', 'height')} /></td>
+		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="5.9em" known={doc.known?.height_m ?? null} by={session.person} commit={putHeight} /></td>
 		<td class="right aside"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
 		<td>
 			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>

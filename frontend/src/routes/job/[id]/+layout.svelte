@@ -27,6 +27,10 @@
 		};
 	});
 
+	$effect(() => {
+		if (session.version) frame.doubts.ask();
+	});
+
 	function inField(target: EventTarget | null): boolean {
 		return target instanceof HTMLElement && ['INPUT', 'SELECT', 'TEXTAREA'].includes(target.tagName);
 	}
@@ -42,11 +46,11 @@
 		if (event.ctrlKey || event.metaKey || event.altKey) return;
 		if (event.key === 'Escape') {
 			if (jumping || keys) jumping = keys = false;
-			else if (frame.workingKey || frame.findings) frame.closeDrawer();
+			else if (frame.workingKey || frame.findings || frame.aside) frame.closeDrawer();
 			else if (!field) session.clearEffect();
 			return;
 		}
-		if (field || jumping || keys) return;
+		if (field || jumping || keys || event.defaultPrevented) return;
 		const screen = SCREENS.find((s) => s.shortcut === event.key);
 		if (event.key === '/') jumping = true;
 		else if (event.key === '?') keys = true;
@@ -58,7 +62,7 @@
 	}
 
 	function leaving(event: BeforeUnloadEvent): void {
-		if (session.pending) event.preventDefault();
+		if (session.pending && session.saving !== 'waiting') event.preventDefault();
 	}
 </script>
 

@@ -1,0 +1,120 @@
+<script lang="ts">
+	import type { Known } from '../api/client';
+	import { HOWS, evidence, kindOf, type How } from '../evidence';
+	import { useFrame } from '../frame.svelte';
+	let { known, label, set, wide = false }: { known: Known | null | undefined; label: string; set: (known: Known) => void; wide?: boolean } = $props();
+	const frame = useFrame();
+	let open = $state(false);
+	let note = $state('');
+	let box: HTMLElement | undefined = $state();
+	const kind = $derived(kindOf(known?.how));
+
+	function choose(how: How): void {
+		open = false;
+		set(evidence(how, frame.session.person, how === 'measured' ? (known?.via ?? undefined) : undefined, note.trim() || (known?.note ?? undefined)));
+	}
+	function pressed(event: KeyboardEvent): void {
+		const hit = HOWS.find((h) => h.key === event.key);
+		if (event.key === 'Escape' && open) open = false;
+		else if (hit && !(event.target instanceof HTMLInputElement)) choose(hit.how);
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+	function left(event: FocusEvent): void {
+		if (!box?.contains(event.relatedTarget as Node | null)) open = false;
+	}
+</script>
+
+<span class="wrap" bind:this={box} onfocusout={left}>
+	<button
+		type="button"
+		class="mark"
+		class:wide
+		class:hatch-doubt={!kind.sure}
+		aria-label={`${label}: ${kind.how}. Change how it is known.`}
+		aria-expanded={open}
+		title={[kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
+		onclick={() => ((open = !open), (note = known?.note ?? ''))}
+		onkeydown={pressed}><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
+	>
+	{#if open}
+		<div class="choices" role="menu" tabindex="-1" onkeydown={pressed}>
+			{#each HOWS as h (h.how)}
+				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button>
+			{/each}
+			<label class="note">Note<input class="field" bind:value={note} maxlength="400" placeholder="by whom, from what" /></label>
+		</div>
+	{/if}
+</span>
+
+<style>
+	.wrap {
+		position: relative;
+		display: inline-block;
+	}
+	.mark {
+		min-width: 26px;
+		min-height: 26px;
+		border-radius: 13px;
+		font-size: var(--small);
+		background: var(--ash);
+		color: var(--ink);
+		line-height: 1;
+	}
+	.mark.wide {
+		padding: 0 9px;
+	}
+	.mark.hatch-doubt {
+		color: var(--doubt);
+		background-color: transparent;
+	}
+	i {
+		font-style: normal;
+	}
+	.wide i {
+		margin-right: 5px;
+	}
+	.choices {
+		position: absolute;
+		right: 0;
+		top: calc(100% + 4px);
+		z-index: 60;
+		width: 250px;
+		background: var(--sheet);
+		border: 1px solid var(--ink);
+		border-radius: 5px;
+		padding: 4px;
+		display: grid;
+	}
+	.choices button {
+		text-align: left;
+		min-height: 42px;
+		padding: 0 10px;
+		border-radius: 4px;
+		display: flex;
+		gap: 8px;
+		align-items: center;
+	}
+	.choices button:hover,
+	.choices button.on {
+		background: var(--ash);
+	}
+	kbd {
+		margin-left: auto;
+		border: 1px solid var(--hairline);
+		border-radius: 4px;
+		padding: 0 6px;
+		font-size: var(--small);
+	}
+	label {
+		padding: 4px 8px;
+	}
+	@media (pointer: coarse) {
+		.mark {
+			min-width: 40px;
+			min-height: 40px;
+			border-radius: 20px;
+		}
+	}
+</style>

@@ -1,0 +1,208 @@
+<script lang="ts">
+	import type { Question } from '$lib/api/client';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import { shelf } from '$lib/library.svelte';
+	import AnswerField from '$lib/parts/AnswerField.svelte';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown!);
+	const questions = $derived(shelf.all?.enquiry ?? {});
+	const asked = $derived(design.asked.filter((a) => questions[a.id]));
+	const next = $derived(asked.find((a) => !a.answered)?.id);
+	const guess = $derived(design.first_guess);
+	const ages = $derived(Object.fromEntries(Object.entries(shelf.all?.tables.standard?.ages ?? {}).map(([k, a]) => [k, a.label])));
+	const top = $derived(Math.max(guess.high_w ?? 0, guess.bill_high_w ?? 0, 4000) * 1.12);
+	const brings = $derived([...new Set(asked.flatMap((a) => a.brings))]);
+	const costs = $derived(Math.max(1, ...guess.reasons.map((r) => r.costs_w)));
+
+	function valueOf(q: Question): boolean | number | string | null | undefined {
+		if (q.at === '/survey/household/people') return session.job?.survey?.household?.people;
+		if (q.at === '/survey/household/bedrooms') return session.job?.survey?.household?.bedrooms;
+		return session.job?.site?.answers?.[q.id];
+	}
+	function say(q: Question, value: boolean | number | string | null | undefined): Promise<boolean> {
+		return session.edit(`First call: ${q.ask}`, (d) => {
+			d.put(q.at || `/site/answers/${q.id}`, value ?? null);
+			if (q.id !== 'age' || typeof value !== 'string') return;
+			// the age brings its usual constructions, unless somebody has chosen already
+			const part = Object.entries(d.job.survey?.parts ?? {}).sort(([, a], [, b]) => (a.pos ?? 0) - (b.pos ?? 0))[0];
+			const entry = shelf.all?.tables.standard?.ages[value];
+			if (!part || !entry || part[1].age) return;
+			d.set(`/survey/parts/${part[0]}/age`, value);
+			for (const [element, key] of Object.entries(entry.constructions)) {
+				d.freeze('constructions', key);
+				if (!part[1].constructions?.[element as 'wall']) d.set(`/survey/parts/${part[0]}/constructions/${element}`, key);
+			}
+		});
+	}
+</script>
+
+<Head title="First call" screen="call">
+	<a class="act link" href={`/job/${session.id}/walk-round`}>To the walk-round</a>
+</Head>
+
+<div class="desk">
+	<ol class="questions" aria-label="Questions, in order">
+		{#each asked as one, n (one.id)}
+			{@const q = questions[one.id]!}
+			<li class:next={one.id === next} class:done={one.answered}>
+				<span class="n num">{n + 1}</span>
+				<div>
+					<p class="ask">{q.ask}</p>
+					<AnswerField kind={q.kind} value={valueOf(q)} options={q.kind === 'age' ? ages : q.options} unit={q.unit === 'money' ? (session.job?.currency ?? '') : q.unit === 'money/kWh' ? `${session.job?.currency}/kWh` : q.unit} label={q.ask} commit={(v) => say(q, v)} />
+					{#if one.id === next}<p class="note">{q.why}</p>{/if}
+					{#each one.brings as what (what)}<p class="brings">Brings: {what}</p>{/each}
+				</div>
+			</li>
+		{/each}
+	</ol>
+	<aside>
+		<section aria-label="First guess">
+			<h2>First guess</h2>
+			<svg viewBox="0 0 380 118" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
+				{#each [0, 0.25, 0.5, 0.75, 1] as share (share)}
+					<line x1={20 + share * 340} x2={20 + share * 340} y1="8" y2="88" class="grid" />
+					<text x={20 + share * 340} y="104" text-anchor="middle">{num((share * top) / 1000, 0)}</text>
+				{/each}
+				<text x="360" y="116" text-anchor="end" class="axis">kW on the design day</text>
+				{#if guess.low_w !== null && guess.high_w !== null}
+					<rect x={20 + (guess.low_w / top) * 340} width={Math.max(((guess.high_w - guess.low_w) / top) * 340, 3)} y="16" height="26" class="area" />
+					<text x={26 + (guess.low_w / top) * 340} y="34" class="in">floor × W/m²</text>
+				{/if}
+				{#if guess.bill_low_w !== null && guess.bill_high_w !== null}
+					<rect x={20 + (guess.bill_low_w / top) * 340} width={Math.max(((guess.bill_high_w - guess.bill_low_w) / top) * 340, 3)} y="52" height="26" class="bill" />
+					<text x={26 + (guess.bill_low_w / top) * 340} y="70" class="in">last year's fuel</text>
+				{/if}
+			</svg>
+			<table class="plain-table">
+				<tbody>
+					<tr><td>By floor area</td><td class="right num">{guess.low_w === null ? '–' : `${num(guess.low_w / 1000, 1)} to ${num((guess.high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span></td><td class="note">{guess.area_m2 ? `${num(guess.area_m2)} m² × ${num(guess.density_low_w_m2)} to ${num(guess.density_high_w_m2)} W/m²` : 'no floor area yet'}</td></tr>
+					<tr><td>By the bill</td><td class="right num">{guess.bill_low_w === null ? '–' : `${num(guess.bill_low_w / 1000, 1)} to ${num((guess.bill_high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span></td><td class="note">{guess.bill_why || 'no bill yet'}</td></tr>
+				</tbody>
+			</table>
+		</section>
+		{#if guess.reasons.length}
+			<section>
+				<h2>Why it is wide</h2>
+				<ul class="reasons">
+					{#each guess.reasons as reason (reason.what)}
+						<li>
+							<span class="bar" style:width={`${(reason.costs_w / costs) * 100}%`}></span>
+							<strong>{reason.what}</strong>{#if reason.costs_w > 5}<span class="num costs">{num(reason.costs_w / 1000, 1)} kW</span>{/if}
+							<span class="note">{reason.mend}</span>
+						</li>
+					{/each}
+				</ul>
+			</section>
+		{/if}
+		{#if brings.length}
+			<section>
+				<h2>The visit brings</h2>
+				<ul class="list">{#each brings as what (what)}<li>{what}</li>{/each}</ul>
+			</section>
+		{/if}
+		<Cautions cautions={design.cautions.call ?? []} />
+	</aside>
+</div>
+
+<style>
+	.desk {
+		display: grid;
+		grid-template-columns: minmax(0, 1.15fr) minmax(320px, 0.85fr);
+		gap: 34px;
+	}
+	.questions li {
+		display: grid;
+		grid-template-columns: 30px 1fr;
+		padding: 9px 0 11px;
+		border-bottom: 1px solid var(--hairline);
+	}
+	.n {
+		color: var(--muted);
+		padding-top: 1px;
+	}
+	.ask {
+		font-weight: 600;
+		margin-bottom: 5px;
+	}
+	.done .ask {
+		font-weight: 400;
+	}
+	.next {
+		border-left: 4px solid var(--ink);
+		padding-left: 10px;
+		margin-left: -14px;
+	}
+	.brings {
+		font-size: var(--small);
+		color: var(--water);
+		margin-top: 4px;
+	}
+	aside {
+		display: grid;
+		gap: 18px;
+		align-content: start;
+		position: sticky;
+		top: 0;
+		align-self: start;
+	}
+	svg text {
+		font-size: 12px;
+		fill: var(--muted);
+	}
+	.grid {
+		stroke: var(--hairline);
+	}
+	.area {
+		fill: var(--heat-pale);
+		stroke: var(--heat);
+	}
+	.bill {
+		fill: var(--ash);
+		stroke: var(--muted);
+	}
+	svg text.in {
+		fill: var(--ink);
+	}
+	.reasons li {
+		position: relative;
+		padding: 6px 8px;
+		border-bottom: 1px solid var(--hairline);
+		display: grid;
+		grid-template-columns: 1fr auto;
+	}
+	.reasons .bar {
+		position: absolute;
+		left: 0;
+		top: 0;
+		bottom: 0;
+		background: var(--doubt-pale);
+		z-index: -1;
+	}
+	.reasons .note {
+		grid-column: 1 / -1;
+	}
+	.list li {
+		padding: 4px 0 4px 14px;
+		border-bottom: 1px solid var(--hairline);
+		position: relative;
+	}
+	.list li::before {
+		content: '–';
+		position: absolute;
+		left: 0;
+	}
+	.link {
+		display: inline-flex;
+		align-items: center;
+		text-decoration: none;
+	}
+	@media (max-width: 1000px) {
+		.desk {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>

@@ -1,0 +1,274 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { page } from '$app/state';
+	import type { RoomDoc } from '$lib/api/client';
+	import Plan, { type Drawn } from '$lib/charts/Plan.svelte';
+	import { corners, moved, type RunDoc, type XY } from '$lib/charts/plan';
+	import { newId, nextPos, ordered, type Operation } from '$lib/draft';
+	import { num, watts } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import RoomSide from '$lib/parts/RoomSide.svelte';
+	import RoomWalk from '$lib/parts/RoomWalk.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const design = $derived(session.shown!);
+	const survey = $derived(session.job?.survey);
+	const storeys = $derived(ordered(survey?.storeys));
+	const asked = untrack(() => page.url.searchParams);
+	let selected = $state<string | null>(asked.get('room'));
+	let walking = $state(asked.get('walk') === 'new');
+	let walkRoom = $state<string | null>(null);
+	let chosen = $state<string | null>(null);
+	let wrong = $state<{ message: string; places: string[] } | null>(null);
+	const doc = $derived(selected ? survey?.rooms?.[selected] : undefined);
+	const storey = $derived(chosen ?? (selected ? survey?.rooms?.[selected]?.storey : null) ?? storeys[0]?.[0] ?? '');
+
+	function drawnOf(id: string, room: RoomDoc): Drawn | null {
+		const flat = corners((room.walk ?? []) as RunDoc[]);
+		if (flat.length < 4) return null;
+		const outline = moved(flat, room.position);
+		const radiators = Object.values(survey?.emitters ?? {})
+			.filter((e) => e.room === id)
+			.map((e) => ({ face: e.face ?? null, length: e.spec?.length_m ?? 0.8 }));
+		return { id, doc: room, result: design.rooms.find((r) => r.id === id), outline, radiators };
+	}
+	const here = $derived(
+		ordered(survey?.rooms)
+			.filter(([, room]) => (room.storey ?? '') === storey || (!room.storey && storey === storeys[0]?.[0]))
+			.map(([id, room]) => drawnOf(id, room))
+			.filter((one) => one !== null)
+	);
+	const unwalked = $derived(ordered(survey?.rooms).filter(([, room]) => (room.walk ?? []).length < 3 && ((room.storey ?? storey) === storey)));
+	const beneath = $derived(storeys.findIndex(([key]) => key === storey) - 1);
+	const below = $derived<XY[][]>(
+		beneath < 0
+			? []
+			: Object.values(survey?.rooms ?? {})
+					.filter((room) => room.storey === storeys[beneath]?.[0] && room.position)
+					.map((room) => moved(corners((room.walk ?? []) as RunDoc[]), room.position))
+					.filter((outline) => outline.length > 3)
+	);
+	const here2 = $derived(survey?.storeys?.[storey]);
+
+	function move(id: string, to: { x_m: number; y_m: number }): void {
+		const label = survey?.rooms?.[id]?.label ?? 'Room';
+		void session.edit(`${label} moved`, (d) => {
+			const now = d.job.survey?.rooms?.[id]?.position;
+			d.set(`/survey/rooms/${id}/position`, { rotation_deg: now?.rotation_deg ?? 0, ...to });
+		});
+	}
+	function turn(id: string): void {
+		void session.edit('Room turned', (d) => {
+			const now = d.job.survey?.rooms?.[id]?.position ?? { x_m: 0, y_m: 0, rotation_deg: 0 };
+			d.set(`/survey/rooms/${id}/position`, { ...now, rotation_deg: ((now.rotation_deg ?? 0) + 90) % 360 });
+		});
+	}
+	function addStorey(): void {
+		const id = newId();
+		void session.edit('Storey added', (d) => d.set(`/survey/storeys/${id}`, { label: 'Storey', pos: nextPos(d.job.survey?.storeys) }));
+		chosen = id;
+	}
+	function walkIt(room: string | null): void {
+		walkRoom = room;
+		walking = true;
+	}
+
+	const KINDS: Record<string, [string, string]> = {
+		csv: ['sheet', 'text/csv'],
+		xlsx: ['sheet', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+		dxf: ['drawing', 'image/vnd.dxf']
+	};
+	async function bring(file: File | undefined): Promise<void> {
+		wrong = null;
+		if (!file) return;
+		const kind = KINDS[file.name.split('.').at(-1)?.toLowerCase() ?? ''];
+		if (!kind) {
+			wrong = { message: `${file.name}: CSV, XLSX or DXF are read here.`, places: [] };
+			return;
+		}
+		const answer = await fetch(`/api/jobs/${session.id}/${kind[0]}`, { method: 'POST', headers: { 'content-type': kind[1] }, body: file });
+		const said = (await answer.json()) as { operations?: Operation[]; message?: string; kept?: string; problems?: { path: string; message: string; value?: unknown }[] };
+		if (!answer.ok || !said.operations) {
+			wrong = { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places: (said.problems ?? []).map((p) => `${p.path}: ${p.message}${p.value ? ` (${String(p.value)})` : ''}`) };
+			return;
+		}
+		await session.edit(`${file.name} taken in`, (d) => {
+			for (const op of said.operations ?? []) d.set(op.path, op.value);
+		});
+	}
+</script>
+
+<Head title="Plan" screen="plan">
+	<div class="storeys" role="tablist" aria-label="Storey">
+		{#each storeys as [key, one] (key)}
+			<button role="tab" class="act" class:first={key === storey} aria-selected={key === storey} onclick={() => ((chosen = key), (selected = null))}>{one.label || key}</button>
+		{/each}
+		<button class="quiet" onclick={addStorey}>+ storey</button>
+	</div>
+</Head>
+{#if wrong}
+	<div class="wrong" role="alert"><strong>{wrong.message}</strong>{#each wrong.places.slice(0, 8) as place (place)}<p class="note">{place}</p>{/each}{#if wrong.places.length > 8}<p class="note">and {wrong.places.length - 8} more</p>{/if}<button class="quiet" onclick={() => (wrong = null)}>Close</button></div>
+{/if}
+
+<div class="plan">
+	<div class="picture">
+		<Plan rooms={here.filter((r) => r.doc.position)} loose={here.filter((r) => !r.doc.position)} {below} {selected} north={session.job?.site?.north_deg ?? null} onselect={(id) => ((selected = id), (walking = walking && walkRoom === id))} onmove={move} onturn={turn} />
+		<div class="legend note">
+			<span><i class="thick"></i>heat out, thicker is more</span><span><i class="thin"></i>another room</span><span><i class="dash"></i>assumed</span><span><i class="long"></i>said so</span><span><i class="glass"></i>window</span><span><i class="rad"></i>radiator</span>{#if below.length}<span><i class="ghost"></i>storey below</span>{/if}
+		</div>
+		<div class="files note">
+			{#if here2}
+				<span>Name <TextField label="Name of the storey" value={here2.label} commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${storey}/label`, v))} /></span>
+				<span>floor at <NumberField label="Level of the storey" value={here2.level_m} quantity="plain" digits={2} unit="m" width="6em" placeholder="stacked" commit={(v) => session.edit('Storey level', (d) => d.put(`/survey/storeys/${storey}/level_m`, v))} /></span>
+			{/if}
+			<span>north <NumberField label="Compass bearing of the plan's up" value={session.job?.site?.north_deg} digits={0} unit="°" width="5em" placeholder="up" commit={(v) => session.edit('North', (d) => d.put('/site/north_deg', v))} /></span>
+			<span class="out">Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a href={`/api/jobs/${session.id}/survey.${form}`} download>{form.toUpperCase()}</a> {/each}<a href="/api/survey-sheet.xlsx" download>empty sheet</a></span>
+			<label class="bring">In: CSV, XLSX, DXF<input type="file" accept=".csv,.xlsx,.dxf" aria-label="Take rooms in from a file" onchange={(e) => (void bring(e.currentTarget.files?.[0]), (e.currentTarget.value = ''))} /></label>
+		</div>
+	</div>
+	<aside>
+		{#if walking}
+			{#key walkRoom}
+				<RoomWalk room={walkRoom} {storey} onroom={(id) => (selected = id)} onclose={() => (walking = false)} />
+			{/key}
+		{:else if doc && selected}
+			<RoomSide id={selected} {doc} room={design.rooms.find((r) => r.id === selected)} onwalk={() => walkIt(selected)} />
+		{:else}
+			<button class="act first" onclick={() => walkIt(null)}>Walk a new room</button>
+			<p class="note">Drag a room until its walls meet its neighbours'; hold Alt to slide it freely. With the keyboard: Tab to a room, arrows slide it, j joins it, q turns it. Choose one to see what its walls touch.</p>
+			<table class="plain-table">
+				<thead><tr><th>Room</th><th class="right">Floor</th><th class="right">Outside edge</th><th class="right">Loss</th></tr></thead>
+				<tbody>
+					{#each here as one (one.id)}
+						<tr><td><button class="name" onclick={() => (selected = one.id)}>{one.doc.label}</button>{#if !one.doc.position}<span class="hatch-doubt tag">not in place</span>{/if}</td><td class="right num">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td class="right num">{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td><td class="right num">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr>
+					{/each}
+					{#each unwalked as [id, room] (id)}<tr><td><button class="name" onclick={() => ((selected = id), walkIt(id))}>{room.label}</button></td><td colspan="3" class="note">not walked yet</td></tr>{/each}
+				</tbody>
+			</table>
+			{#each design.house.slabs as slab (slab.part + slab.construction_label)}
+				<p class="note">{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {num(slab.area_m2, 1)} m², outside edge P {num(slab.exposed_perimeter_m, 1)} m, B′ {num(slab.characteristic_m, 2)} m, U {num(slab.u_w_m2k, 2)}</p>
+			{/each}
+		{/if}
+	</aside>
+</div>
+
+<style>
+	.storeys {
+		display: flex;
+		gap: 6px;
+		flex-wrap: wrap;
+	}
+	.plan {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 372px;
+		gap: 24px;
+	}
+	.picture {
+		min-width: 0;
+		display: grid;
+		gap: 6px;
+		align-content: start;
+	}
+	.picture > :global(svg) {
+		height: min(560px, calc(100vh - 300px));
+		min-height: 340px;
+	}
+	.legend,
+	.files {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 16px;
+		align-items: center;
+	}
+	.legend i {
+		display: inline-block;
+		width: 26px;
+		margin-right: 6px;
+		vertical-align: middle;
+		border-top: 2px solid var(--muted);
+	}
+	.legend .thick {
+		border-top: 8px solid var(--heat);
+	}
+	.legend .dash {
+		border-top: 3px dashed var(--doubt);
+	}
+	.legend .long {
+		border-top: 3px dashed var(--heat);
+	}
+	.legend .glass {
+		border-top: 3px solid var(--water);
+	}
+	.legend .rad {
+		border-top: 7px solid var(--water);
+	}
+	.legend .ghost {
+		border-top: 1px dashed var(--muted);
+	}
+	.files {
+		border-top: 1px solid var(--hairline);
+		padding-top: 8px;
+	}
+	.files span {
+		display: inline-flex;
+		gap: 6px;
+		align-items: center;
+	}
+	.files span :global(input) {
+		max-width: 120px;
+	}
+	.bring {
+		position: relative;
+		border: 1px dashed var(--muted);
+		border-radius: 5px;
+		padding: 4px 10px;
+		cursor: pointer;
+		min-height: 34px;
+		display: inline-flex;
+		align-items: center;
+	}
+	.bring input {
+		position: absolute;
+		inset: 0;
+		opacity: 0;
+		cursor: pointer;
+	}
+	.bring:focus-within {
+		outline: 3px solid var(--water);
+	}
+	aside {
+		display: grid;
+		gap: 10px;
+		align-content: start;
+	}
+	aside > .act {
+		justify-self: start;
+	}
+	.name {
+		font-weight: 600;
+		text-decoration: underline;
+		text-decoration-color: var(--hairline);
+		text-underline-offset: 3px;
+		min-height: 30px;
+	}
+	.tag {
+		margin-left: 6px;
+		padding: 0 7px;
+		border-radius: 4px;
+		font-size: var(--small);
+	}
+	.wrong {
+		border-left: 6px solid var(--heat);
+		background: var(--sheet);
+		padding: 8px 14px;
+		margin-bottom: 10px;
+	}
+	@media (max-width: 1000px) {
+		.plan {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>
