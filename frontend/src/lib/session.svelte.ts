@@ -4,6 +4,7 @@ import { Draft, newId, type Operation } from './draft';
 import { keep, type Aside, type Waiting } from './keep';
 import { shelf } from './library.svelte';
 import { sendPhoto } from './photos';
+import { system } from './units';
 
 type Done = (kept: boolean) => void;
 type Gesture = Waiting & { done: Done[] };
@@ -211,6 +212,7 @@ export class JobSession {
 				// its place is gone on the server; it will be set aside when it is sent
 			}
 		}
+		system.feet = job.site?.units === 'feet';
 		this.job = job;
 		this.pending = this.queue.length;
 	}

@@ -3,6 +3,21 @@ export type Understood = { value: number; echo: string } | { error: string };
 
 export type Quantity = 'length' | 'temperature' | 'plain' | 'whole';
 
+/** Whether this job is worked in feet and inches; lengths are kept in metres either way. */
+export const system = { feet: false };
+
+/** 3.81 m as 12' 6", to the sixteenth of an inch. */
+export function feetAndInches(metres: number): string {
+	const sixteenths = Math.round((Math.abs(metres) / 0.0254) * 16);
+	const feet = Math.floor(sixteenths / 192);
+	const rest = sixteenths % 192;
+	const inches = Math.floor(rest / 16);
+	let [top, bottom] = [rest % 16, 16];
+	while (top && top % 2 === 0) [top, bottom] = [top / 2, bottom / 2];
+	const part = top ? ` ${top}/${bottom}` : '';
+	return `${metres < 0 ? '−' : ''}${feet}' ${inches}${part}"`;
+}
+
 const METRES: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 };
 
 function plainNumber(text: string): number | null {
@@ -41,7 +56,8 @@ export function understand(text: string, quantity: Quantity): Understood {
 		const value = metres(text);
 		if (value === null) return { error: 'not a length: try 1.2, 1200mm or 4\' 2"' };
 		const rounded = Math.round(value * 1e4) / 1e4;
-		return { value: rounded, echo: `${rounded.toFixed(3)} m` };
+		const feet = /['’′"”″]|ft|in/i.test(text) || system.feet;
+		return { value: rounded, echo: `${rounded.toFixed(3)} m${feet ? ` (${feetAndInches(rounded)})` : ''}` };
 	}
 	const bare = plainNumber(text.replace(/\s*(°?c|k|kw|w|l|%|m²)$/i, ''));
 	if (bare === null) return { error: 'not a number' };

@@ -458,9 +458,11 @@ def _level(
         return [*out, Stretch(left, GROUND if face == "floor" else OUTSIDE, "assumed")]
     walls, free = _under_walls(met, rest)
     out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
-    if walls * scale > 0:
+    if walls * scale > LEAST_AREA_M2:
         out.append(Stretch(walls * scale, HEATED, "derived"))
-    if free * scale > 0 or not out:
+    elif met:
+        out[-1].area_m2 += walls * scale
+    if free * scale > 0 or not met:
         out.append(Stretch(free * scale, nothing, "derived"))
     return out
 

@@ -15,7 +15,7 @@ AT_ODDS = 0.2
 SIGNS = ("bond", "thickness", "air_bricks", "plugs", "glazing", "told")
 NAMES = {
     "bond": "the bond", "thickness": "the thickness", "air_bricks": "the air bricks", "plugs": "the plugged holes",
-    "glazing": "the old glazing", "told": "what the occupant says", "age": "the age",
+    "glazing": "the old glazing", "told": "the occupant's word", "age": "the age",
 }  # fmt: skip
 SETTLES = "A hole of 6 mm and a borescope beside a window, or a look behind the meter box."
 

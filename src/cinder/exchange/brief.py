@@ -22,7 +22,15 @@
     size = "copper 15"
     length = 6.0
 
-Library entries named are frozen into the job.
+    [rooms.parlour]
+    height = 2.55
+    walk = [[4.6, 90], [4.1, 90], [4.6, 90], [4.1, 90]]   # length, then turn (right is positive)
+    at = [0.0, 4.1]                                       # where the walk begins on the plan; `turned` in degrees
+    slopes = [{ run = "w2", knee = 1.0, angle = 45 }]
+    voids = [{ face = "floor", at = [0.5, -1.0], size = [0.9, 2.6] }]
+    beyond = { w9 = "heated" }                            # overrides by face
+
+Library entries named are frozen into the job. A room with `at` learns what lies beyond its walls from the plan.
 """
 
 from __future__ import annotations
@@ -72,8 +80,13 @@ class _Builder:
         out = {"kind": kind, "width_m": row["size"][0], "height_m": row["size"][1]}
         if "type" in row:
             out["construction"] = self.take("constructions", row["type"], where)
-        if "label" in row:
-            out["label"] = row["label"]
+        for name, field in (("label", "label"), ("offset", "offset_m")):
+            if name in row:
+                out[field] = row[name]
+        if "known" in row:
+            out["known"] = {"size": {"how": row["known"]}}
+        if "type_known" in row:
+            out.setdefault("known", {})["construction"] = {"how": row["type_known"]}
         return out
 
     def face(self, beyond: str | None, construction: str | None, where: str) -> dict[str, Any]:
@@ -95,35 +108,80 @@ class _Builder:
 
     def room(self, key: str, row: dict[str, Any], pos: int) -> None:
         where = f"rooms.{key}"
-        width, length, height = row["size"]
-        turn = 90.0
-        walk = [
-            {"id": f"w{n + 1}", "length_m": run, "turn_deg": turn}
-            for n, run in enumerate((width, length, width, length))
-        ]
+        walk, height = self.walk(row)
         builds = row.get("builds", [])
         faces = {
             f"w{n + 1}": self.face(beyond, builds[n] if n < len(builds) else None, where)
             for n, beyond in enumerate(row.get("walls", []))
         }
+        for n, build in enumerate(builds):
+            if build:
+                faces.setdefault(f"w{n + 1}", {"openings": {}})["construction"] = self.take("constructions", build, where)
         for name in ("floor", "ceiling"):
             faces[name] = self.face(row.get(name), row.get(f"{name}_build"), where)
+        for name, text in row.get("beyond", {}).items():
+            faces.setdefault(name, {"openings": {}})["spans"] = {"all": {"beyond": self.beyond(text)}}
+        for name, how in row.get("build_known", {}).items():
+            faces.setdefault(name, {"openings": {}})["known"] = {"construction": {"how": how}}
         for kind in ("window", "door"):
             for n, item in enumerate(row.get(f"{kind}s", [])):
                 face = faces.setdefault(f"w{item['wall']}", {"openings": {}})
                 face["openings"][f"{kind}{n + 1}"] = self.opening(item, kind, where) | {"pos": n}
         room: dict[str, Any] = {"label": row.get("label", key), "pos": pos, "walk": walk, "faces": faces, "air": {}}
-        room["height_m"] = height
+        if height is not None:
+            room["height_m"] = height
+        if "at" in row:
+            x, y = row["at"]
+            room["position"] = {"x_m": x, "y_m": y, "rotation_deg": row.get("turned", 0.0)}
+        if "level" in row:
+            room["floor_level_m"] = row["level"]
+        room["slopes"] = {
+            f"s{n + 1}": {"run": one["run"], "knee_m": one["knee"], "angle_deg": one["angle"]}
+            for n, one in enumerate(row.get("slopes", []))
+        }
+        room["voids"] = {
+            f"v{n + 1}": {
+                "face": one["face"], "x_m": one["at"][0], "y_m": one["at"][1], "width_m": one["size"][0],
+                "length_m": one["size"][1],
+            }
+            for n, one in enumerate(row.get("voids", []))
+        }  # fmt: skip
         for name in ("use", "storey", "target_c", "note"):
             if name in row:
                 room[name] = row[name]
         room["part"] = row.get("part", "main")
         room["air"] = {name: row[name] for name in ("chimneys", "flues", "fans") if name in row}
-        room["known"] = {field: {"how": how} for field, how in row.get("known", {}).items()}
+        room["known"] = {field: self.known(how) for field, how in row.get("known", {}).items()}
+        room["unseen"] = row.get("unseen", {})
         self.job["survey"]["rooms"][key] = room
         for n, item in enumerate(row.get("emitters", [])):
             emitter = {"room": key, "label": item.get("label", ""), "pos": pos + n / 10, "spec": self.spec(item, where)}
+            if "face" in item:
+                emitter["face"] = item["face"]
+            if "known" in item:
+                emitter["known"] = {"spec": {"how": item["known"]}}
+            if "free" in item:
+                emitter["free_wall"] = {"length_m": item["free"]}
             self.job["survey"]["emitters"][item.get("id", f"{key}-{n + 1}")] = emitter
+
+    def known(self, how: str) -> dict[str, Any]:
+        """Evidence in a word, perhaps with its instrument: "measured", "measured:tape"."""
+        word, _, via = how.partition(":")
+        return {"how": word, **({"via": via} if via else {})}
+
+    def walk(self, row: dict[str, Any]) -> tuple[list[dict[str, Any]], float | None]:
+        if "walk" in row:
+            return [
+                {"id": f"w{n + 1}", "length_m": step[0], "turn_deg": float(step[1])}
+                for n, step in enumerate(row["walk"])
+            ], row.get("height")
+        if "size" not in row:
+            return [], row.get("height")
+        width, length, height = row["size"] if len(row["size"]) == 3 else (*row["size"], None)
+        return [
+            {"id": f"w{n + 1}", "length_m": run, "turn_deg": 90.0}
+            for n, run in enumerate((width, length, width, length))
+        ], height
 
     def pipe(self, key: str, row: dict[str, Any], pos: int) -> dict[str, Any]:
         family, _, size = row["size"].partition(" ")
@@ -146,9 +204,10 @@ class _Builder:
         wanted |= row.get("constructions", {})
         taken = {k: self.take("constructions", v, f"parts.{key}") for k, v in wanted.items()}
         part: dict[str, Any] = {"label": row.get("label", key), "pos": pos, "constructions": taken}
-        for name in ("age", "built"):
+        for name in ("age", "built", "loft", "signs", "wall_thickness_m"):
             if name in row:
                 part[name] = row[name]
+        part["known"] = {field: self.known(how) for field, how in row.get("known", {}).items()}
         self.job["survey"]["parts"][key] = part
 
     def scheme(self, key: str, row: dict[str, Any], pos: int) -> None:
@@ -191,6 +250,7 @@ class _Builder:
         survey["household"] = source.get("household", {})
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
+        survey["walk_round"] = source.get("walk_round", {})
         for name in ("site", "practice"):
             self.job[name] = source.get(name, {})
         if "design_c" in source:

@@ -39,7 +39,7 @@ def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
         "title": title,
         "library": {"tables": {"standard": freeze(library.tables["standard"])}},
         "survey": {
-            "parts": {"main": {"label": "Main house"}},
+            "parts": {"main": {"label": "Main house", "loft": "loft"}},
             "storeys": {"ground": {"label": "Ground floor", "pos": 0}, "upper": {"label": "Upper floor", "pos": 1}},
             "rooms": {},
             "spaces": {"loft": {"label": "Loft", "kind": "loft-underlay"}},

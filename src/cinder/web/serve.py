@@ -10,6 +10,7 @@ import uvicorn
 from cinder.errors import NoDatabase
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog
+from cinder.store.photos import PhotoShelf
 from cinder.web.app import Tablet, create_app
 from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.web.demo import seed
@@ -37,7 +38,7 @@ def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | No
     migrate(connection)
     log = ChangeLog(connection)
     log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
-    seed(log, DEMO)
+    seed(log, PhotoShelf(connection), DEMO)
     connection.dispose()
     if tls is None:
         app = create_app(database, pages)

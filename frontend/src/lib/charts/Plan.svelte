@@ -123,7 +123,7 @@
 			const pieces = face?.pieces.length ? face.pieces : [{ from_m: 0, to_m: side.length, beyond: 'outside', how: 'assumed', loss_w: null, low_m: 0 }];
 			return pieces.map((piece) => {
 				const out = ['outside', 'space', 'neighbour', 'ground'].includes(piece.beyond);
-				const wide = out ? 2.5 + 10 * Math.min((piece.loss_w ?? 0) / hottest, 1) : 1.2;
+				const wide = out ? (piece.loss_w === null ? 5 : 1.5 + 11 * Math.min(piece.loss_w / hottest, 1)) : 1.2;
 				const along = (s: number): XY => [side.a[0] + side.u[0] * s, side.a[1] + side.u[1] * s];
 				const shift = out ? wide / 2 : 0;
 				const [p, q] = [along(piece.from_m ?? 0), along(piece.to_m ?? side.length)].map(
@@ -215,7 +215,7 @@
 	{/each}
 	{#each party as [p, q], n (n)}<line x1={X(p[0])} y1={Y(p[1])} x2={X(q[0])} y2={Y(q[1])} class="party" />{/each}
 	{#if dragged}{@const [x0, y0] = dragged.outline[0] ?? [0, 0]}<text x={X(x0)} y={Y(y0) - 10} class="size num">{num(x0, 2)}, {num(y0, 2)}</text>{/if}
-	<g transform={`translate(${WIDE - 34} 44) rotate(${-(north ?? 0)})`} class="north" aria-label={north === null ? 'North is not set: up is taken for north' : `Up points ${num(north)} degrees from north`} role="img">
+	<g transform={`translate(${WIDE - 34} ${HIGH - 52}) rotate(${-(north ?? 0)})`} class="north" aria-label={north === null ? 'North is not set: up is taken for north' : `Up points ${num(north)} degrees from north`} role="img">
 		<path d="M0 -20 L6 12 L0 6 L-6 12 Z" /><text y="28" text-anchor="middle">N</text>
 	</g>
 	<g transform={`translate(14 ${HIGH - 16})`} class="scale"><line x1="0" x2={per} y1="0" y2="0" /><text x={per + 7} y="4">1 m</text></g>

@@ -129,16 +129,14 @@
 		padding: 0 7px;
 		border-radius: 9px;
 		font-size: var(--small);
+	}
+	.how:not(.hatch-doubt),
+	.tag:not(.hatch-doubt):not(.hatch-short) {
 		background: var(--ash);
 	}
 	.tag {
 		font-weight: 600;
 		justify-self: start;
-	}
-	.tag.hatch-short,
-	.how.hatch-doubt,
-	.tag.hatch-doubt {
-		background-color: transparent;
 	}
 	.finding {
 		display: grid;

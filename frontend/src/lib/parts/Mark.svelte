@@ -58,16 +58,13 @@
 		min-height: 26px;
 		border-radius: 13px;
 		font-size: var(--small);
-		background: var(--ash);
-		color: var(--ink);
 		line-height: 1;
 	}
 	.mark.wide {
 		padding: 0 9px;
 	}
-	.mark.hatch-doubt {
-		color: var(--doubt);
-		background-color: transparent;
+	.mark:not(.hatch-doubt) {
+		background: var(--ash);
 	}
 	i {
 		font-style: normal;

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Known } from '../api/client';
 	import { evidence, withoutKey } from '../evidence';
-	import { understand, type Quantity } from '../units';
+	import { feetAndInches, system, understand, type Quantity } from '../units';
 	import Mark from './Mark.svelte';
 	let {
 		value,
@@ -30,8 +30,9 @@
 
 	let typed = $state<string | null>(null);
 	let sent = false;
+	const feet = $derived(quantity === 'length' && system.feet);
 	const shown = $derived(
-		typed ?? (value === null || value === undefined ? '' : quantity === 'whole' ? String(value) : value.toFixed(digits))
+		typed ?? (value === null || value === undefined ? '' : quantity === 'whole' ? String(value) : feet ? feetAndInches(value) : value.toFixed(digits))
 	);
 	const evident = $derived(known !== undefined);
 	const parted = $derived(evident && typed !== null ? withoutKey(typed) : { text: typed ?? '', how: null });
@@ -74,13 +75,13 @@
 	}
 </script>
 
-<span class="wrap" style:width>
+<span class="wrap" style:width style:min-width={feet ? '8.6em' : undefined}>
 	<input
 		class="field"
 		class:wrong
 		class:units={unit !== ''}
 		class:evident
-		style:--unit-room={`${unit.length * 6.5}px`}
+		style:--unit-room={`${unit.length * 8.2}px`}
 		inputmode="decimal"
 		autocomplete="off"
 		aria-label={label}
@@ -92,7 +93,7 @@
 		onblur={take}
 		onkeydown={keys}
 	/>
-	{#if unit && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
+	{#if unit && !feet && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
 	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} set={(k) => void commit(value, k)} /></span>{/if}
 	{#if typed !== null && echo}
 		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>

@@ -195,12 +195,11 @@
 	.how {
 		font-size: var(--small);
 		border-radius: 9px;
-		background: var(--ash);
 		text-align: center;
 		padding: 0 6px;
 	}
-	.how.hatch-doubt {
-		background-color: transparent;
+	.how:not(.hatch-doubt) {
+		background: var(--ash);
 	}
 	.detail {
 		display: grid;

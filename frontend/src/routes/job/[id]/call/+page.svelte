@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Question } from '$lib/api/client';
+	import { steps } from '$lib/charts/scale';
 	import { num } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
 	import { shelf } from '$lib/library.svelte';
@@ -62,12 +63,12 @@
 	<aside>
 		<section aria-label="First guess">
 			<h2>First guess</h2>
-			<svg viewBox="0 0 380 118" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
-				{#each [0, 0.25, 0.5, 0.75, 1] as share (share)}
-					<line x1={20 + share * 340} x2={20 + share * 340} y1="8" y2="88" class="grid" />
-					<text x={20 + share * 340} y="104" text-anchor="middle">{num((share * top) / 1000, 0)}</text>
+			<svg viewBox="0 0 380 126" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
+				{#each steps(0, top / 1000, 6) as kw (kw)}
+					<line x1={20 + ((kw * 1000) / top) * 340} x2={20 + ((kw * 1000) / top) * 340} y1="8" y2="88" class="grid" />
+					<text x={20 + ((kw * 1000) / top) * 340} y="103" text-anchor="middle">{num(kw)}</text>
 				{/each}
-				<text x="360" y="116" text-anchor="end" class="axis">kW on the design day</text>
+				<text x="360" y="120" text-anchor="end" class="axis">kW on the design day</text>
 				{#if guess.low_w !== null && guess.high_w !== null}
 					<rect x={20 + (guess.low_w / top) * 340} width={Math.max(((guess.high_w - guess.low_w) / top) * 340, 3)} y="16" height="26" class="area" />
 					<text x={26 + (guess.low_w / top) * 340} y="34" class="in">floor × W/m²</text>

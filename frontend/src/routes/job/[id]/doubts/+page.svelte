@@ -139,11 +139,10 @@
 		padding: 0 8px;
 		border-radius: 9px;
 		font-size: var(--small);
-		background: var(--ash);
 		white-space: nowrap;
 	}
-	.how.hatch-doubt {
-		background-color: transparent;
+	.how:not(.hatch-doubt) {
+		background: var(--ash);
 	}
 	.spread {
 		white-space: nowrap;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { Known } from '$lib/api/client';
 	import { constructions } from '$lib/choices';
 	import { newId, nextPos, ordered } from '$lib/draft';
 	import { num } from '$lib/format';
@@ -7,6 +8,7 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import HistoryList from '$lib/parts/HistoryList.svelte';
+	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	const frame = useFrame();
@@ -42,6 +44,11 @@
 			}
 		});
 	}
+	const putTightness = (value: number | null, proof?: Known): Promise<boolean> =>
+		session.edit('Tightness', (d) => {
+			d.put('/survey/tightness/n50_per_h', value);
+			if (proof) d.set('/survey/tightness/known/n50_per_h', { how: proof.how, by: proof.by, at: proof.at });
+		});
 	function setBuild(part: string, element: string, value: string | null): void {
 		void session.edit('Usual construction', (d) => {
 			if (value) d.freeze('constructions', value);
@@ -73,13 +80,16 @@
 	<section>
 		<h2>The job</h2>
 		<label>House<TextField label="Title of the job" value={job.title} commit={(v) => session.edit('Job renamed', (d) => d.set('/title', v))} /></label>
-		<label>Place<TextField label="Place" value={job.site?.place} commit={(v) => session.edit('Place', (d) => d.set('/site/place', v))} /></label>
+		<div class="two">
+			<label>Place<TextField label="Place" value={job.site?.place} commit={(v) => session.edit('Place', (d) => d.set('/site/place', v))} /></label>
+			<label>Lengths in<Choice label="Lengths in" value={job.site?.units ?? 'metric'} options={[{ value: 'metric', label: 'metres' }, { value: 'feet', label: 'feet and inches' }]} commit={(v) => void session.edit('Lengths', (d) => d.set('/site/units', v))} /></label>
+		</div>
 		<div class="two">
 			<label>Climate<Choice label="Climate" value={job.climate?.entry} empty="not chosen" options={climates} commit={setClimate} /></label>
 			<label>Design temperature<NumberField label="Design temperature" value={job.climate?.design_c} placeholder={num(design?.house.outdoor_c)} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/climate/design_c', 'Design temperature')} /></label>
 		</div>
 		<div class="two">
-			<label>Tightness n50<NumberField label="Tightness n50" value={job.survey?.tightness?.n50_per_h} placeholder={num(design?.house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" commit={put('/survey/tightness/n50_per_h', 'Tightness')} /></label>
+			<label>Tightness n50<NumberField label="Tightness n50" value={job.survey?.tightness?.n50_per_h} placeholder={num(design?.house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" known={job.survey?.tightness?.known?.n50_per_h ?? null} by={session.person} commit={putTightness} /></label>
 			<label>Wind<Choice label="Shelter" value={job.survey?.tightness?.shelter} empty="normal (default)" options={SHELTER} commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)} /></label>
 		</div>
 		<p class="note">n50 {num(design?.house.n50_per_h, 1)}: {design?.house.n50_why}.</p>
@@ -130,8 +140,9 @@
 				</div>
 				<div class="two builds">
 					{#each ELEMENTS as [element, label, of] (element)}
-						<label>{label}<Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /></label>
+						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
 					{/each}
+					<label>Over its top ceilings<Choice label={`Over the ceilings of ${part.label}`} value={part.loft} empty="the roof itself" options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))} commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))} /></label>
 				</div>
 			</fieldset>
 		{/each}
@@ -162,6 +173,11 @@
 </div>
 
 <style>
+	.proved {
+		display: flex;
+		gap: 5px;
+		align-items: center;
+	}
 	.desk {
 		display: grid;
 		grid-template-columns: 1fr 1.15fr 1fr;

@@ -272,6 +272,7 @@
 	}
 	.guess {
 		position: relative;
+		isolation: isolate;
 		display: flex;
 		justify-content: space-between;
 		width: 100%;
