@@ -126,7 +126,8 @@ def _reasons(job: Job, area: float, age: object, insulation: str, cold: float, o
         out.append(
             Reason(what="No wet system: pipes to every room come on top.", costs_w=0.0, mend="Plan the routes on site.")
         )
-    rest = area * cold * (high - low) - sum(r.costs_w for r in out)
+    by_area = AREA_SPREAD * area * (low + high) * cold
+    rest = area * cold * (high - low) - (sum(r.costs_w for r in out) - by_area)
     if rest > 0:
         out.append(Reason(what="Houses of one age differ.", costs_w=rest, mend="The survey, room by room."))
     return sorted(out, key=lambda r: -r.costs_w)

@@ -116,7 +116,9 @@ class _Builder:
         }
         for n, build in enumerate(builds):
             if build:
-                faces.setdefault(f"w{n + 1}", {"openings": {}})["construction"] = self.take("constructions", build, where)
+                faces.setdefault(f"w{n + 1}", {"openings": {}})["construction"] = self.take(
+                    "constructions", build, where
+                )
         for name in ("floor", "ceiling"):
             faces[name] = self.face(row.get(name), row.get(f"{name}_build"), where)
         for name, text in row.get("beyond", {}).items():

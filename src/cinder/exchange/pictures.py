@@ -14,7 +14,7 @@ MAX_BYTES = 25 * 1024 * 1024
 MAX_PIXELS = 80_000_000
 FULL_PX, VIEW_PX, THUMB_PX = 4096, 1600, 320
 QUALITY = 86
-FORMATS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF", "MPO")
+FORMATS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
 PHONE_FORMATS = (b"ftypheic", b"ftypheix", b"ftyphevc", b"ftypmif1", b"ftypmsf1", b"ftypavif")
 
 
@@ -38,6 +38,7 @@ def prepare(data: bytes) -> Picture:
     if len(data) > MAX_BYTES:
         raise TooLarge(f"The picture has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
     _not_a_picture(data)
+    Image.init()
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)

@@ -37,7 +37,10 @@ def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
         "schema": SCHEMA,
         "id": job_id,
         "title": title,
-        "library": {"tables": {"standard": freeze(library.tables["standard"])}},
+        "library": {
+            "constructions": {}, "emitter_types": {}, "pipe_families": {}, "machines": {}, "climates": {},
+            "tables": {"standard": freeze(library.tables["standard"])},
+        },
         "survey": {
             "parts": {"main": {"label": "Main house", "loft": "loft"}},
             "storeys": {"ground": {"label": "Ground floor", "pos": 0}, "upper": {"label": "Upper floor", "pos": 1}},
@@ -50,6 +53,8 @@ def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
             "sources": {},
             "tightness": {},
             "household": {},
+            "walk_round": {},
+            "photos": {},
         },
         "schemes": {
             "proposal": {

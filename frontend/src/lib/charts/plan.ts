@@ -100,24 +100,36 @@ function meeting(mine: Side, theirs: Side): Meeting | null {
 	return { gap: distance, from, to, mine, theirs };
 }
 
-/** Where a room that is being slid comes to rest: a wall's thickness from what it nearly touches, corners flush. */
-export function snap(outline: XY[], others: XY[][], joined = SNAP_M): XY {
-	let best: { shift: XY; cost: number } | null = null;
+type Join = { side: Side; off: number; flush: number; cost: number };
+
+/** Every wall of another room that this outline nearly touches: how far off, and how far its corners are from flush. */
+function joins(outline: XY[], others: XY[][], reach: number): Join[] {
+	const out: Join[] = [];
 	for (const mine of sides(outline))
-		for (const other of others)
-			for (const theirs of sides(other)) {
-				const met = meeting(mine, theirs);
-				if (!met) continue;
-				const off = met.gap - WALL_M;
-				if (Math.abs(off) > joined) continue;
-				let shift: XY = [mine.out[0] * off, mine.out[1] * off];
-				const slide = (p: XY, q: XY): number => (q[0] - p[0]) * mine.u[0] + (q[1] - p[1]) * mine.u[1];
-				const flush = [slide(mine.a, theirs.b), slide(mine.b, theirs.a)].sort((p, q) => Math.abs(p) - Math.abs(q))[0] ?? 0;
-				if (Math.abs(flush) < joined) shift = [shift[0] + mine.u[0] * flush, shift[1] + mine.u[1] * flush];
-				const cost = Math.abs(off) - 0.05 * (met.to - met.from);
-				if (!best || cost < best.cost) best = { shift, cost };
-			}
-	return best?.shift ?? [0, 0];
+		for (const theirs of others.flatMap(sides)) {
+			const met = meeting(mine, theirs);
+			if (!met) continue;
+			const off = met.gap - WALL_M;
+			if (Math.abs(off) > reach) continue;
+			const slide = (p: XY, q: XY): number => (q[0] - p[0]) * mine.u[0] + (q[1] - p[1]) * mine.u[1];
+			const flush = [slide(mine.a, theirs.b), slide(mine.b, theirs.a)].sort((p, q) => Math.abs(p) - Math.abs(q))[0] ?? 0;
+			out.push({ side: mine, off, flush, cost: Math.abs(off) - 0.05 * (met.to - met.from) });
+		}
+	return out.sort((one, other) => one.cost - other.cost);
+}
+
+/** Where a room that is being slid comes to rest: a wall's thickness from what it nearly touches, along the wall a
+ * wall's thickness from the next it nearly touches, else with its corner flush. */
+export function snap(outline: XY[], others: XY[][], reach = SNAP_M): XY {
+	const first = joins(outline, others, reach)[0];
+	if (!first) return [0, 0];
+	const { side, off } = first;
+	const shift: XY = [side.out[0] * off, side.out[1] * off];
+	const there = outline.map(([x, y]): XY => [x + shift[0], y + shift[1]]);
+	const across = joins(there, others, SNAP_M).find((j) => Math.abs(j.side.out[0] * side.out[0] + j.side.out[1] * side.out[1]) < 0.1);
+	if (across) return [shift[0] + across.side.out[0] * across.off, shift[1] + across.side.out[1] * across.off];
+	if (Math.abs(first.flush) < SNAP_M) return [shift[0] + side.u[0] * first.flush, shift[1] + side.u[1] * first.flush];
+	return shift;
 }
 
 /** Stretches of wall that would be shared: the lines to draw between two rooms while one is slid. */

@@ -13,7 +13,8 @@
 
 	async function take(files: FileList | null | undefined): Promise<void> {
 		wrong = '';
-		for (const file of files ?? []) wrong = (await addPhoto(session, file, about)) ?? wrong;
+		const chosen = Array.from(files ?? []); // the list empties when its field is cleared
+		for (const file of chosen) wrong = (await addPhoto(session, file, about)) ?? wrong;
 	}
 	function dropped(event: DragEvent): void {
 		event.preventDefault();

@@ -91,7 +91,7 @@
 		} else if (stage === 'walls') {
 			const next = [...walk, { id: `w${walk.length + 1}`, length_m: value, turn_deg: turn ?? 90 }];
 			setWalk(next, `wall ${next.length}`);
-			note(what, value, `wall:${walk.length}`);
+			note(what, value, `wall:${next.length - 1}`);
 			if (isBack(next)) finish(next);
 		} else if (stage === 'openings') takeOpening(value, what);
 		else if (stage === 'emitters') takeEmitter(value, what);
