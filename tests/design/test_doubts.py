@@ -69,7 +69,7 @@ def test_a_construction_on_many_faces_is_one_draw():
     def swing(d):
         return next(c.watts_w for c in doubts.solve(parse(d)).causes if c.key.startswith("construction:wall"))
 
-    seen, arrays, _ = prepared(document)
+    _, arrays, _ = prepared(document)
     _, big, _ = prepared(wide)
     walls = [sum(p.area_m2 for p in a.pieces if p.face.startswith("w") and not p.opening) for a in (arrays, big)]
     assert swing(wide) / swing(document) == pytest.approx(walls[1] / walls[0], rel=1e-6)

@@ -36,7 +36,8 @@ def quiet_console(page: Page, server):
     page.on("request", lambda r: None if r.url.startswith((server.url, "data:", "blob:")) else asked.append(r.url))
     yield said
     noise = re.compile(
-        r"ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED|ERR_CONNECTION_RESET|ERR_INTERNET_DISCONNECTED|ERR_NETWORK_CHANGED|status of (4\d\d|503)"
+        r"ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED|"
+        r"ERR_CONNECTION_RESET|ERR_INTERNET_DISCONNECTED|ERR_NETWORK_CHANGED|status of (4\d\d|503)"
     )
     assert [text for text in said if not noise.search(text)] == []
     assert asked == []

@@ -12,7 +12,9 @@ from tests.conftest import house, tansy_cut
 from tests.journeys.conftest import figure, saved
 
 NUMBER = itertools.count()
-SCREENS = ("site", "rooms", "waterline", "machine", "hot-water", "pipework", "curve")
+SCREENS = (
+    "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "curve",
+)  # fmt: skip
 
 
 @pytest.fixture
@@ -237,7 +239,7 @@ def test_an_edit_without_a_line_is_kept_and_sent_again(page: Page, server, copy)
     height = page.get_by_label("Height of Hall")
     height.fill("2.75")
     height.press("Enter")
-    expect(page.get_by_text("No line. 1 edit kept here, sent again.")).to_be_visible()
+    expect(page.get_by_text("No line. 1 edit kept here, sent when it is back.")).to_be_visible()
     server.start()
     saved(page)
     expect(height).to_have_value("2.750")

@@ -2,7 +2,7 @@
 	import type { Known } from '../api/client';
 	import { HOWS, evidence, kindOf, type How } from '../evidence';
 	import { useFrame } from '../frame.svelte';
-	let { known, label, set, wide = false }: { known: Known | null | undefined; label: string; set: (known: Known) => void; wide?: boolean } = $props();
+	let { known, label, set, wide = false, inField = false }: { known: Known | null | undefined; label: string; set: (known: Known) => void; wide?: boolean; inField?: boolean } = $props();
 	const frame = useFrame();
 	let open = $state(false);
 	let note = $state('');
@@ -30,11 +30,12 @@
 	<button
 		type="button"
 		class="mark"
+		tabindex={inField ? -1 : 0}
 		class:wide
 		class:hatch-doubt={!kind.sure}
-		aria-label={`${label}: ${kind.how}. Change how it is known.`}
+		aria-label={`${kind.how}: change how it is known`}
 		aria-expanded={open}
-		title={[kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
+		title={[label, kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
 		onclick={() => ((open = !open), (note = known?.note ?? ''))}
 		onkeydown={pressed}><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
 	>

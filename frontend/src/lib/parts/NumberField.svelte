@@ -94,7 +94,7 @@
 		onkeydown={keys}
 	/>
 	{#if unit && !feet && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
-	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} set={(k) => void commit(value, k)} /></span>{/if}
+	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} inField set={(k) => void commit(value, k)} /></span>{/if}
 	{#if typed !== null && echo}
 		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>
 	{/if}

@@ -82,7 +82,7 @@
 			<Sentence text={found?.leaving.sentence ?? ''} />
 			<label class="standing">You stand in<Choice label="The room you stand in" value={desk.standing} empty="nowhere: walking order" options={rooms} commit={stand} /></label>
 			<ol class="gaps">
-				{#each (found?.leaving.gaps ?? []).slice(0, 14) as gap (gap.where + gap.what)}
+				{#each (found?.leaving.gaps ?? []).slice(0, 14) as gap, n (n)}
 					<li class:required={gap.required}>
 						{#if gap.room}<a href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a>{:else}<a href={`/job/${session.id}/walk-round`}>{gap.what}</a>{/if}
 						{#if gap.distance_m !== null}<span class="note num">{num(gap.distance_m)} m</span>{/if}
@@ -92,7 +92,7 @@
 				{/each}
 			</ol>
 			{#if (found?.leaving.gaps.length ?? 0) > 14}<p class="note">and {(found?.leaving.gaps.length ?? 0) - 14} more</p>{/if}
-			{#if found?.leaving.unseen.length}<h3>Could not be seen</h3>{#each found.leaving.unseen as gap (gap.where)}<p class="note">{gap.what}</p>{/each}{/if}
+			{#if found?.leaving.unseen.length}<h3>Could not be seen</h3>{#each found.leaving.unseen as gap, n (n)}<p class="note">{gap.what}</p>{/each}{/if}
 		</section>
 		<section>
 			<h2>Range of each room <span class="note">P10 to P90, W its emitter must meet</span></h2>

@@ -148,7 +148,7 @@
 					{#each unwalked as [id, room] (id)}<tr><td><button class="name" onclick={() => ((selected = id), walkIt(id))}>{room.label}</button></td><td colspan="3" class="note">not walked yet</td></tr>{/each}
 				</tbody>
 			</table>
-			{#each design.house.slabs as slab (slab.part + slab.construction_label)}
+			{#each design.house.slabs as slab, n (n)}
 				<p class="note">{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {num(slab.area_m2, 1)} m², outside edge P {num(slab.exposed_perimeter_m, 1)} m, B′ {num(slab.characteristic_m, 2)} m, U {num(slab.u_w_m2k, 2)}</p>
 			{/each}
 		{/if}
