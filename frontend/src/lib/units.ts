@@ -21,7 +21,7 @@ export function feetAndInches(metres: number): string {
 const METRES: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 };
 
 function plainNumber(text: string): number | null {
-	const tidy = text.replace(/\s/g, '').replace('−', '-').replace(',', '.');
+	const tidy = text.trim().replace('−', '-').replace(',', '.'); // "9 2" is no 92
 	return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(tidy) ? Number(tidy) : null;
 }
 

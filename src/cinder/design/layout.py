@@ -8,6 +8,9 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 from __future__ import annotations
 
 import math
+import threading
+from collections import OrderedDict
+from collections.abc import Hashable
 from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Literal
@@ -101,7 +104,54 @@ def levels(survey: Survey) -> dict[str, float]:
     return out
 
 
+KEPT = 16
+_known: OrderedDict[Hashable, Layout] = OrderedDict()
+_lock = threading.Lock()
+
+
 def layout(survey: Survey) -> Layout:
+    """What lies beyond every face of every room that has a walk. Nobody changes what is given.
+
+    The last few layouts are remembered by everything they are made from, since most edits move no wall.
+    """
+    key = _made_from(survey)
+    with _lock:
+        known = _known.get(key)
+    if known is None:
+        known = derive(survey)
+        with _lock:
+            _known[key] = known
+            while len(_known) > KEPT:
+                _known.popitem(last=False)
+    return known
+
+
+def _made_from(survey: Survey) -> Hashable:
+    """Everything a layout depends on."""
+    rooms = tuple(
+        (
+            key, room.storey, room.part, room.height_m, room.floor_level_m,
+            (room.position.x_m, room.position.y_m, room.position.rotation_deg) if room.position else None,
+            tuple((run.id, run.length_m, run.turn_deg, run.diagonal_m) for run in room.walk),
+            tuple((k, s.run, s.knee_m, s.angle_deg) for k, s in room.slopes.items()),
+            tuple((v.face, v.width_m, v.length_m) for v in room.voids.values()),
+            tuple(
+                (name, span_key, span.from_m, span.to_m, _beyond_key(span.beyond))
+                for name, face in room.faces.items()
+                for span_key, span in face.spans.items()
+            ),
+        )
+        for key, room in survey.rooms.items()
+    )  # fmt: skip
+    storeys = tuple((key, s.pos, s.level_m, s.height_m) for key, s in survey.storeys.items())
+    return rooms, storeys, tuple((key, part.loft) for key, part in survey.parts.items())
+
+
+def _beyond_key(beyond: Beyond | None) -> Hashable:
+    return (beyond.kind, beyond.room, beyond.space, beyond.neighbour) if beyond else None
+
+
+def derive(survey: Survey) -> Layout:
     """Derive what lies beyond every face of every room that has a walk."""
     level = levels(survey)
     shapes: dict[str, Shape] = {}
@@ -424,6 +474,8 @@ def _under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tup
     """What no room covers, in two: strips under the walls between and around them, and what is really open."""
     if not met or rest.area <= LEAST_AREA_M2:
         return (rest.area, 0.0) if met else (0.0, rest.area)
+    if rest.buffer(-END_OF_WALL_M, join_style="mitre").is_empty:
+        return float(rest.area), 0.0
     half = THICKEST_WALL_M / 2
     with np.errstate(invalid="ignore"):  # GEOS raises the flag on corners of slivers; their area is nil either way
         covered = shapely.union_all([_areas(shared) for _, shared in met])

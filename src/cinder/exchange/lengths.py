@@ -13,7 +13,7 @@ _UNIT = re.compile(r"(.+?)\s*(mm|cm|m|\"|in)")
 
 
 def _number(text: str) -> float | None:
-    tidy = re.sub(r"\s", "", text).replace("−", "-").replace(",", ".")
+    tidy = text.strip().replace("−", "-").replace(",", ".")  # "9 2" is no 92
     return float(tidy) if _PLAIN.fullmatch(tidy) else None
 
 

@@ -110,10 +110,10 @@ def _outline(entity: Any, scale: float, problems: list[Problem]) -> list[tuple[f
         problems.append(Problem(where, "is a curve; draw the wall as straight runs"))
         return None
     if kind == "LWPOLYLINE":
-        points = [(x * scale, y * scale) for x, y in entity.get_points("xy")]
+        points = [(float(x) * scale, float(y) * scale) for x, y in entity.get_points("xy")]
         bulged, closed = entity.has_arc, entity.closed
     elif kind == "POLYLINE" and entity.is_2d_polyline:
-        points = [(v.dxf.location.x * scale, v.dxf.location.y * scale) for v in entity.vertices]
+        points = [(float(v.dxf.location.x) * scale, float(v.dxf.location.y) * scale) for v in entity.vertices]
         bulged, closed = entity.has_arc, entity.is_closed
     else:
         return None

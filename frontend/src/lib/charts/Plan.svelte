@@ -166,7 +166,7 @@
 </script>
 
 <svg bind:this={svg} viewBox={`0 0 ${WIDE} ${HIGH}`} role="group" aria-label="Plan of this storey" class:sliding={drag !== null}>
-	{#each lines as n (n)}
+	{#each per > 14 ? lines : [] as n (n)}
 		<line x1={X(n)} x2={X(n)} y1="0" y2={HIGH} class="grid" />
 		<line x1="0" x2={WIDE} y1={Y(n)} y2={Y(n)} class="grid" />
 	{/each}
@@ -207,7 +207,7 @@
 		</g>
 		{#if selected === one.room.id && !drag}
 			{#each sides(one.outline) as side, n (n)}
-				{#if side.length * per > 38}
+				{#if side.length * per > 50}
 					<text x={X((side.a[0] + side.b[0]) / 2) + side.out[0] * 22} y={Y((side.a[1] + side.b[1]) / 2) - side.out[1] * 20 + 4} class="size num">{num(side.length, 3)}</text>
 				{/if}
 			{/each}

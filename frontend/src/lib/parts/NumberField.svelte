@@ -119,7 +119,8 @@
 		pointer-events: none;
 	}
 	.field.evident {
-		padding-left: 30px;
+		padding-left: 29px;
+		padding-right: 5px;
 	}
 	.mark {
 		position: absolute;

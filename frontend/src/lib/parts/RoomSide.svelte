@@ -83,7 +83,7 @@
 			{@const n = index(face)}
 			<li class:open={open === face.key}>
 				<button class="row" aria-expanded={open === face.key} onclick={() => (open = open === face.key ? null : face.key)}>
-					<span>{face.label}{#if n >= 0}<span class="note num"> {num(walk[n]?.length_m, 3)} m</span>{/if}</span>
+					<span>{face.label}{#if n >= 0}<span class="note num after">{num(walk[n]?.length_m, 3)} m</span>{/if}</span>
 					<span class="note">{face.beyond_label}</span>
 					<span class="num">{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">W</span></span>
 					<span class="how" class:hatch-doubt={face.pieces[0]?.how === 'assumed'}>{WORD[face.pieces[0]?.how ?? 'assumed']}</span>
@@ -99,7 +99,7 @@
 						{/if}
 						<label>Beyond it<Choice label={`Beyond ${face.label}, on the plan`} value={beyondValue(Object.values(doc.faces?.[face.key]?.spans ?? {})[0]?.beyond)} empty={room?.placed ? 'by the plan' : 'not said'} options={beyonds(session.job!, id, face.kind === 'slope' ? 'ceiling' : face.kind)} commit={(v) => setBeyond(face.key, v)} /></label>
 						{#each face.pieces as piece, k (k)}
-							<p class="piece"><span>{piece.hole ? 'open' : piece.beyond_label}{#if piece.from_m != null && face.pieces.length > 1}<span class="note num"> {num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span>{/if}</span><span class="num">{num(piece.area_m2, 2)} m²</span><span class="num">{piece.loss_w == null ? '–' : watts(piece.loss_w)} W</span></p>
+							<p class="piece"><span>{piece.hole ? 'open' : piece.beyond_label}{#if piece.from_m != null && face.pieces.length > 1}<span class="note num after">{num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span>{/if}</span><span class="num">{num(piece.area_m2, 2)} m²</span><span class="num">{piece.loss_w == null ? '–' : watts(piece.loss_w)} W</span></p>
 						{/each}
 						{#if n >= 0}<button class="quiet" onclick={() => addSlope(face.key)}>+ ceiling slopes up from this wall</button>{/if}
 						{#if face.kind === 'floor' || face.kind === 'ceiling'}<button class="quiet" onclick={() => addVoid(face.key)}>+ stairwell through it</button>{/if}
@@ -191,6 +191,13 @@
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;
+	}
+	.after {
+		margin-left: 7px;
+	}
+	.acts a {
+		display: inline-flex;
+		align-items: center;
 	}
 	.how {
 		font-size: var(--small);

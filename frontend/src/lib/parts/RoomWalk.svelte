@@ -16,6 +16,7 @@
 	const session = $derived(frame.session);
 	const rooms = $derived(session.job?.survey?.rooms ?? {});
 
+	const FARTHEST_M = 40;
 	type Taken = { what: string; shown: string; value: number; path: string | null };
 	let id = $state<string | null>(untrack(() => start));
 	const doc = $derived(id ? rooms[id] : undefined);
@@ -34,7 +35,8 @@
 	const typeLabel = $derived((types.find((t) => t.value === hung.type)?.label ?? hung.type).split(',')[0] ?? '');
 	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel));
 	const understood = $derived(typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null);
-	const echo = $derived(understood ? ('echo' in understood ? understood.echo : understood.error) : '');
+	const far = $derived(understood !== null && 'value' in understood && understood.value > FARTHEST_M);
+	const echo = $derived(understood ? ('echo' in understood ? (far ? `${understood.echo}: farther than any room` : understood.echo) : understood.error) : '');
 	const points = $derived(corners(walk));
 	const close = $derived(closing(walk));
 	const box = $derived(bounds([points]));
@@ -166,7 +168,7 @@
 		const turned = /\s*([rl])\s*(\d+(?:[.,]\d+)?)?$/i.exec(text);
 		const plain = stage === 'walls' && turned ? text.slice(0, turned.index) : text;
 		const meant = understand(plain, 'length');
-		if (!wanted.number || 'error' in meant || !(meant.value > 0)) {
+		if (!wanted.number || 'error' in meant || !(meant.value > 0) || meant.value > FARTHEST_M) {
 			typed = text;
 			return heard(false);
 		}
@@ -262,7 +264,7 @@
 			<strong data-wanted={stage}>{wanted.what}</strong>
 		</label>
 		<input id="wanted" bind:this={input} bind:value={typed} onkeydown={pressed} autocomplete="off" inputmode={wanted.number ? 'decimal' : 'text'} class="figure num" placeholder={wanted.number ? 'm' : ''} aria-describedby="understood" />
-		<p id="understood" class="echo" class:bad={understood !== null && 'error' in understood} role="status">{echo ? (understood && 'value' in understood ? `= ${echo}` : echo) : (taken.at(-1) ? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}` : ' ')}</p>
+		<p id="understood" class="echo" class:bad={far || (understood !== null && 'error' in understood)} role="status">{echo ? (understood && 'value' in understood ? `= ${echo}` : echo) : (taken.at(-1) ? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}` : ' ')}</p>
 	</div>
 	<p class="note">{wanted.hint}</p>
 	{#if stage === 'walls' || walk.length}

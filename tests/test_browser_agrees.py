@@ -1,0 +1,67 @@
+"""What the browser computes for interaction agrees with the core, on shared fixtures: typed lengths and corners."""
+
+import json
+import shutil
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from cinder.design.geometry import corners
+from cinder.exchange.lengths import metres
+from cinder.model import Run
+
+ROOT = Path(__file__).parents[1]
+FIXTURES = ROOT / "tests" / "fixtures"
+
+# TypeScript's own compiler strips the types; the rest runs as it is in the browser.
+RUNNER = """
+const ts = require('typescript'); const fs = require('fs'); const path = require('path');
+function load(file) {
+  const source = fs.readFileSync(path.join('src/lib', file), 'utf8');
+  const made = ts.transpileModule(source, { compilerOptions: { module: 'CommonJS', target: 'ES2022' } }).outputText;
+  const module = { exports: {} };
+  new Function('module', 'exports', 'require', made)(module, module.exports, () => ({}));
+  return module.exports;
+}
+const units = load('units.ts'); const plan = load('charts/plan.ts');
+const lengths = JSON.parse(fs.readFileSync(process.argv[1]));
+const walks = JSON.parse(fs.readFileSync(process.argv[2]));
+console.log(JSON.stringify({
+  lengths: lengths.map(([text]) => { const u = units.understand(text, 'length'); return 'value' in u ? u.value : null; }),
+  corners: walks.map((w) => plan.corners(
+    w.walk.map(([length_m, turn_deg, diagonal_m], n) => ({ id: 'w' + n, length_m, turn_deg, diagonal_m })))),
+}));
+"""
+LENGTHS = json.loads((FIXTURES / "lengths.json").read_text())
+WALKS = json.loads((FIXTURES / "walks.json").read_text())
+
+
+@pytest.fixture(scope="module")
+def browser():
+    node = shutil.which("node")
+    assert node, "node is needed"
+    done = subprocess.run(
+        [node, "-e", RUNNER, str(FIXTURES / "lengths.json"), str(FIXTURES / "walks.json")],
+        cwd=ROOT / "frontend", capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    return json.loads(done.stdout)
+
+
+@pytest.mark.parametrize("n", range(len(LENGTHS)), ids=lambda n: repr(LENGTHS[n][0]))
+def test_typed_lengths(browser, n):
+    text, expected = LENGTHS[n]
+    for found in (browser["lengths"][n], metres(text)):
+        assert found == (None if expected is None else pytest.approx(expected, abs=5e-5))
+
+
+@pytest.mark.parametrize("n", range(len(WALKS)), ids=lambda n: WALKS[n]["what"])
+def test_corners_of_a_walk(browser, n):
+    walk = [
+        Run(id=f"w{k}", length_m=a, turn_deg=float(b), diagonal_m=c) for k, (a, b, c) in enumerate(WALKS[n]["walk"])
+    ]
+    for found in (browser["corners"][n], corners(walk)):
+        assert len(found) == len(WALKS[n]["corners"])
+        for one, wanted in zip(found, WALKS[n]["corners"], strict=True):
+            assert one == pytest.approx(wanted, abs=1e-9)
