@@ -41,8 +41,30 @@ def plain(page: Page) -> None:
     page.keyboard.press("Escape")
 
 
+def room(page: Page) -> None:
+    page.locator("[data-plan-room='Bedroom 3']").focus()
+    page.keyboard.press("Enter")
+    page.get_by_role("region", name="Bedroom 3").get_by_role("button", name="Floor ").click()
+
+
+def walking(page: Page) -> None:
+    page.locator("#wanted").wait_for()
+    for reading in ("Box room", "2.38", "3.62", "2.94", "2.10", "1.18"):
+        page.keyboard.type(reading)
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(150)
+    page.keyboard.press("ArrowLeft")
+    page.wait_for_timeout(150)
+    page.keyboard.type("1520")
+
+
 SHOTS = [
     ("jobs", "/", "day", (1280, 800), None),
+    ("first-call", f"{JOB}/call", "day", (1280, 800), None),
+    ("walk-round", f"{JOB}/walk-round", "day", (1280, 800), None),
+    ("plan", f"{JOB}/plan?room=bed3", "day", (1280, 800), room),
+    ("room-walk", "/job/oat-store/plan?walk=new", "day", (1280, 800), walking),
+    ("doubts", f"{JOB}/doubts", "day", (1280, 800), None),
     ("rooms", f"{JOB}/rooms", "day", (1280, 800), None),
     ("room-open", f"{JOB}/rooms", "day", (1280, 800), parlour),
     ("working", f"{JOB}/rooms", "day", (1280, 800), working),

@@ -18,6 +18,12 @@ export function feetAndInches(metres: number): string {
 	return `${metres < 0 ? '−' : ''}${feet}' ${inches}${part}"`;
 }
 
+/** A length as this job writes it: to the millimetre, or to the sixteenth of an inch. */
+export function lengthText(metres: number | null | undefined): string {
+	if (metres === null || metres === undefined) return '–';
+	return system.feet ? feetAndInches(metres) : `${metres.toFixed(3)} m`;
+}
+
 const METRES: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 };
 
 function plainNumber(text: string): number | null {

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { RoomDoc, RoomResult } from '../api/client';
 	import { num, watts } from '../format';
+	import { lengthText } from '../units';
 	import { bounds, middle, moved, shared, sides, snap, type XY } from './plan';
 
 	export type Drawn = { id: string; doc: RoomDoc; result: RoomResult | undefined; outline: XY[]; radiators: { face: string | null; length: number }[] };
@@ -208,7 +209,7 @@
 		{#if selected === one.room.id && !drag}
 			{#each sides(one.outline) as side, n (n)}
 				{#if side.length * per > 50}
-					<text x={X((side.a[0] + side.b[0]) / 2) + side.out[0] * 22} y={Y((side.a[1] + side.b[1]) / 2) - side.out[1] * 20 + 4} class="size num">{num(side.length, 3)}</text>
+					<text x={X((side.a[0] + side.b[0]) / 2) + side.out[0] * 22} y={Y((side.a[1] + side.b[1]) / 2) - side.out[1] * 20 + 4} class="size num">{lengthText(side.length).replace(' m', '')}</text>
 				{/if}
 			{/each}
 		{/if}

@@ -120,6 +120,8 @@
 	}
 	.field.evident {
 		padding-left: 29px;
+	}
+	.field.evident:not(.units) {
 		padding-right: 5px;
 	}
 	.mark {

@@ -6,6 +6,7 @@
 	import { num, watts } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import { removeRoom } from '../rooms';
+	import { lengthText } from '../units';
 	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
 	import PhotoStrip from './PhotoStrip.svelte';
@@ -83,7 +84,7 @@
 			{@const n = index(face)}
 			<li class:open={open === face.key}>
 				<button class="row" aria-expanded={open === face.key} onclick={() => (open = open === face.key ? null : face.key)}>
-					<span>{face.label}{#if n >= 0}<span class="note num after">{num(walk[n]?.length_m, 3)} m</span>{/if}</span>
+					<span>{face.label}{#if n >= 0}<span class="note num after">{lengthText(walk[n]?.length_m)}</span>{/if}</span>
 					<span class="note">{face.beyond_label}</span>
 					<span class="num">{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">W</span></span>
 					<span class="how" class:hatch-doubt={face.pieces[0]?.how === 'assumed'}>{WORD[face.pieces[0]?.how ?? 'assumed']}</span>

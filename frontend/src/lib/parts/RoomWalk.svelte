@@ -8,7 +8,7 @@
 	import { useFrame } from '../frame.svelte';
 	import { shelf } from '../library.svelte';
 	import { heard } from '../sound';
-	import { understand } from '../units';
+	import { lengthText, understand } from '../units';
 	import { closed, closing, isBack, stageOf, useOf, wantedNow, type Hung, type Opening, type Stage } from '../walking';
 	import LaserPlayer from './LaserPlayer.svelte';
 	let { room: start, storey, onroom, onclose }: { room: string | null; storey: string; onroom: (id: string) => void; onclose: () => void } = $props();
@@ -51,7 +51,7 @@
 	});
 
 	function note(what: string, value: number, path: string | null): void {
-		taken = [...taken, { what, shown: `${value.toFixed(3)} m`, value, path }].slice(-40);
+		taken = [...taken, { what, shown: lengthText(value), value, path }].slice(-40);
 	}
 
 	function named(name: string): void {

@@ -72,12 +72,13 @@
 	}
 	th.wraps {
 		white-space: normal;
+		min-width: 74px;
 	}
 	.label {
 		width: 17%;
 	}
 	.loss {
-		width: 24%;
+		width: 20%;
 	}
 	.key {
 		display: block;
