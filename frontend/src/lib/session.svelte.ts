@@ -30,6 +30,7 @@ export class JobSession {
 	asked = $state.raw<Effect | null>(null);
 	version = $state(0);
 	person = $state('');
+	sample = $state(false);
 	undoLabel = $state<string | null>(null);
 	redoLabel = $state<string | null>(null);
 	savedAt = $state('');
@@ -384,6 +385,7 @@ export class JobSession {
 		this.stopPreview();
 		this.version = answer.version;
 		this.person = answer.person;
+		this.sample = answer.sample;
 		this.kept = mine ? answer.effect : null;
 		this.undoLabel = answer.undo_label;
 		this.redoLabel = answer.redo_label;

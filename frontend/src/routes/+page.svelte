@@ -28,10 +28,11 @@
 
 	async function open(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
+		const first = (event.submitter as HTMLButtonElement | null)?.value || 'rooms';
 		if (!title.trim()) return;
 		const body = { id: newId(), title: title.trim(), age: age || null, climate: climate || null };
 		const { data, error } = await api.POST('/api/jobs', { body });
-		if (data) await goto(`/job/${data.job.id}/rooms`);
+		if (data) await goto(`/job/${data.job.id}/${first}`);
 		else trouble = (error as Refusal).message;
 	}
 
@@ -103,7 +104,7 @@
 				<option value="">choose later</option>
 				{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}>{entry.label}, {num(entry.design_c)} °C</option>{/each}
 			</select></label>
-			<button class="act first">Open it</button>
+			<div class="opens"><button class="act first" value="rooms">Open it</button><button class="act" value="call">From a phone call</button></div>
 			<p class="note">The age brings its usual constructions, to be corrected room by room.</p>
 		</form>
 	{/if}
@@ -186,6 +187,10 @@
 		align-items: end;
 		padding: 14px 0;
 		border-block: 1px solid var(--hairline);
+	}
+	.opens {
+		display: flex;
+		gap: 8px;
 	}
 	form .note {
 		grid-column: 1 / -1;

@@ -76,6 +76,7 @@ class Answer(BaseModel):
 
     version: int
     person: str
+    sample: bool
     replayed: bool
     job: Job
     design: Design

@@ -14,7 +14,7 @@ from cinder.design import Design, Effect, design, doubts, effect
 from cinder.design.result import Doubts
 from cinder.model import Job, parse
 from cinder.store.log import Applied, ChangeLog, Who
-from cinder.web.asking import DEMO_PERSON
+from cinder.web.asking import DEMO, DEMO_PERSON
 
 KEPT = 64
 
@@ -73,6 +73,7 @@ class DesignDesk:
         body = {
             "version": applied.version,
             "person": DEMO_PERSON,
+            "sample": who == DEMO,
             "replayed": applied.replayed,
             "job": applied.document,
             "design": result.model_dump(),

@@ -17,6 +17,14 @@
 	const actions = $derived(scheme ? (job.schemes?.[scheme]?.emitters ?? {}) : {});
 	const types = $derived([...emitterTypes(job, shelf.all), { value: 'stated', label: 'Output stated (floor loop, fan unit, label)' }]);
 	const valveOptions = $derived(valves(job));
+	/** Radiators recorded without a line: nothing has been worked out for them yet. */
+	const waiting = $derived.by(() => {
+		const plain = { room: room.id, description: '', rated_w: null, exponent: null, water_l: 0, valve: null, valve_label: '', closes: false, share: null, output_w: null, flow_lph: null };
+		const found = Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action !== 'remove');
+		const added = Object.entries(actions).filter(([, a]) => a.action === 'add' && a.room === room.id);
+		return [...found.map(([id, e]) => ({ ...plain, id, label: e.label || 'Radiator', action: 'keep' })), ...added.map(([id, a]) => ({ ...plain, id, label: a.label || 'Radiator', action: 'add' }))]
+			.filter((one) => !room.emitters.some((e) => e.id === one.id));
+	});
 	const removed = $derived(
 		Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action === 'remove')
 	);
@@ -79,13 +87,13 @@
 		<tr><th>Emitter</th><th>Type</th><th class="right">Length / output</th><th class="right">Height / at excess</th><th>Valve</th><th>{scheme ? 'In this scheme' : ''}</th><th class="right">Rated</th><th class="right">Gives</th><th></th></tr>
 	</thead>
 	<tbody>
-		{#each room.emitters as emitter (emitter.id)}
+		{#each [...room.emitters, ...waiting] as emitter (emitter.id)}
 			{@const now = spec(emitter.id, emitter.action)}
 			<tr data-emitter={emitter.id}>
 				<td><TextField label={`Name of ${emitter.label}`} value={emitter.label === 'Radiator' ? '' : emitter.label} placeholder="where it hangs" commit={(v) => session.edit(`${room.label}, radiator named`, (d) => d.set(`${base(d, emitter.id)}/label`, v))} /></td>
 				<td><Choice label={`Type of ${emitter.label}`} value={now.kind === 'stated' ? 'stated' : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, v)} /></td>
 				{#if now.kind === 'stated'}
-					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="5.4em" commit={(v) => put(emitter.id, 'output_w', v, 'output')} /></td>
+					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="6.8em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'output_w', v, 'output', k)} /></td>
 					<td class="right pair">
 						<NumberField label={`Excess of ${emitter.label}`} value={now.excess_k} digits={1} unit="K" width="4.6em" placeholder="49.8" commit={(v) => put(emitter.id, 'excess_k', v, 'excess')} />
 						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, 'exponent', v, 'exponent')} />

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Known, RoomDoc, RoomResult } from '../api/client';
+	import type { Face, Known, RoomDoc, RoomResult } from '../api/client';
 	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '../choices';
 	import { type Draft, newId, nextPos } from '../draft';
 	import { num } from '../format';
@@ -52,6 +52,18 @@
 		});
 	}
 
+	/** Windows and doors as they are recorded; those that wait for the line have no figures yet. */
+	function openingsOf(face: Face): Face['openings'] {
+		const there = doc.faces?.[face.key]?.openings ?? {};
+		const known = face.openings.filter((o) => o.id in there);
+		const waiting = Object.entries(there)
+			.filter(([id]) => !face.openings.some((o) => o.id === id))
+			.map(([id, o]) => ({
+				id, label: o.label || (o.kind === 'door' ? 'Door' : 'Window'), kind: o.kind ?? 'window', found: o.construction ?? null,
+				construction: o.construction ?? null, construction_label: '', u_w_m2k: null, area_m2: null, loss_w: null, measure: null
+			}));
+		return [...known, ...waiting];
+	}
 	function sized(path: string, field: string, value: number | null, known: Known | undefined, what: string): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
 			d.put(`${path}/${field}`, value);
@@ -97,7 +109,7 @@
 					{/if}
 				</td>
 			</tr>
-			{#each face.openings as opening (opening.id)}
+			{#each openingsOf(face) as opening (opening.id)}
 				{@const path = `${at}/${face.key}/openings/${opening.id}`}
 				{@const openingDoc = faceDoc?.openings?.[opening.id]}
 				<tr class="opening">

@@ -6,12 +6,23 @@
 	const frame = useFrame();
 	let open = $state(false);
 	let note = $state('');
+	let spread = $state('');
+	let picture = $state('');
+	const pictures = $derived(Object.entries(frame.session.job?.survey?.photos ?? {}));
 	let box: HTMLElement | undefined = $state();
 	const kind = $derived(kindOf(known?.how));
 
+	function toggle(): void {
+		open = !open;
+		note = known?.note ?? '';
+		spread = known?.spread == null ? '' : String(Math.round(known.spread * 1000) / 10);
+		picture = known?.photos?.[0] ?? '';
+	}
 	function choose(how: How): void {
 		open = false;
-		set(evidence(how, frame.session.person, how === 'measured' ? (known?.via ?? undefined) : undefined, note.trim() || (known?.note ?? undefined)));
+		const made = evidence(how, frame.session.person, how === 'measured' ? (known?.via ?? undefined) : undefined, note.trim() || undefined);
+		const share = Number(spread.replace(',', '.')) / 100;
+		set({ ...made, ...(spread.trim() && share > 0 && share <= 1 ? { spread: share } : {}), ...(picture ? { photos: [picture] } : {}) });
 	}
 	function pressed(event: KeyboardEvent): void {
 		const hit = HOWS.find((h) => h.key === event.key);
@@ -36,7 +47,7 @@
 		aria-label={`${kind.how}: change how it is known`}
 		aria-expanded={open}
 		title={[label, kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
-		onclick={() => ((open = !open), (note = known?.note ?? ''))}
+		onclick={toggle}
 		onkeydown={pressed}><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
 	>
 	{#if open}
@@ -45,6 +56,9 @@
 				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button>
 			{/each}
 			<label class="note">Note<input class="field" bind:value={note} maxlength="400" placeholder="by whom, from what" /></label>
+			<label class="note">May be off by, ± %<input class="field" inputmode="decimal" bind:value={spread} placeholder="usual for how it is known" /></label>
+			{#if pictures.length}<label class="note">Picture<select class="field" bind:value={picture}><option value="">none</option>{#each pictures as [id, photo] (id)}<option value={id}>{photo.caption || photo.at || id}</option>{/each}</select></label>{/if}
+			<p class="note said">Choose how it is known to keep all three.</p>
 		</div>
 	{/if}
 </span>
@@ -107,6 +121,9 @@
 	}
 	label {
 		padding: 4px 8px;
+	}
+	.said {
+		padding: 2px 8px 4px;
 	}
 	@media (pointer: coarse) {
 		.mark {

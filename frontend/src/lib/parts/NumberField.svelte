@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Known } from '../api/client';
-	import { evidence, withoutKey } from '../evidence';
+	import { evidence, withoutKey, type How } from '../evidence';
 	import { feetAndInches, system, understand, type Quantity } from '../units';
 	import Mark from './Mark.svelte';
 	let {
@@ -13,6 +13,7 @@
 		width = '5.2em',
 		known,
 		by = '',
+		usual = 'measured',
 		commit
 	}: {
 		value: number | null | undefined;
@@ -25,6 +26,8 @@
 		/** Evidence beside the value; given (null: none yet), the field shows its mark and takes its key. */
 		known?: Known | null;
 		by?: string;
+		/** How such a value is usually known when somebody types it without saying. */
+		usual?: How;
 		commit: (value: number | null, known?: Known) => Promise<boolean> | void;
 	} = $props();
 
@@ -58,7 +61,7 @@
 			const meant = understand(text, quantity);
 			if ('error' in meant) return;
 			sent = true;
-			if (meant.value !== value || how) await commit(meant.value, evident ? evidence(how ?? 'measured', by, how ? undefined : 'tape') : undefined);
+			if (meant.value !== value || how) await commit(meant.value, evident ? evidence(how ?? usual, by, how || usual !== 'measured' ? undefined : 'tape') : undefined);
 		}
 		typed = null;
 		sent = false;

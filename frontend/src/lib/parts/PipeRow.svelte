@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Pipe } from '../api/client';
+	import type { Known, Pipe } from '../api/client';
 	import { num } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import type { Draft } from '../draft';
@@ -48,8 +48,11 @@
 		);
 	});
 
-	const put = (field: string, what: string) => (value: unknown) =>
-		session.edit(`Pipe ${name}, ${what}`, (d) => d.put(`${base(d)}/${field}`, value));
+	const put = (field: string, what: string) => (value: unknown, proof?: Known) =>
+		session.edit(`Pipe ${name}, ${what}`, (d) => {
+			d.put(`${base(d)}/${field}`, value);
+			if (proof) d.set(`${base(d)}/known/${field}`, proof);
+		});
 	function setSize(value: string | null): void {
 		void session.edit(`Pipe ${name}, size`, (d: Draft) => {
 			const at = base(d);
@@ -95,7 +98,7 @@
 	<td class="pick aside"><Choice label={`Where ${name} comes from`} value={pipe.parent} empty="machine" options={parents} commit={(v) => void put('parent', 'from')(v)} /></td>
 	<td class="pick"><Choice label={`What ${name} serves`} value={pipe.emitter} empty="runs on" options={ends} commit={(v) => void put('emitter', 'serves')(v)} /></td>
 	<td class="pick"><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td>
-	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} unit="m" width="4.8em" commit={put('length_m', 'length')} /></td>
+	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} width="5.2em" usual="inferred" known={run.known?.length_m ?? null} by={session.person} commit={put('length_m', 'length')} /></td>
 	<td class="right aside"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
 	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
 	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span></td>

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { Face, Known, RoomDoc, RoomResult } from '../api/client';
+	import type { Face, FacePiece, Known, RoomDoc, RoomResult } from '../api/client';
 	import { beyondFrom, beyonds, beyondValue } from '../choices';
 	import type { RunDoc } from '../charts/plan';
-	import { newId } from '../draft';
+	import { newId, ordered } from '../draft';
 	import { num, watts } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import { removeRoom } from '../rooms';
@@ -23,6 +23,13 @@
 			d.put(`${at}/${field}`, value);
 			if (proof) d.set(`${at}/known/${field}`, proof);
 		});
+	const proven = (where: string, field: string, what: string) => (value: unknown, proof?: Known) =>
+		session.edit(`${doc.label}, ${what}`, (d) => {
+			d.put(`${at}/${where}/${field}`, value);
+			if (proof) d.set(`${at}/${where}/known/${field}`, proof);
+		});
+	const hung = $derived(ordered(session.job?.survey?.emitters).filter(([, e]) => e.room === id));
+	const faceOptions = $derived((room?.faces ?? []).filter((f) => f.kind === 'wall').map((f) => ({ value: f.key, label: f.label })));
 	function setRun(n: number, change: Partial<RunDoc>, proof?: Known): Promise<boolean> {
 		return session.edit(`${doc.label}, wall ${n + 1}`, (d) => {
 			const runs = (d.job.survey?.rooms?.[id]?.walk ?? []) as RunDoc[];
@@ -39,6 +46,20 @@
 		void session.edit(`${doc.label}, what lies beyond`, (d) => {
 			if (value === null) d.remove(`${at}/faces/${face}/spans`);
 			else d.set(`${at}/faces/${face}/spans`, { all: { beyond: beyondFrom(value) } });
+		});
+	}
+	/** What somebody said of just this stretch of a wall, if anybody has. */
+	function spanOver(face: string, piece: FacePiece): [string, { beyond?: Parameters<typeof beyondValue>[0] }] | undefined {
+		return Object.entries(doc.faces?.[face]?.spans ?? {}).find(
+			([, span]) => span.from_m != null && Math.abs(span.from_m - (piece.from_m ?? 0)) < 0.002 && Math.abs((span.to_m ?? 0) - (piece.to_m ?? 0)) < 0.002
+		);
+	}
+	const statedOver = (face: string, piece: FacePiece): string | null => beyondValue(spanOver(face, piece)?.[1].beyond);
+	function overrideSpan(face: string, piece: FacePiece, value: string | null): void {
+		const known = spanOver(face, piece)?.[0];
+		void session.edit(`${doc.label}, beyond a stretch of wall`, (d) => {
+			if (known) d.remove(`${at}/faces/${face}/spans/${known}`);
+			if (value !== null) d.set(`${at}/faces/${face}/spans/${newId()}`, { from_m: piece.from_m, to_m: piece.to_m, beyond: beyondFrom(value) });
 		});
 	}
 	function addSlope(run: string): void {
@@ -77,7 +98,7 @@
 	{/if}
 	<div class="pair">
 		<label>Ceiling height<NumberField label={`Height of ${doc.label}`} value={doc.height_m} quantity="length" digits={3} unit="m" width="100%" known={doc.known?.height_m ?? null} by={session.person} commit={put('height_m', 'height')} /></label>
-		<label>Floor level<NumberField label={`Floor level of ${doc.label}`} value={doc.floor_level_m} placeholder={room?.bottom_m == null ? 'storey' : num(room.bottom_m, 2)} quantity="length" digits={3} unit="m" width="100%" commit={put('floor_level_m', 'floor level')} /></label>
+		<label>Floor level<NumberField label={`Floor level of ${doc.label}`} value={doc.floor_level_m} placeholder={room?.bottom_m == null ? 'storey' : num(room.bottom_m, 2)} quantity="length" digits={3} unit="m" width="100%" known={doc.known?.floor_level_m ?? null} by={session.person} commit={put('floor_level_m', 'floor level')} /></label>
 	</div>
 	<ul class="faces">
 		{#each room?.faces ?? [] as face (face.key)}
@@ -98,8 +119,11 @@
 								<label>Diagonal<NumberField label={`Diagonal to the end of ${face.label}`} value={walk[n]?.diagonal_m} quantity="length" digits={3} width="100%" placeholder="square" commit={(v) => setRun(n, { diagonal_m: v })} /></label>
 							</div>
 						{/if}
-						<label>Beyond it<Choice label={`Beyond ${face.label}, on the plan`} value={beyondValue(Object.values(doc.faces?.[face.key]?.spans ?? {})[0]?.beyond)} empty={room?.placed ? 'by the plan' : 'not said'} options={beyonds(session.job!, id, face.kind === 'slope' ? 'ceiling' : face.kind)} commit={(v) => setBeyond(face.key, v)} /></label>
+						<label>Beyond it<Choice label={`Beyond ${face.label}, on the plan`} value={beyondValue(doc.faces?.[face.key]?.spans?.all?.beyond)} empty={room?.placed ? 'by the plan' : 'not said'} options={beyonds(session.job!, id, face.kind === 'slope' ? 'ceiling' : face.kind)} commit={(v) => setBeyond(face.key, v)} /></label>
 						{#each face.pieces as piece, k (k)}
+							{#if n >= 0 && face.pieces.length > 1 && piece.from_m != null}
+								<Choice label={`Beyond ${face.label}, ${num(piece.from_m, 2)} to ${num(piece.to_m, 2)} m`} value={statedOver(face.key, piece)} empty={`${num(piece.from_m, 2)}–${num(piece.to_m, 2)} m: ${piece.beyond_label}, ${WORD[piece.how]}`} options={beyonds(session.job!, id, 'wall')} commit={(v) => overrideSpan(face.key, piece, v)} />
+							{/if}
 							<p class="piece"><span>{piece.hole ? 'open' : piece.beyond_label}{#if piece.from_m != null && face.pieces.length > 1}<span class="note num after">{num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span>{/if}</span><span class="num">{num(piece.area_m2, 2)} m²</span><span class="num">{piece.loss_w == null ? '–' : watts(piece.loss_w)} W</span></p>
 						{/each}
 						{#if n >= 0}<button class="quiet" onclick={() => addSlope(face.key)}>+ ceiling slopes up from this wall</button>{/if}
@@ -113,8 +137,8 @@
 	</ul>
 	{#each Object.entries(doc.slopes ?? {}) as [key, slope] (key)}
 		<div class="three">
-			<label>Slope from wall {walk.findIndex((r) => r.id === slope.run) + 1}: knee<NumberField label="Height of the knee wall" value={slope.knee_m} quantity="length" digits={3} width="100%" commit={put(`slopes/${key}/knee_m`, 'knee wall')} /></label>
-			<label>Angle<NumberField label="Angle of the slope" value={slope.angle_deg} digits={1} unit="°" width="100%" commit={put(`slopes/${key}/angle_deg`, 'slope')} /></label>
+			<label>Slope from wall {walk.findIndex((r) => r.id === slope.run) + 1}: knee<NumberField label="Height of the knee wall" value={slope.knee_m} quantity="length" digits={3} width="100%" known={slope.known?.knee_m ?? null} by={session.person} commit={proven(`slopes/${key}`, 'knee_m', 'knee wall')} /></label>
+			<label>Angle<NumberField label="Angle of the slope" value={slope.angle_deg} digits={1} unit="°" width="100%" known={slope.known?.angle_deg ?? null} by={session.person} commit={proven(`slopes/${key}`, 'angle_deg', 'slope')} /></label>
 			<button class="quiet" onclick={() => void session.edit(`${doc.label}, slope removed`, (d) => (d.remove(`${at}/faces/${key}`), d.remove(`${at}/slopes/${key}`)))}>remove</button>
 		</div>
 	{/each}
@@ -130,6 +154,16 @@
 		<label>up<NumberField label={`Place of ${doc.label}, up`} value={doc.position?.y_m} digits={3} unit="m" width="100%" commit={(v) => putPlace('y_m', v)} /></label>
 		<label>turned<NumberField label={`${doc.label} is turned`} value={doc.position?.rotation_deg} digits={1} unit="°" width="100%" commit={(v) => putPlace('rotation_deg', v)} /></label>
 	</div>
+	{#each hung as [key, emitter] (key)}
+		<div class="hung">
+			<p><strong>{emitter.label || 'Radiator'}</strong> <span class="note">{room?.emitters.find((e) => e.id === key)?.description ?? ''}</span></p>
+			<div class="pair">
+				<label>On<Choice label={`Wall of ${emitter.label || 'radiator'}`} value={emitter.face} empty="wall not said" options={faceOptions} commit={(v) => void session.edit(`${doc.label}, where it hangs`, (d) => d.put(`/survey/emitters/${key}/face`, v))} /></label>
+				<label>Free wall<NumberField label={`Free wall at ${emitter.label || 'radiator'}`} value={emitter.free_wall?.length_m} quantity="length" digits={3} unit="m" width="100%" known={emitter.known?.free_wall ?? null} by={session.person} commit={(v, k) => session.edit(`${doc.label}, free wall`, (d) => (d.put(`/survey/emitters/${key}/free_wall/length_m`, v), k && d.set(`/survey/emitters/${key}/known/free_wall`, k)))} /></label>
+			</div>
+			<PhotoStrip about={{ emitter: key, room: id }} label={emitter.label || 'the radiator'} />
+		</div>
+	{/each}
 	<PhotoStrip about={{ room: id }} label={doc.label ?? ''} />
 </section>
 
@@ -224,6 +258,12 @@
 		width: auto;
 		font-size: var(--small);
 		text-align: left;
+	}
+	.hung {
+		border-top: 1px solid var(--hairline);
+		padding-top: 8px;
+		display: grid;
+		gap: 6px;
 	}
 	.piece {
 		display: grid;

@@ -299,7 +299,7 @@
 		</ol>
 		<p class="note">Backspace: the last one again. x: the last two came the wrong way round. {inputs} inputs.</p>
 	{/if}
-	<LaserPlayer target={input} />
+	{#if session.sample}<LaserPlayer target={input} />{/if}
 </section>
 
 <style>

@@ -1,7 +1,9 @@
 <script lang="ts">
 	import type { Question } from '$lib/api/client';
 	import { steps } from '$lib/charts/scale';
+	import { evidence } from '$lib/evidence';
 	import { num } from '$lib/format';
+	import Mark from '$lib/parts/Mark.svelte';
 	import { useFrame } from '$lib/frame.svelte';
 	import { shelf } from '$lib/library.svelte';
 	import AnswerField from '$lib/parts/AnswerField.svelte';
@@ -27,6 +29,8 @@
 	function say(q: Question, value: boolean | number | string | null | undefined): Promise<boolean> {
 		return session.edit(`First call: ${q.ask}`, (d) => {
 			d.put(q.at || `/site/answers/${q.id}`, value ?? null);
+			if (value === null || value === undefined) d.remove(`/site/known/${q.id}`);
+			else d.set(`/site/known/${q.id}`, evidence('told', session.person, 'first call'));
 			if (q.id !== 'age' || typeof value !== 'string') return;
 			// the age brings its usual constructions, unless somebody has chosen already
 			const part = Object.entries(d.job.survey?.parts ?? {}).sort(([, a], [, b]) => (a.pos ?? 0) - (b.pos ?? 0))[0];
@@ -52,7 +56,7 @@
 			<li class:next={one.id === next} class:done={one.answered}>
 				<span class="n num">{n + 1}</span>
 				<div>
-					<p class="ask">{q.ask}</p>
+					<p class="ask">{q.ask}{#if one.answered}<span class="mark"><Mark known={session.job?.site?.known?.[q.id] ?? { how: 'told' }} label={q.ask} set={(k) => void session.edit(`How it is known: ${q.ask}`, (d) => d.set(`/site/known/${q.id}`, k))} /></span>{/if}</p>
 					<AnswerField kind={q.kind} value={valueOf(q)} options={q.kind === 'age' ? ages : q.options} unit={q.unit === 'money' ? (session.job?.currency ?? '') : q.unit === 'money/kWh' ? `${session.job?.currency}/kWh` : q.unit} label={q.ask} commit={(v) => say(q, v)} />
 					{#if one.id === next}<p class="note">{q.why}</p>{/if}
 					{#each one.brings as what (what)}<p class="brings">Brings: {what}</p>{/each}
@@ -128,6 +132,9 @@
 	.ask {
 		font-weight: 600;
 		margin-bottom: 5px;
+	}
+	.mark {
+		margin-left: 8px;
 	}
 	.done .ask {
 		font-weight: 400;

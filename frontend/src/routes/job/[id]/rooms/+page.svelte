@@ -18,6 +18,8 @@
 		const loose = rooms.filter((r) => !storeys.some(([key]) => key === of(r.id)));
 		return [...named, { key: '', label: 'No storey yet', rooms: loose }].filter((g) => g.rooms.length);
 	});
+	/** Rooms recorded without a line: nothing has been worked out for them yet. */
+	const waiting = $derived(ordered(session.job?.survey?.rooms).filter(([id]) => !design?.rooms.some((r) => r.id === id)));
 	const widest = $derived(Math.max(1, ...(design?.rooms ?? []).map((r) => Math.abs(r.fabric_w ?? 0) + (r.ground_w ?? 0) + (r.bridges_w ?? 0) + (r.air_w ?? 0) + Math.abs(r.trade_w ?? 0))));
 </script>
 
@@ -27,6 +29,9 @@
 
 {#if adding}<NewRoom onclose={() => (adding = false)} />{/if}
 
+{#if waiting.length}
+	<p class="waits hatch-doubt">Kept here, figures follow when the line is back: {waiting.map(([, r]) => r.label).join(', ')}. <a href={`/job/${session.id}/plan`}>Go on with them on the plan</a></p>
+{/if}
 {#if design?.rooms.length}
 	<div class="scroll">
 		<table class="plain-table ledger">
@@ -60,6 +65,11 @@
 <div class="below"><Cautions cautions={design?.cautions.rooms ?? []} /></div>
 
 <style>
+	.waits {
+		padding: 6px 12px;
+		border-radius: 4px;
+		margin-bottom: 8px;
+	}
 	.scroll {
 		overflow-x: auto;
 		container-type: inline-size;

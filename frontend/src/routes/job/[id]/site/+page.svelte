@@ -89,7 +89,7 @@
 			<label>Design temperature<NumberField label="Design temperature" value={job.climate?.design_c} placeholder={num(design?.house.outdoor_c)} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/climate/design_c', 'Design temperature')} /></label>
 		</div>
 		<div class="two">
-			<label>Tightness n50<NumberField label="Tightness n50" value={job.survey?.tightness?.n50_per_h} placeholder={num(design?.house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" known={job.survey?.tightness?.known?.n50_per_h ?? null} by={session.person} commit={putTightness} /></label>
+			<label>Tightness n50<NumberField label="Tightness n50" value={job.survey?.tightness?.n50_per_h} placeholder={num(design?.house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" usual="told" known={job.survey?.tightness?.known?.n50_per_h ?? null} by={session.person} commit={putTightness} /></label>
 			<label>Wind<Choice label="Shelter" value={job.survey?.tightness?.shelter} empty="normal (default)" options={SHELTER} commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)} /></label>
 		</div>
 		<p class="note">n50 {num(design?.house.n50_per_h, 1)}: {design?.house.n50_why}.</p>
