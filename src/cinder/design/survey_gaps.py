@@ -139,8 +139,8 @@ def _item_lacks(job: Job, item: ItemEntry) -> list[tuple[str, str, str | None]]:
 
 def _verdict(gaps: list[Gap], needed: list[Gap], doubts: Doubts | None) -> tuple[bool, str]:
     if needed:
-        more = f" and {len(needed) - 1} more" if len(needed) > 1 else ""
-        return False, f"**Not good enough to size from**: {needed[0].what}{more}"
+        more = f", and {len(needed) - 1} more" if len(needed) > 1 else ""
+        return False, f"**Not good enough to size from**: {needed[0].what.rstrip('.')}{more}."
     if doubts is None or doubts.house is None:
         return False, "**Not good enough to size from**: there is no loss yet."
     wide = doubts.house.p90_w / doubts.house.p10_w - 1 if doubts.house.p10_w > 0 else math.inf

@@ -140,7 +140,7 @@
 		table-layout: auto;
 	}
 	.wide {
-		width: 22%;
+		width: 20%;
 	}
 	td:has(> :global(.wrap)) {
 		white-space: nowrap;

@@ -10,6 +10,10 @@
 	let picture = $state('');
 	const pictures = $derived(Object.entries(frame.session.job?.survey?.photos ?? {}));
 	let box: HTMLElement | undefined = $state();
+	let menu: HTMLElement | undefined = $state();
+	let at = $state({ left: 0, top: 0 });
+	const WIDE = 250;
+	const HIGH = 460;
 	const kind = $derived(kindOf(known?.how));
 
 	function toggle(): void {
@@ -17,7 +21,13 @@
 		note = known?.note ?? '';
 		spread = known?.spread == null ? '' : String(Math.round(known.spread * 1000) / 10);
 		picture = known?.photos?.[0] ?? '';
+		// in the top layer, so that no table cuts it off
+		const mark = box?.getBoundingClientRect();
+		if (mark) at = { left: Math.max(8, Math.min(mark.right - WIDE, innerWidth - WIDE - 8)), top: Math.max(8, Math.min(mark.bottom + 4, innerHeight - HIGH)) };
 	}
+	$effect(() => {
+		if (open) menu?.showPopover();
+	});
 	function choose(how: How): void {
 		open = false;
 		const made = evidence(how, frame.session.person, how === 'measured' ? (known?.via ?? undefined) : undefined, note.trim() || undefined);
@@ -51,7 +61,7 @@
 		onkeydown={pressed}><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
 	>
 	{#if open}
-		<div class="choices" role="menu" tabindex="-1" onkeydown={pressed}>
+		<div class="choices" popover="manual" bind:this={menu} style:left={`${at.left}px`} style:top={`${at.top}px`} role="menu" tabindex="-1" onkeydown={pressed}>
 			{#each HOWS as h (h.how)}
 				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button>
 			{/each}
@@ -88,10 +98,11 @@
 		margin-right: 5px;
 	}
 	.choices {
-		position: absolute;
-		right: 0;
-		top: calc(100% + 4px);
-		z-index: 60;
+		position: fixed;
+		inset: auto;
+		margin: 0;
+		color: var(--ink);
+		white-space: normal;
 		width: 250px;
 		background: var(--sheet);
 		border: 1px solid var(--ink);
@@ -120,6 +131,7 @@
 		font-size: var(--small);
 	}
 	label {
+		display: grid;
 		padding: 4px 8px;
 	}
 	.said {

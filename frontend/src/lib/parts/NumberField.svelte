@@ -78,7 +78,7 @@
 	}
 </script>
 
-<span class="wrap" style:width style:min-width={feet ? '8.6em' : undefined}>
+<span class="wrap" style:width class:feet>
 	<input
 		class="field"
 		class:wrong
@@ -132,6 +132,13 @@
 		left: 3px;
 		top: 50%;
 		transform: translateY(-50%);
+	}
+	.feet {
+		min-width: 6.5em;
+	}
+	.feet .field.evident {
+		padding-left: 26px;
+		font-size: var(--small);
 	}
 	.field.wrong {
 		border-color: var(--heat);

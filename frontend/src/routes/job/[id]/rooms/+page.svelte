@@ -34,7 +34,7 @@
 {/if}
 {#if design?.rooms.length}
 	<div class="scroll">
-		<table class="plain-table ledger">
+		<table class="plain-table ledger" class:feet={session.job?.site?.units === 'feet'}>
 			<thead>
 				<tr>
 					<th class="label">Room</th>
@@ -94,6 +94,9 @@
 		display: block;
 		white-space: nowrap;
 		font-size: 11.5px;
+	}
+	.feet .key {
+		white-space: normal;
 	}
 	.key i {
 		display: inline-block;
