@@ -67,12 +67,12 @@ def test_one_stretch_of_a_wall_is_overridden_and_the_rest_stays_derived(page: Pa
     page.goto(f"/job/{job}/plan?room=kitchen")
     side = page.get_by_role("region", name="Kitchen")
     side.get_by_role("button", name="Wall 1 ").click()
-    stretch = page.get_by_label("Beyond Wall 1, 2.50 to 4.20 m")
+    stretch = page.get_by_label("Beyond Wall 1, 2.40 to 4.20 m")
     stretch.select_option("heated")
     saved(page)
     spans = room(server, job, "kitchen")["faces"]["w1"]["spans"]
     ((_, span),) = spans.items()
-    assert (span["from_m"], span["to_m"]) == (pytest.approx(2.5), pytest.approx(4.2))
+    assert (span["from_m"], span["to_m"]) == (pytest.approx(2.4), pytest.approx(4.2))
     pieces = next(
         f["pieces"]
         for r in httpx.get(f"{server.url}/api/jobs/{job}").json()["design"]["rooms"]

@@ -54,7 +54,7 @@ def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes]]:
                 for name, item in names.items()
                 if (found := _PHOTO.fullmatch(name)) and item.file_size <= MAX_PHOTO
             }
-    except (zipfile.BadZipFile, OSError, EOFError, NotImplementedError, RuntimeError) as error:
+    except (zipfile.BadZipFile, OSError, EOFError, RuntimeError) as error:
         raise MalformedJson(f"Not a zip we can read: {str(error)[:100]}.") from None
     missing = [sha256 for sha256 in photos_of(document) if sha256 not in photos]
     if missing:

@@ -20,6 +20,7 @@
 	});
 	/** Rooms recorded without a line: nothing has been worked out for them yet. */
 	const waiting = $derived(ordered(session.job?.survey?.rooms).filter(([id]) => !design?.rooms.some((r) => r.id === id)));
+	const metric = $derived(session.job?.site?.units === 'feet' ? '' : ', m');
 	const widest = $derived(Math.max(1, ...(design?.rooms ?? []).map((r) => Math.abs(r.fabric_w ?? 0) + (r.ground_w ?? 0) + (r.bridges_w ?? 0) + (r.air_w ?? 0) + Math.abs(r.trade_w ?? 0))));
 </script>
 
@@ -39,9 +40,9 @@
 				<tr>
 					<th class="label">Room</th>
 					<th class="aside">Use</th>
-					<th class="right">Width, m</th>
-					<th class="right">Length, m</th>
-					<th class="right">Height, m</th>
+					<th class="right">Width{metric}</th>
+					<th class="right">Length{metric}</th>
+					<th class="right">Height{metric}</th>
 					<th class="right aside">Wanted, °C</th>
 					<th class="loss">
 						Where its heat goes
