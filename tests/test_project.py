@@ -9,9 +9,9 @@ from pathlib import Path
 import pytest
 from pydantic import BaseModel
 
-from cinder.design import result
+from cinder.design import result, result_survey
 from cinder.exchange import job_file
-from cinder.model import scheme, survey
+from cinder.model import room, scheme, survey
 from tests.conftest import HOUSES, house
 
 ROOT = Path(__file__).parents[1]
@@ -89,7 +89,7 @@ MORE = {"pos", "value", "season_with_hot_water", "with_hot_water", "cover_withou
         "backup_share", "outdoor_c", "hours", "rooms", "cop_lines", "targets"}  # fmt: skip
 
 
-@pytest.mark.parametrize("module", [result, survey, scheme], ids=lambda m: m.__name__)
+@pytest.mark.parametrize("module", [result, result_survey, survey, room, scheme], ids=lambda m: m.__name__)
 def test_every_number_carries_its_unit(module):
     for model, name in numbers_of(module):
         known = name in WITHOUT | MORE or any(name == end or name.endswith(f"_{end}") for end in ENDINGS)

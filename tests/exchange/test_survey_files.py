@@ -15,7 +15,7 @@ from ezdxf import recover
 from PIL import Image
 
 from cinder.errors import CinderError, InvalidJob, MalformedJson, Refused, TooLarge
-from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet
+from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.exchange.lengths import metres
 from cinder.library import load
 from cinder.model import empty_job, parse
@@ -39,7 +39,7 @@ def taken(document, operations):
 
 
 def read(job, data):
-    return sheet.changes(job, data, load(), by="A", at="2026-01-01")
+    return sheet_in.changes(job, data, load(), by="A", at="2026-01-01")
 
 
 @pytest.mark.parametrize("form", ["csv", "xlsx"])

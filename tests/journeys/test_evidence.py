@@ -24,7 +24,8 @@ def room(server, job, key):
 
 
 @pytest.mark.parametrize(
-    ("typed", "how"), [("2.5!", "measured"), ("2.5=", "read"), ("2.5~", "told"), ("2.5 ?", "inferred"), ("2.5*", "assumed")]
+    ("typed", "how"),
+    [("2.5!", "measured"), ("2.5=", "read"), ("2.5~", "told"), ("2.5 ?", "inferred"), ("2.5*", "assumed")],
 )
 def test_value_and_how_it_is_known_are_one_gesture(page: Page, job, server, typed, how):
     page.goto(f"/job/{job}/rooms")

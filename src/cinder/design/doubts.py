@@ -18,7 +18,8 @@ from cinder.design.emitters import EmitterArrays, needed_flow
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
 from cinder.design.losses import LossArrays, Losses
-from cinder.design.result import Cause, Doubts, Range, Screen
+from cinder.design.result_base import Screen
+from cinder.design.result_survey import Cause, Doubts, Range
 from cinder.library import load
 from cinder.model import Job, Known
 from cinder.physics.quantity import Array

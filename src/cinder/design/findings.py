@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from cinder.design.result import Finding, Screen, Severity
+from cinder.design.result import Finding
+from cinder.design.result_base import Screen, Severity
 
 
 class Findings:

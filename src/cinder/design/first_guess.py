@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.design.result import Asked, FirstGuess, Reason
+from cinder.design.result_survey import Asked, FirstGuess, Reason
 from cinder.library import DensityEntry, QuestionEntry, load
 from cinder.model import ClimateChoice, Household, Job
 

@@ -7,7 +7,6 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 
 from __future__ import annotations
 
-import math
 import threading
 from collections import OrderedDict
 from collections.abc import Hashable
@@ -15,28 +14,16 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Literal
 
-import numpy as np
-import shapely
-from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from cinder.design.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.shape import Shape, Wall, shape
+from cinder.design.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
 from cinder.model import Beyond, Room, Span, Survey
 
-ANTIPARALLEL = math.cos(math.radians(180 - 5))
-THICKEST_WALL_M = 0.6
-OVERLAP_SLACK_M = 0.05
-LEAST_STRETCH_M = 0.03
-END_OF_WALL_M = 0.12
-LEAST_BAND_M = 0.05
-THICKEST_FLOOR_M = 0.8
-FLOOR_SLACK_M = 0.15
 NEAR_GROUND_M = 1.0
 DEEP_M = 1.0
-LEAST_AREA_M2 = 0.01
-LEAST_SCRAP_M2 = 1e-6
 STOREY_M = 2.7
-GRID_M = 0.001
 ROOMS_MEET_M2 = 0.05
 
 How = Literal["stated", "derived", "assumed"]
@@ -67,26 +54,6 @@ class Layout:
     faces: dict[str, dict[str, list[Stretch]]]
     levels: dict[str, float]
     meetings: list[tuple[str, str, float]] = field(default_factory=list)
-
-
-@dataclass(slots=True)
-class _Hit:
-    """Another room's run across a wall's thickness: the stretch of this run, and the band above this floor.
-
-    `party` are the parts of it that are shared, taken from both sides at once, nearest first.
-    """
-
-    room: str
-    s0: float
-    s1: float
-    low: float
-    high: float
-    gap: float
-    party: list[Rect] = field(default_factory=list)
-
-
-Rect = tuple[float, float, float, float]
-"""From, to along a run; low, high above the room's floor."""
 
 
 HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
@@ -160,8 +127,8 @@ def derive(survey: Survey) -> Layout:
         if made is not None:
             shapes[key] = made
     placed = [s for s in shapes.values() if s.placed]
-    hits = _wall_hits(placed)
-    slabs = _Slabs(placed)
+    hits = wall_hits(placed)
+    slabs = Slabs(placed)
     out = Layout(shapes, {}, level, _meetings(placed))
     for key, body in shapes.items():
         room = survey.rooms[key]
@@ -186,116 +153,7 @@ def _spans(room: Room, face: str) -> list[Span]:
 # ---- walls
 
 
-def _wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[_Hit]]:
-    """For every run, the runs of other rooms that are its other side. All pairs at once in arrays."""
-    owner: list[tuple[int, int]] = []
-    rows = []
-    for r, body in enumerate(placed):
-        for n, wall in enumerate(body.walls):
-            owner.append((r, n))
-            rows.append((*wall.a, *wall.b, *wall.normal, body.bottom_m, body.top_m, r))
-    if not rows:
-        return {}
-    a = np.array(rows)
-    ax, ay, bx, by, nx, ny, low, high, room = a.T
-    facing = np.outer(nx, nx) + np.outer(ny, ny) <= ANTIPARALLEL
-    facing &= room[:, None] != room[None, :]
-    facing &= np.minimum(high[:, None], high[None, :]) - np.maximum(low[:, None], low[None, :]) > -THICKEST_FLOOR_M
-    # distance of the other run's middle from this run's line, outward
-    mx, my = (ax + bx) / 2, (ay + by) / 2
-    gap = (mx[None, :] - ax[:, None]) * nx[:, None] + (my[None, :] - ay[:, None]) * ny[:, None]
-    reach = np.hypot(bx - ax, by - ay) / 2 * math.sin(math.radians(5))
-    facing &= (gap > -OVERLAP_SLACK_M - reach[None, :]) & (gap < THICKEST_WALL_M + reach[None, :])
-    length = np.hypot(bx - ax, by - ay)
-    safe = np.where(length > 0, length, 1.0)
-    ux, uy = (bx - ax) / safe, (by - ay) / safe
-
-    def along(px: np.ndarray, py: np.ndarray) -> np.ndarray:
-        return np.asarray((px[None, :] - ax[:, None]) * ux[:, None] + (py[None, :] - ay[:, None]) * uy[:, None])
-
-    s_a, s_b = along(ax, ay), along(bx, by)
-    s0 = np.maximum(np.minimum(s_a, s_b), 0.0)
-    s1 = np.minimum(np.maximum(s_a, s_b), length[:, None])
-    facing &= s1 - s0 > LEAST_STRETCH_M
-    hits: dict[tuple[int, int], _Hit] = {}
-    for i, j in zip(*np.nonzero(facing), strict=True):
-        mine, other = placed[owner[i][0]], placed[owner[j][0]]
-        distance = _gap_between(mine.walls[owner[i][1]], other.walls[owner[j][1]], float(s0[i, j]), float(s1[i, j]))
-        if not -OVERLAP_SLACK_M <= distance <= THICKEST_WALL_M:
-            continue
-        band = (other.bottom_m - mine.bottom_m, other.top_m - mine.bottom_m)
-        hits[i, j] = _Hit(other.id, float(s0[i, j]), float(s1[i, j]), band[0], band[1], distance)
-    _share_out(placed, owner, hits, s_a, s_b)
-    out: dict[tuple[str, int], list[_Hit]] = {}
-    for (i, _), hit in hits.items():
-        out.setdefault((placed[owner[i][0]].id, owner[i][1]), []).append(hit)
-    return out
-
-
-def _share_out(
-    placed: list[Shape],
-    owner: list[tuple[int, int]],
-    hits: dict[tuple[int, int], _Hit],
-    s_a: np.ndarray,
-    s_b: np.ndarray,
-) -> None:
-    """Give each stretch of wall to one neighbour, from both sides at once, so that a party wall is the same from each."""
-    taken: dict[int, list[Rect]] = {}
-    for (i, j), hit in sorted(hits.items(), key=lambda item: (item[1].gap, item[0])):
-        back = hits.get((j, i))
-        if i > j or back is None:
-            continue
-        mine, other = placed[owner[i][0]], placed[owner[j][0]]
-        down = mine.bottom_m - other.bottom_m
-        # a point s along run j lies at where(s) along run i
-        start, end = float(s_a[i, j]), float(s_b[i, j])
-        scale = (end - start) / other.walls[owner[j][1]].length_m
-
-        def to_other(rect: Rect, start: float = start, scale: float = scale, down: float = down) -> Rect:
-            ends = sorted(((rect[0] - start) / scale, (rect[1] - start) / scale))
-            return ends[0], ends[1], rect[2] + down, rect[3] + down
-
-        def to_mine(rect: Rect, start: float = start, scale: float = scale, down: float = down) -> Rect:
-            ends = sorted((start + rect[0] * scale, start + rect[1] * scale))
-            return ends[0], ends[1], rect[2] - down, rect[3] - down
-
-        low, high = max(0.0, hit.low), min(mine.height_m or 0.0, hit.high)
-        if high - low < LEAST_BAND_M:
-            continue
-        free = [(hit.s0, hit.s1, low, high)]
-        for cut in [*taken.get(i, []), *(to_mine(rect) for rect in taken.get(j, []))]:
-            free = [rest for rect in free for rest in _minus(rect, cut)]
-        hit.party = free
-        back.party = [to_other(rect) for rect in free]
-        taken.setdefault(i, []).extend(free)
-        taken.setdefault(j, []).extend(back.party)
-
-
-def _minus(rect: Rect, cut: Rect) -> list[Rect]:
-    """What is left of a rectangle when another is cut out of it."""
-    a, b, low, high = rect
-    c, d, bottom, top = cut
-    if c >= b or d <= a or bottom >= high or top <= low:
-        return [rect]
-    left, right = max(a, c), min(b, d)
-    parts = [(a, left, low, high), (right, b, low, high), (left, right, low, bottom), (left, right, top, high)]
-    return [p for p in parts if p[1] - p[0] > GRID_M and p[3] - p[2] > GRID_M]
-
-
-def _gap_between(mine: Wall, theirs: Wall, s0: float, s1: float) -> float:
-    """Outward distance to the other run at the middle of the shared stretch."""
-    ux, uy = (mine.b[0] - mine.a[0]) / mine.length_m, (mine.b[1] - mine.a[1]) / mine.length_m
-    at = (s0 + s1) / 2
-    px, py = mine.a[0] + ux * at, mine.a[1] + uy * at
-    vx, vy = theirs.b[0] - theirs.a[0], theirs.b[1] - theirs.a[1]
-    # where the outward ray from (px, py) meets their line
-    cross = mine.normal[0] * vy - mine.normal[1] * vx
-    if abs(cross) < 1e-9:
-        return math.inf
-    return ((theirs.a[0] - px) * vy - (theirs.a[1] - py) * vx) / cross
-
-
-def _wall(body: Shape, wall: Wall, room: Room, hits: list[_Hit]) -> list[Stretch]:
+def _wall(body: Shape, wall: Wall, room: Room, hits: list[Hit]) -> list[Stretch]:
     """Stretches of one wall: what was said first, then what it touches, the rest outside."""
     height = body.height_m
     if height is None or wall.length_m <= 0:
@@ -351,7 +209,7 @@ def _strip(
     s0: float,
     s1: float,
     stated: list[tuple[float, float, Beyond | None]],
-    hits: list[_Hit],
+    hits: list[Hit],
 ) -> list[Band]:
     """What lies beyond one strip of a wall, in bands from the floor up."""
     height = body.height_m or 0.0
@@ -380,7 +238,7 @@ def _strip(
     return sorted(bands, key=lambda band: band[0])
 
 
-def _free_band(body: Shape, low: float, high: float, around: list[_Hit]) -> list[Band]:
+def _free_band(body: Shape, low: float, high: float, around: list[Hit]) -> list[Band]:
     """A band that touches no room: the edge of a floor between two rooms, deep in the ground, or outside."""
     under = any(abs(h.high - low) < THICKEST_FLOOR_M and h.high <= low + 1e-9 for h in around)
     over = any(abs(h.low - high) < THICKEST_FLOOR_M and h.low >= high - 1e-9 for h in around)
@@ -416,77 +274,6 @@ def _is_wall_end(strips: list[list[Band]], edges: list[float], n: int) -> bool:
 # ---- floors and ceilings
 
 
-class _Slabs:
-    """Rooms above and below each other, by floor and ceiling heights."""
-
-    def __init__(self, placed: list[Shape]) -> None:
-        self.placed = placed
-        self.boxes = np.array([s.polygon.bounds for s in placed]).reshape(-1, 4)
-        self.bottom = np.array([s.bottom_m for s in placed])
-        self.top = np.array([s.top_m for s in placed])
-        self.tall = np.array([s.height_m is not None for s in placed], dtype=bool)
-
-    def _touching(self, body: Shape) -> np.ndarray:
-        x0, y0, x1, y1 = body.polygon.bounds
-        b = self.boxes
-        near = (b[:, 0] < x1) & (b[:, 2] > x0) & (b[:, 1] < y1) & (b[:, 3] > y0)
-        return np.asarray(near & self.tall & np.array([s is not body for s in self.placed], dtype=bool))
-
-    def above(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-        """Rooms whose floors lie on this ceiling with what each covers, and what none covers."""
-        if not body.placed or body.height_m is None:
-            return [], body.flat
-        gap = self.bottom - body.top_m
-        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
-        return _cover(body.flat, [(self.placed[k].id, self.placed[k].polygon) for k in np.nonzero(near)[0]])
-
-    def below(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-        """Rooms whose ceilings lie under this floor with what each covers, and what none covers."""
-        if not body.placed:
-            return [], body.polygon
-        gap = body.bottom_m - self.top
-        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
-        return _cover(body.polygon, [(self.placed[k].id, self.placed[k].flat) for k in np.nonzero(near)[0]])
-
-
-def _cover(
-    area: BaseGeometry, others: list[tuple[str, Polygon]]
-) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-    met: list[tuple[str, BaseGeometry]] = []
-    rest: BaseGeometry = area
-    for key, other in others:
-        shared = rest.intersection(other)
-        if shared.area > LEAST_AREA_M2:
-            met.append((key, shared))
-            rest = rest.difference(other)
-    return met, rest
-
-
-def _areas(geometry: BaseGeometry) -> BaseGeometry:
-    """What has an area in a geometry; overlays leave lines and points where edges touch."""
-    if geometry.geom_type == "Polygon":
-        return geometry if geometry.area > LEAST_SCRAP_M2 else Polygon()
-    kept = [part for part in shapely.get_parts(geometry) if part.geom_type == "Polygon" and part.area > LEAST_SCRAP_M2]
-    return shapely.MultiPolygon(kept)
-
-
-def _under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tuple[float, float]:
-    """What no room covers, in two: strips under the walls between and around them, and what is really open."""
-    if not met or rest.area <= LEAST_AREA_M2:
-        return (rest.area, 0.0) if met else (0.0, rest.area)
-    if rest.buffer(-END_OF_WALL_M, join_style="mitre").is_empty:
-        return float(rest.area), 0.0
-    half = THICKEST_WALL_M / 2
-    with np.errstate(invalid="ignore"):  # GEOS raises the flag on corners of slivers; their area is nil either way
-        covered = shapely.union_all([_areas(shared) for _, shared in met])
-        closed = covered.buffer(half, join_style="mitre").buffer(-half, join_style="mitre")
-        free = _areas(_areas(rest).difference(closed))
-        core = free.buffer(-END_OF_WALL_M, join_style="mitre").buffer(END_OF_WALL_M, join_style="mitre")
-        free = shapely.make_valid(core).intersection(shapely.make_valid(free))
-    open_m2 = min(float(free.area), float(rest.area))
-    return float(rest.area) - open_m2, open_m2
-
-
 def _level(
     room: Room,
     face: str,
@@ -508,7 +295,7 @@ def _level(
     nothing = (GROUND if lowest else OUTSIDE) if face == "floor" else top
     if not body.placed:
         return [*out, Stretch(left, GROUND if face == "floor" else OUTSIDE, "assumed")]
-    walls, free = _under_walls(met, rest)
+    walls, free = under_walls(met, rest)
     out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
     if walls * scale > LEAST_AREA_M2:
         out.append(Stretch(walls * scale, HEATED, "derived"))

@@ -5,41 +5,10 @@ Absent figures are None: a section that lacks input says what it lacks in the fi
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
-Severity = Literal["stops", "short", "doubt", "note"]
-Screen = Literal[
-    "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "curve"
-]
-
-
-_put = object.__setattr__
-
-
-class Result(BaseModel):
-    """Base of every result. Results are made by our own typed code, hundreds a design, so making one does not
-    validate it: the type checker does that, and a test validates whole Designs."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    if not TYPE_CHECKING:
-
-        def __init__(self, **data):
-            fields = type(self).__pydantic_fields__
-            if len(data) < len(fields):
-                for name, info in fields.items():
-                    if name not in data:
-                        if info.is_required():
-                            raise TypeError(f"{type(self).__name__} lacks {name}")
-                        data[name] = info.get_default(call_default_factory=True)
-            _put(self, "__dict__", data)
-            _put(self, "__pydantic_fields_set__", set())
-            _put(self, "__pydantic_extra__", None)
-            _put(self, "__pydantic_private__", None)
-
-        __init__.__pydantic_base_init__ = True  # so that model_validate still validates
+from cinder.design.result_base import Result, Screen, Severity
+from cinder.design.result_survey import Asked, FirstGuess, WallVerdict
 
 
 class Finding(Result):
@@ -385,113 +354,6 @@ class Curve(Result):
     short_room: str | None
     excess_k: float | None
     excess_at_c: float | None
-
-
-class Guess(Result):
-    """A way a wall may be built, with its probability."""
-
-    id: str
-    label: str
-    construction: str
-    probability: float
-
-
-class WallVerdict(Result):
-    """What the signs of one part of the house say together, the likeliest first."""
-
-    part: str
-    label: str
-    guesses: list[Guess]
-    signs: int
-    at_odds: list[str]
-    sentence: str
-    settles: str
-
-
-class Asked(Result):
-    """A question that is put, whether it is answered, and what the answer makes the visit bring."""
-
-    id: str
-    answered: bool
-    brings: list[str]
-
-
-class Reason(Result):
-    """Why the first guess is wide, and the watts of range it costs."""
-
-    what: str
-    costs_w: float
-    mend: str
-
-
-class FirstGuess(Result):
-    area_m2: float | None
-    density_low_w_m2: float
-    density_high_w_m2: float
-    low_w: float | None
-    high_w: float | None
-    bill_low_w: float | None
-    bill_high_w: float | None
-    bill_why: str
-    outdoor_c: float | None
-    reasons: list[Reason]
-    sentence: str
-
-
-class Gap(Result):
-    """Something the survey still lacks: where, and how far from where one stands."""
-
-    where: str
-    room: str | None
-    section: str
-    what: str
-    required: bool
-    distance_m: float | None
-
-
-class Leaving(Result):
-    """Whether one can drive away: the gaps, nearest first, and the verdict."""
-
-    gaps: list[Gap]
-    unseen: list[Gap]
-    required: int
-    good_enough: bool
-    sentence: str
-
-
-class Range(Result):
-    p10_w: float
-    p50_w: float
-    p90_w: float
-
-
-class Cause(Result):
-    """One doubt: how it is known, how far it may be off, and what it moves from its P10 to its P90."""
-
-    key: str
-    label: str
-    how: str
-    low_share: float
-    high_share: float
-    watts_w: float
-    flow_k: float
-    paths: list[str]
-    mend: str
-    screen: Screen
-
-
-class Doubts(Result):
-    """The sampled range of the losses, and every doubt by what it moves."""
-
-    samples: int
-    seed: int
-    house: Range | None
-    rooms: dict[str, Range]
-    flow_p10_c: float | None
-    flow_p90_c: float | None
-    causes: list[Cause]
-    single_w: float | None
-    sentence: str
 
 
 class Design(Result):

@@ -2,18 +2,8 @@
 
 from __future__ import annotations
 
-from cinder.design.result import (
-    Curve,
-    HotWater,
-    House,
-    Machine,
-    Pipework,
-    RoomResult,
-    Season,
-    Volume,
-    WallVerdict,
-    Waterline,
-)
+from cinder.design.result import Curve, HotWater, House, Machine, Pipework, RoomResult, Season, Volume, Waterline
+from cinder.design.result_survey import WallVerdict
 
 
 def _names(labels: list[str]) -> str:

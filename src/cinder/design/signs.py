@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from cinder.design.result import Guess, WallVerdict
+from cinder.design.result_survey import Guess, WallVerdict
 from cinder.library import WallSignEntry, load
 from cinder.model import HousePart, Job
 

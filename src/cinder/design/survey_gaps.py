@@ -6,7 +6,7 @@ import math
 
 from cinder.design.geometry import closing
 from cinder.design.layout import Layout, layout
-from cinder.design.result import Doubts, Gap, Leaving
+from cinder.design.result_survey import Doubts, Gap, Leaving
 from cinder.library import ItemEntry, load
 from cinder.model import Job, Room
 

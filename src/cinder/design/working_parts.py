@@ -5,7 +5,8 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from cinder.design.cautions import by_step
-from cinder.design.result import Caution, Design, Face, RoomResult, Screen
+from cinder.design.result import Caution, Design, Face, RoomResult
+from cinder.design.result_base import Screen
 from cinder.model import Job
 
 GROUPED_FROM = 10_000

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
-from cinder.design.result import Doubts, Leaving
+from cinder.design.result_survey import Doubts, Leaving
 from cinder.library import (
     CautionEntry,
     ClimateEntry,

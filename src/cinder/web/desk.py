@@ -11,7 +11,7 @@ import orjson
 from starlette.responses import Response
 
 from cinder.design import Design, Effect, design, doubts, effect
-from cinder.design.result import Doubts
+from cinder.design.result_survey import Doubts
 from cinder.model import Job, parse
 from cinder.store.log import Applied, ChangeLog, Who
 from cinder.web.asking import DEMO, DEMO_PERSON

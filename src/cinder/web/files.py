@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from cinder.errors import InvalidJob, NotFound, Problem, Refused
-from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet
+from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.library import load
 from cinder.store.log import ChangeLog, Who
 from cinder.store.photos import PhotoShelf, Size
@@ -101,7 +101,7 @@ def _taken(app: FastAPI, log: ChangeLog) -> None:
         data = await request.body()
         job = (await run_in_threadpool(log.current, who, job_id)).job
         now = datetime.now(UTC).isoformat(timespec="seconds")
-        return answer(await run_in_threadpool(lambda: sheet.changes(job, data, load(), by=DEMO_PERSON, at=now)))
+        return answer(await run_in_threadpool(lambda: sheet_in.changes(job, data, load(), by=DEMO_PERSON, at=now)))
 
     @app.post("/api/jobs/{job_id}/drawing", responses={200: {"model": answers.TakenIn}})
     async def take_drawing(who: Asker, job_id: str, request: Request) -> Response:
