@@ -65,3 +65,36 @@ def test_corners_of_a_walk(browser, n):
         assert len(found) == len(WALKS[n]["corners"])
         for one, wanted in zip(found, WALKS[n]["corners"], strict=True):
             assert one == pytest.approx(wanted, abs=1e-9)
+
+
+SNAP = """
+const ts = require('typescript'); const fs = require('fs');
+const made = ts.transpileModule(fs.readFileSync('src/lib/charts/plan.ts', 'utf8'),
+  { compilerOptions: { module: 'CommonJS', target: 'ES2022' } }).outputText;
+const module_ = { exports: {} }; new Function('module', 'exports', made)(module_, module_.exports);
+const box = ([x0, y0, x1, y1]) => [[x0, y1], [x1, y1], [x1, y0], [x0, y0], [x0, y1]];
+const cases = JSON.parse(process.argv[1]);
+console.log(JSON.stringify(cases.map(([mine, others]) => {
+  const shift = module_.exports.snap(box(mine), others.map(box));
+  return [...shift, module_.exports.shared(box(mine).map(([x, y]) => [x + shift[0], y + shift[1]]), others.map(box)).length];
+})));
+"""
+
+
+def test_a_slid_room_comes_to_rest_a_wall_away():
+    """By hand: 0.1 m of wall between, corners flush where they nearly are, a second neighbour counts too."""
+    house = [[0, 0, 4, 3]]
+    cases = [
+        ([4.23, 0.07, 7, 3.07], house),  # 0.13 too far, 0.07 too high: to 4.10, corners flush
+        ([4.02, 1.0, 7, 3.6], house),  # 0.08 too near; corners half a metre off stay
+        ([9.0, 0, 12, 3], house),  # nothing near: it stays
+        ([4.2, 3.25, 8, 6], [[0, 3.1, 4, 6], [4.1, 0, 8, 3]]),  # beside one and above another
+    ]
+    done = subprocess.run(
+        [shutil.which("node"), "-e", SNAP, json.dumps(cases)], cwd=ROOT / "frontend", capture_output=True, text=True,
+        check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    expected = [(-0.13, -0.07, 1), (0.08, 0.0, 1), (0.0, 0.0, 0), (-0.1, -0.15, 2)]
+    for found, wanted in zip(json.loads(done.stdout), expected, strict=True):
+        assert found == pytest.approx(wanted, abs=1e-9)

@@ -408,3 +408,57 @@ def test_a_sheet_with_faults_is_named_row_by_row_and_a_good_one_is_one_change(pa
     page.locator("body").press("Control+z")
     saved(page)
     assert document(server, empty)["survey"]["rooms"] == {}
+
+
+def test_a_job_from_a_phone_call(page: Page, server):
+    page.goto("/")
+    page.get_by_role("button", name="New job").click()
+    page.get_by_label("House").fill("Ferry lodge")
+    page.get_by_role("button", name="From a phone call").click()
+    expect(page.get_by_role("heading", name="First call")).to_be_visible()
+    page.get_by_role("group", name="When was it built?").get_by_text("1960 to 1980").click()
+    saved(page)
+    job = page.url.split("/job/")[1].split("/")[0]
+    part = document(server, job)["survey"]["parts"]["main"]
+    assert part["constructions"]["wall"] == "wall-cavity-unfilled"  # the age brought its usual constructions
+
+
+def test_a_room_walked_without_a_line_is_on_the_plan_and_waits_in_the_ledger(page: Page, copy, server):
+    page.goto(f"/job/{copy}/plan")
+    ready_offline(page)
+    page.context.set_offline(True)
+    page.get_by_role("button", name="Walk a new room").click()
+    expect(page.locator("#wanted")).to_be_focused()
+    laser = Laser(page)
+    laser.send("Boot room", "2.30", "2.10", "1.60")
+    laser.key("Enter")
+    expect(page.locator("[data-plan-room='Boot room']")).to_be_visible()
+    page.get_by_role("link", name="Rooms", exact=True).click()
+    expect(page.get_by_text(re.compile("Kept here, figures follow when the line is back: Boot room"))).to_be_visible()
+    page.context.set_offline(False)
+    saved(page)
+    expect(page.locator("tr[data-room='Boot room']")).to_be_visible()
+
+
+def test_a_job_never_opened_here_cannot_be_opened_without_a_line(page: Page, copy, empty):
+    page.goto(f"/job/{copy}/rooms")
+    ready_offline(page)
+    page.context.set_offline(True)
+    page.goto(f"/job/{empty}/rooms")
+    expect(page.get_by_text("has not been opened on this machine before")).to_be_visible()
+    page.context.set_offline(False)
+
+
+def test_a_drawing_comes_in_and_its_rooms_stand_in_place(page: Page, empty, server, copy):
+    data = httpx.get(f"{server.url}/api/jobs/{copy}/survey.dxf").content
+    page.goto(f"/job/{empty}/plan")
+    page.get_by_label("Take rooms in from a file").set_input_files(
+        {"name": "plan.dxf", "mimeType": "image/vnd.dxf", "buffer": data}
+    )
+    expect(page.locator("[data-plan-room=Parlour]")).to_be_visible()
+    saved(page)
+    rooms = document(server, empty)["survey"]["rooms"].values()
+    assert len(rooms) == 10
+    assert all(room["position"] for room in rooms)
+    page.get_by_role("tab", name="Upper floor").click()
+    expect(page.locator("[data-plan-room='Bedroom 3']")).to_be_visible()
