@@ -67,6 +67,7 @@ def test_emptying_a_field_makes_the_value_unknown(page: Page, server, job):
     page.get_by_label("Height of Hall").press("Enter")
     expect(page.locator("tr[data-room=Hall]").get_by_text("lacks something")).to_be_visible()
     expect(page.get_by_text("Not counted: Hall.")).to_be_visible()
+    saved(page)
     assert "height_m" not in document_of(server, job)["survey"]["rooms"]["hall"]
     page.locator("body").press("Control+z")
     expect(page.get_by_label("Height of Hall")).to_have_value("2.550")
@@ -108,6 +109,7 @@ def test_windows_doors_and_faces_come_and_go(page: Page, server, job):
     expect(page.get_by_label("Width of Window 1")).to_have_count(0)
     page.get_by_label("Beyond Wall 2 of Landing").select_option("outside")
     expect(page.locator("tr[data-room=Landing]").get_by_text("▲").first).to_be_visible()
+    saved(page)
     face = document_of(server, job)["survey"]["rooms"]["landing"]["faces"]["w2"]
     assert face["spans"]["all"]["beyond"] == {"kind": "outside"}
 
@@ -117,6 +119,7 @@ def test_a_measure_in_the_scheme_leaves_the_survey(page: Page, server, job):
     page.get_by_label("Open Parlour").click()
     page.get_by_label("Bay window of Parlour in the scheme").select_option("window-triple")
     expect(page.locator("[data-figure=loss]").get_by_text("▼")).to_be_visible()
+    saved(page)
     document = document_of(server, job)
     assert (
         document["survey"]["rooms"]["parlour"]["faces"]["w5"]["openings"]["window1"]["construction"]
@@ -125,6 +128,7 @@ def test_a_measure_in_the_scheme_leaves_the_survey(page: Page, server, job):
     assert "window-triple" in document["library"]["constructions"]
     page.get_by_label("Bay window of Parlour in the scheme").select_option("")
     expect(page.locator("[data-figure=loss]").get_by_text("▲")).to_be_visible()
+    saved(page)
     measures = document_of(server, job)["schemes"]["lukewarm"]["measures"]
     assert sorted(m["kind"] for m in measures.values()) == ["face", "face", "tightness"]
 
@@ -216,6 +220,7 @@ def test_practice_climate_and_schemes_on_the_site_page(page: Page, server, job):
     expect(page.get_by_label("Scheme on show").locator("option:checked")).to_have_text("As found")
     expect(page.locator("ol li").filter(has_text="Scheme removed")).to_be_visible()
     expect(page.locator("ol li").filter(has_text="Practice: air")).to_contain_text("kW")
+    saved(page)
     assert document_of(server, job)["practice"]["air"] == "table"
 
 

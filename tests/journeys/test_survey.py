@@ -1,9 +1,11 @@
 """The surveyor's journeys: a house walked with the laser, a room moved, a doubt settled, the line lost."""
 
+import hashlib
 import io
 import itertools
 import json
 import re
+import zipfile
 
 import httpx
 import pytest
@@ -449,6 +451,37 @@ def test_a_job_never_opened_here_cannot_be_opened_without_a_line(page: Page, cop
     page.context.set_offline(False)
 
 
+def test_a_job_with_its_pictures_is_taken_in_again(page: Page, copy, server):
+    """The zip that left is taken in under another id, with its pictures."""
+    sha256 = hashlib.sha256(picture("plum")["buffer"]).hexdigest()
+    photo = httpx.put(
+        f"{server.url}/api/photos/{sha256}", content=picture("plum")["buffer"], headers={"content-type": "image/jpeg"}
+    )
+    assert photo.status_code == 200
+    operation = {
+        "op": "add",
+        "path": "/survey/photos/p",
+        "value": {"sha256": sha256, "caption": "Plum", "item": "front"},
+    }
+    body = {"id": f"plum-{copy}", "base_version": 1, "operations": [operation]}
+    assert httpx.post(f"{server.url}/api/jobs/{copy}/changes", json=body).status_code == 200
+    with zipfile.ZipFile(io.BytesIO(httpx.get(f"{server.url}/api/jobs/{copy}/bundle").content)) as packed:
+        files = {name: packed.read(name) for name in packed.namelist()}
+    files["job.json"] = files["job.json"].replace(f'"{copy}"'.encode(), f'"{copy}-again"'.encode())
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        for name, data in files.items():
+            packed.writestr(name, data)
+    page.goto("/")
+    page.locator("input[type=file]").set_input_files(
+        {"name": "house.job.zip", "mimeType": "application/zip", "buffer": out.getvalue()}
+    )
+    expect(page.get_by_role("heading", name="Rooms")).to_be_visible()
+    assert f"{copy}-again" in page.url
+    page.get_by_role("link", name="Walk-round").click()
+    expect(page.get_by_role("button", name="Plum").locator("img")).to_be_visible()
+
+
 def test_a_drawing_comes_in_and_its_rooms_stand_in_place(page: Page, empty, server, copy):
     data = httpx.get(f"{server.url}/api/jobs/{copy}/survey.dxf").content
     page.goto(f"/job/{empty}/plan")
@@ -462,3 +495,36 @@ def test_a_drawing_comes_in_and_its_rooms_stand_in_place(page: Page, empty, serv
     assert all(room["position"] for room in rooms)
     page.get_by_role("tab", name="Upper floor").click()
     expect(page.locator("[data-plan-room='Bedroom 3']")).to_be_visible()
+
+
+def test_a_room_in_the_roof_by_laser(page: Page, empty, server):
+    """5 x 4 m, 2.4 m high, knee wall of 1.0 m, level 1.4 m from it: 45 degrees (the arc tangent of 1.4 over 1.4)."""
+    page.goto(f"/job/{empty}/plan?walk=new")
+    expect(page.locator("#wanted")).to_be_focused()
+    laser = Laser(page)
+    laser.send("Attic bedroom", "2.4", "5.0", "4.0")
+    laser.key("Enter")
+    laser.key("ArrowDown")
+    page.keyboard.press("s")
+    expect(page.get_by_text("knee wall at wall 2")).to_be_visible()
+    laser.send("1.0", "1.4")
+    laser.send("0.78", "0.98")  # and a roof window in the same wall
+    saved(page)
+    (room,) = document(server, empty)["survey"]["rooms"].values()
+    (slope,) = room["slopes"].values()
+    assert (slope["run"], slope["knee_m"], slope["angle_deg"]) == ("w2", 1.0, 45.0)
+    assert list(room["faces"]) == ["w2"]
+    result = httpx.get(f"{server.url}/api/jobs/{empty}").json()["design"]["rooms"][0]
+    # 5 x 4 x 2.4 less a prism of 1.4 x 1.4 / 2 over 4 m
+    assert result["volume_m3"] == pytest.approx(48 - 0.98 * 4)
+
+
+def test_a_gap_nobody_can_close_says_why(page: Page, server, copy):
+    page.goto(f"/job/{copy}/doubts")
+    gap = "Hall: By the stairs: the free wall for a bigger one."
+    page.get_by_label(f"Could not be seen: {gap}").click()
+    page.get_by_label(f"Why it could not be seen: {gap}").fill("a piano stands there")
+    page.get_by_label(f"Why it could not be seen: {gap}").press("Enter")
+    expect(page.get_by_text("Could not be seen: a piano stands there", exact=False)).to_be_visible()
+    saved(page)
+    assert document(server, copy)["survey"]["rooms"]["hall"]["unseen"] == {"free_wall": "a piano stands there"}

@@ -7,6 +7,8 @@ export type Wanted = { stage: Stage; what: string; hint: string; number: boolean
 type Room = NonNullable<NonNullable<Job['survey']>['rooms']>[string];
 
 export type Opening = { wall: number; kind: 'window' | 'door'; width: number | null };
+/** A slope being measured: knee wall, then how far from the wall the ceiling is level. */
+export type Sloping = { knee: number | null } | null;
 export type Hung = { type: string; length: number | null; height: number | null };
 
 /** Uses that a room's name gives away. */
@@ -34,6 +36,11 @@ export function closed(walk: RunDoc[]): RunDoc[] {
 	return [a, b, { id: 'w3', length_m: a.length_m, turn_deg: 90 }, { id: 'w4', length_m: b.length_m, turn_deg: 90 }].map((run) => ({ ...run, turn_deg: 90 }));
 }
 
+/** Angle of a slope that rises from its knee to the ceiling over a distance from the wall. */
+export function slopeAngle(height: number, knee: number, distance: number): number {
+	return Math.round((Math.atan2(height - knee, distance) * 180 * 100) / Math.PI) / 100;
+}
+
 /** How far the walk is from its start, and whether that is good (1 % of the way walked). */
 export function closing(walk: RunDoc[]): { gap: number; share: number } | null {
 	if (walk.length < 3 || walk.some((run) => run.length_m == null)) return null;
@@ -48,8 +55,12 @@ export function isBack(walk: RunDoc[]): boolean {
 	return at !== null && walk.length >= 4 && at.share <= 0.03;
 }
 
-export function wantedNow(stage: Stage, walk: RunDoc[], opening: Opening, hung: Hung, diagonal: boolean, typeLabel: string): Wanted {
+export function wantedNow(stage: Stage, walk: RunDoc[], opening: Opening, hung: Hung, diagonal: boolean, typeLabel: string, sloping: Sloping = null): Wanted {
 	const wall = `wall ${opening.wall + 1}`;
+	if (stage === 'openings' && sloping)
+		return sloping.knee === null
+			? { stage, what: `knee wall at ${wall}`, hint: 'From the floor to where the ceiling begins to slope.', number: true }
+			: { stage, what: `from ${wall} to the level ceiling`, hint: 'Along the floor, to under where the ceiling is level.', number: true };
 	switch (stage) {
 		case 'name':
 			return { stage, what: 'name of the room', hint: 'Type it, Enter.', number: false };
@@ -67,7 +78,7 @@ export function wantedNow(stage: Stage, walk: RunDoc[], opening: Opening, hung: 
 			return {
 				stage,
 				what: `${opening.kind} in ${wall}, ${opening.width === null ? 'width' : 'height'}`,
-				hint: '↓ ↑ another wall, d door or window. Enter alone: no more of them.',
+				hint: '↓ ↑ another wall, d door or window, s the ceiling slopes from here. Enter alone: no more.',
 				number: true
 			};
 		case 'emitters':

@@ -43,12 +43,19 @@
 		return [answer, (await answer.json()) as Said];
 	}
 
+	/** A job with its pictures. */
+	async function sendZip(file: File): Promise<[Response, Said]> {
+		const answer = await fetch('/api/jobs/bundle', { method: 'POST', headers: { 'content-type': 'application/zip' }, body: file });
+		return [answer, (await answer.json()) as Said];
+	}
+
 	async function bring(): Promise<void> {
 		const file = picker?.files?.[0];
 		if (!file) return;
-		const text = await file.text();
-		let [answer, said] = await send(text);
-		if (said.code === 'change_id_reused') {
+		const zipped = file.name.toLowerCase().endsWith('.zip');
+		const text = zipped ? '' : await file.text();
+		let [answer, said] = zipped ? await sendZip(file) : await send(text);
+		if (!zipped && said.code === 'change_id_reused') {
 			// the job is here already: take the file in beside it
 			const twin = JSON.parse(text) as { id: string; title: string };
 			[answer, said] = await send(JSON.stringify({ ...twin, id: newId(), title: `${twin.title} (from a file)` }));
@@ -85,7 +92,7 @@
 		<div class="acts">
 			<button class="quiet" onclick={() => theme.flip()}>{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
 			<button class="quiet" onclick={() => { putAway = !putAway; void refresh(); }}>{putAway ? 'Back to the jobs' : 'Put away'}</button>
-			<label class="act file">Take in a job file<input bind:this={picker} type="file" accept=".json,application/json" onchange={bring} /></label>
+			<label class="act file">Take in a job file<input bind:this={picker} type="file" accept=".json,.zip,application/json,application/zip" onchange={bring} /></label>
 			<button class="act first" onclick={() => (opening = !opening)}>New job</button>
 		</div>
 	</header>

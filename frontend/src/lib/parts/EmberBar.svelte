@@ -53,7 +53,7 @@
 		background: var(--bar);
 		color: var(--bar-text);
 		display: grid;
-		grid-template-columns: 196px repeat(6, minmax(0, 1fr));
+		grid-template-columns: 196px minmax(0, 1.42fr) repeat(5, minmax(0, 1fr));
 		min-height: 68px;
 	}
 	.saved {

@@ -29,7 +29,11 @@
 	{/each}
 	<label class="add" class:wanted={wanted && !photos.length}>
 		<span>{wanted && !photos.length ? 'picture wanted' : '+ picture'}</span>
-		<input type="file" accept="image/*" capture="environment" multiple aria-label={`Add a picture of ${label}`} onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))} />
+		<input type="file" accept="image/*" multiple aria-label={`Add a picture of ${label}`} onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))} />
+	</label>
+	<label class="add camera">
+		<span>camera</span>
+		<input type="file" accept="image/*" capture="environment" aria-label={`Take a picture of ${label}`} onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))} />
 	</label>
 	{#if wrong}<p class="wrong" role="alert">{wrong}</p>{/if}
 </div>
@@ -65,6 +69,14 @@
 		font-size: var(--small);
 		cursor: pointer;
 		position: relative;
+	}
+	.camera {
+		display: none;
+	}
+	@media (pointer: coarse) {
+		.camera {
+			display: inline-flex;
+		}
 	}
 	.add.wanted {
 		border-color: var(--doubt);

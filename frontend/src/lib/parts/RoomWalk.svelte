@@ -9,7 +9,7 @@
 	import { shelf } from '../library.svelte';
 	import { heard } from '../sound';
 	import { lengthText, understand } from '../units';
-	import { closed, closing, isBack, stageOf, useOf, wantedNow, type Hung, type Opening, type Stage } from '../walking';
+	import { closed, closing, isBack, slopeAngle, stageOf, useOf, wantedNow, type Hung, type Opening, type Sloping, type Stage } from '../walking';
 	import LaserPlayer from './LaserPlayer.svelte';
 	let { room: start, storey, onroom, onclose }: { room: string | null; storey: string; onroom: (id: string) => void; onclose: () => void } = $props();
 	const frame = useFrame();
@@ -25,6 +25,7 @@
 	let hung = $state<Hung>({ type: 't22', length: null, height: null });
 	let hangs = $state<string | null>(null);
 	let diagonal = $state(false);
+	let sloping = $state<Sloping>(null);
 	let typed = $state('');
 	let taken = $state<Taken[]>([]);
 	let input: HTMLInputElement | undefined = $state();
@@ -33,7 +34,7 @@
 	const walk = $derived((doc?.walk ?? []) as RunDoc[]);
 	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
 	const typeLabel = $derived((types.find((t) => t.value === hung.type)?.label ?? hung.type).split(',')[0] ?? '');
-	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel));
+	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel, sloping));
 	const understood = $derived(typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null);
 	const far = $derived(understood !== null && 'value' in understood && understood.value > FARTHEST_M);
 	const echo = $derived(understood ? ('echo' in understood ? (far ? `${understood.echo}: farther than any room` : understood.echo) : understood.error) : '');
@@ -99,8 +100,23 @@
 		else if (stage === 'emitters') takeEmitter(value, what);
 	}
 
+	function takeSlope(value: number): void {
+		if (sloping?.knee === null) {
+			sloping = { knee: value };
+			return;
+		}
+		const knee = sloping?.knee ?? 0;
+		const run = walk[opening.wall]?.id ?? 'w1';
+		void session.edit(`${doc?.label}, a sloping ceiling`, (d) => {
+			const high = d.job.survey?.rooms?.[id ?? '']?.height_m ?? 2.4;
+			d.set(`${at}/slopes/${newId()}`, { run, knee_m: knee, angle_deg: slopeAngle(high, knee, value), known: { knee_m: proof(), angle_deg: proof() } });
+		});
+		sloping = null;
+	}
+
 	function takeOpening(value: number, what: string): void {
 		note(what, value, null);
+		if (sloping) return takeSlope(value);
 		if (opening.width === null) {
 			opening.width = value;
 			return;
@@ -145,7 +161,7 @@
 	/** Enter alone: this is done, what comes next? */
 	function onward(): void {
 		if (stage === 'walls' && walk.length >= 2) finish();
-		else if (stage === 'openings' && opening.width === null) stage = 'emitters';
+		else if (stage === 'openings' && opening.width === null && !sloping) stage = 'emitters';
 		else if (stage === 'emitters' && hung.length === null) stage = 'done';
 		else if (stage === 'emitters' && hung.height !== null) hung = { ...hung, length: null, height: null };
 		else if (stage === 'done') {
@@ -203,7 +219,8 @@
 	}
 
 	function back(): void {
-		if (stage === 'openings' && opening.width !== null) opening.width = null;
+		if (sloping) sloping = sloping.knee === null ? null : { knee: null };
+		else if (stage === 'openings' && opening.width !== null) opening.width = null;
 		else if (stage === 'emitters' && hung.height === null && hung.length !== null) hung.length = null;
 		else if (stage === 'emitters') stage = 'openings';
 		else if (stage === 'openings') stage = 'walls';
@@ -232,6 +249,7 @@
 		else if (stage === 'walls' && empty && key === 'ArrowRight') (turnLast(90), (inputs += 1));
 		else if (stage === 'walls' && empty && key === 'ArrowUp') (turnLast(0), (inputs += 1));
 		else if (stage === 'walls' && empty && key === 'd') diagonal = walk.length >= 2 && !diagonal;
+		else if (stage === 'openings' && empty && key === 's' && opening.width === null) sloping = sloping ? null : { knee: null };
 		else if (stage === 'openings' && empty && key === 'd') opening.kind = opening.kind === 'window' ? 'door' : 'window';
 		else if (empty && key === 'x' && stage !== 'name') swap();
 		else if (empty && (key === 'ArrowDown' || key === 'ArrowUp')) (step(key === 'ArrowDown' ? 1 : -1), (inputs += 1));

@@ -6,6 +6,7 @@
 	import { useFrame } from '$lib/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Sentence from '$lib/parts/Sentence.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
 	import { scale, steps } from '$lib/charts/scale';
 	type Cause = Doubts['doubts']['causes'][number];
 	const frame = useFrame();
@@ -32,6 +33,13 @@
 		void session.edit(`Settled: ${cause.label}`, (d) => {
 			for (const path of cause.paths) d.set(path, evidence(how, session.person));
 		});
+	}
+	let unable = $state<string | null>(null);
+	/** A gap nobody can close today: it says why, and is no gap any more. */
+	function couldNot(gap: Doubts['leaving']['gaps'][number], reason: string): void {
+		const name = gap.where.split('/').slice(4).join('.');
+		if (reason.trim()) void session.edit(`Could not be seen: ${gap.what}`, (d) => d.set(`/survey/rooms/${gap.room}/unseen/${name}`, reason.trim()));
+		unable = null;
 	}
 	function stand(room: string | null): void {
 		desk.standing = room;
@@ -85,8 +93,10 @@
 				{#each (found?.leaving.gaps ?? []).slice(0, 14) as gap, n (n)}
 					<li class:required={gap.required}>
 						{#if gap.room}<a href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a>{:else}<a href={`/job/${session.id}/walk-round`}>{gap.what}</a>{/if}
+						{#if gap.room}<button class="quiet small" aria-label={`Could not be seen: ${gap.what}`} onclick={() => (unable = unable === gap.where ? null : gap.where)}>could not see</button>{/if}
 						{#if gap.distance_m !== null}<span class="note num">{num(gap.distance_m)} m</span>{/if}
 					</li>
+					{#if unable === gap.where}<li><TextField label={`Why it could not be seen: ${gap.what}`} value="" placeholder="because …" commit={(v) => couldNot(gap, v)} /></li>{/if}
 				{:else}
 					<li>No gaps.</li>
 				{/each}
@@ -186,6 +196,12 @@
 		padding: 4px 0 4px 10px;
 		border-bottom: 1px solid var(--hairline);
 		border-left: 4px solid var(--hairline);
+	}
+	.small {
+		font-size: var(--small);
+		min-height: 24px;
+		margin-left: auto;
+		white-space: nowrap;
 	}
 	.gaps .required {
 		border-left-color: var(--doubt);
