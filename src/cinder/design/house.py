@@ -7,7 +7,7 @@ from functools import cached_property
 
 from cinder.design.fabric import Transmittances, thickness_m
 from cinder.design.findings import Findings
-from cinder.design.geometry import Plan, plan
+from cinder.design.geometry import Plan
 from cinder.design.layout import Layout, Stretch, layout
 from cinder.design.shape import Shape
 from cinder.library import AgeEntry, ClimateEntry, MachineEntry, TablesEntry, load
@@ -40,6 +40,8 @@ class PieceView:
 
     @property
     def net_m2(self) -> float:
+        if not self.openings:
+            return self.stretch.area_m2
         return max(self.stretch.area_m2 - sum(o.area_m2 or 0.0 for o in self.openings), 0.0)
 
 
@@ -253,7 +255,7 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     age = _age(house.job, house.tables, room.part)
     band = age.air_band if age else "older"
     table_air = getattr(use, f"air_{band}_per_h") if use else 1.0
-    walked = plan(room.walk)
+    walked = house.layout.plans.get(key)
     body = house.layout.shapes.get(key)
     lacks = []
     if walked is None:

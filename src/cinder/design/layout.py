@@ -10,12 +10,14 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Hashable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
 
+from shapely.errors import GEOSException
 from shapely.geometry.base import BaseGeometry
 
+from cinder.design.geometry import Closing, Plan, closing, plan
 from cinder.design.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.shape import Shape, Wall, shape
 from cinder.design.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
@@ -48,12 +50,14 @@ class Stretch:
 
 @dataclass(slots=True)
 class Layout:
-    """Bodies of the rooms and the stretches of all their faces, by room and face."""
+    """Bodies of the rooms, the stretches of all their faces by room and face, and what their walks say."""
 
     shapes: dict[str, Shape]
     faces: dict[str, dict[str, list[Stretch]]]
     levels: dict[str, float]
-    meetings: list[tuple[str, str, float]] = field(default_factory=list)
+    plans: dict[str, Plan]
+    closings: dict[str, Closing]
+    meetings: list[tuple[str, str, float]]
 
 
 HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
@@ -129,7 +133,9 @@ def derive(survey: Survey) -> Layout:
     placed = [s for s in shapes.values() if s.placed]
     hits = wall_hits(placed)
     slabs = Slabs(placed)
-    out = Layout(shapes, {}, level, _meetings(placed))
+    plans = {key: floor for key, room in survey.rooms.items() if (floor := plan(room.walk)) is not None}
+    closings = {key: gap for key, room in survey.rooms.items() if (gap := closing(room.walk)) is not None}
+    out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
     for key, body in shapes.items():
         room = survey.rooms[key]
         loft = survey.parts[room.part].loft if room.part in survey.parts else None
@@ -317,7 +323,10 @@ def _meetings(placed: list[Shape]) -> list[tuple[str, str, float]]:
             a0, b0, a1, b1 = other.polygon.bounds
             if a0 >= x1 or a1 <= x0 or b0 >= y1 or b1 <= y0:
                 continue
-            shared = one.polygon.intersection(other.polygon).area
+            try:
+                shared = one.polygon.intersection(other.polygon).area
+            except GEOSException:
+                continue
             if shared > ROOMS_MEET_M2:
                 out.append((one.id, other.id, float(shared)))
     return out

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.findings import Findings
-from cinder.design.geometry import closing
 from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
 from cinder.physics.air import air_heat_coefficient, leakage_air_change
 from cinder.physics.quantity import Array
@@ -211,7 +210,7 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
 def _walk_findings(house: HouseView, room: RoomView, findings: Findings) -> None:
     """A walk that misses its start, crosses itself, or has a window outside its wall."""
     where, name = f"/survey/rooms/{room.id}", room.room.label or "A room"
-    judged = closing(room.room.walk)
+    judged = house.layout.closings.get(room.id)
     if judged is not None and not judged.good and not judged.by_diagonal:
         suspect = ""
         if judged.suspects and judged.correction_m is not None:

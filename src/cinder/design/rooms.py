@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from cinder.design.emitters import EmitterArrays, output_at
-from cinder.design.geometry import closing
 from cinder.design.house import FaceView, HouseView, RoomView
 from cinder.design.losses import LossArrays, Losses
 from cinder.design.result import EmitterResult, Face, FacePiece, House, Opening, RoomResult, Slab
@@ -95,7 +94,7 @@ def _room(
     def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
         return float(values[n]) if ok and values is not None else None
 
-    judged = closing(room.room.walk)
+    judged = house.layout.closings.get(room.id)
     bridges = pick(losses.bridges_w if losses else None)
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
     air_w = pick(losses.air_emitter_w if losses else None)

@@ -55,7 +55,10 @@ def _cover(
     met: list[tuple[str, BaseGeometry]] = []
     rest: BaseGeometry = area
     for key, other in others:
-        shared = rest.intersection(other)
+        try:
+            shared = rest.intersection(other)
+        except shapely.errors.GEOSException:
+            continue  # outlines that touch in ways no overlay can settle: taken as not over each other
         if shared.area > LEAST_AREA_M2:
             met.append((key, shared))
             rest = rest.difference(other)
@@ -74,14 +77,21 @@ def under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tupl
     """What no room covers, in two: strips under the walls between and around them, and what is really open."""
     if not met or rest.area <= LEAST_AREA_M2:
         return (rest.area, 0.0) if met else (0.0, rest.area)
-    if rest.buffer(-END_OF_WALL_M, join_style="mitre").is_empty:
-        return float(rest.area), 0.0
+    try:
+        open_m2 = min(float(_open(met, rest).area), float(rest.area))
+    except shapely.errors.GEOSException:
+        open_m2 = float(rest.area)  # what cannot be told counts as open, which loses more
+    return float(rest.area) - open_m2, open_m2
+
+
+def _open(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> BaseGeometry:
+    """What is really open of what no room covers: not under the walls between rooms, and wider than a wall's end."""
     half = THICKEST_WALL_M / 2
-    with np.errstate(invalid="ignore"):  # GEOS raises the flag on corners of slivers; their area is nil either way
+    with np.errstate(invalid="ignore", divide="ignore"):  # GEOS raises the flags on corners of slivers without area
+        if _areas(rest).buffer(-END_OF_WALL_M, join_style="mitre").is_empty:
+            return Polygon()
         covered = shapely.union_all([_areas(shared) for _, shared in met])
         closed = covered.buffer(half, join_style="mitre").buffer(-half, join_style="mitre")
         free = _areas(_areas(rest).difference(closed))
         core = free.buffer(-END_OF_WALL_M, join_style="mitre").buffer(END_OF_WALL_M, join_style="mitre")
-        free = shapely.make_valid(core).intersection(shapely.make_valid(free))
-    open_m2 = min(float(free.area), float(rest.area))
-    return float(rest.area) - open_m2, open_m2
+        return shapely.make_valid(core).intersection(shapely.make_valid(free))

@@ -40,7 +40,7 @@ def reached_temperature(
     high = np.full_like(target_c, max(flow_c, outside_c))
     mean = radiator.arithmetic_excess if arithmetic else radiator.log_excess
     reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
-    for _ in range(32):  # to well under a millionth of a degree
+    for _ in range(27):  # to a millionth of a degree
         room = (low + high) / 2
         loss = np.maximum(load_w - loss_per_k * (target_c - room), 0.0)
         spread = design_spread_k * loss / safe_load
