@@ -221,6 +221,7 @@ def test_a_tablet_needs_the_code_and_only_our_names_are_answered(database, tmp_p
     assert tablet.get("/api/library").status_code == 403
     assert tablet.get("/certificate").text == "certificate"
     assert tablet.get("/pair/wrong-code").status_code == 403
+    assert tablet.get("/pair/gr%C3%BCn").status_code == 403
     paired = tablet.get("/pair/right-code")
     cookie = paired.headers["set-cookie"].lower()
     assert all(word in cookie for word in ("httponly", "secure", "samesite=strict"))

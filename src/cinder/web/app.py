@@ -110,7 +110,7 @@ def _pairing(app: FastAPI, tablet: Tablet) -> None:
     @app.get("/pair/{code}", include_in_schema=False)
     def pair(code: str) -> Response:
         """Give a tablet that knows the code the cookie it needs from then on."""
-        if not secrets.compare_digest(code, tablet.code):
+        if not secrets.compare_digest(code.encode(), tablet.code.encode()):
             raise Forbidden("That is not the code ./start --tls printed.")
         answer = RedirectResponse("/", status_code=303)
         answer.set_cookie(

@@ -90,7 +90,7 @@ class Gate:
             raise Forbidden("Another web page may not use this application.")
         if self.pairing and not self._own_machine(scope) and not scope["path"].startswith(OPEN_PATHS):
             cookie = SimpleCookie(headers.get("cookie", "")).get(PAIR_COOKIE)
-            if cookie is None or not secrets.compare_digest(cookie.value, self.pairing):
+            if cookie is None or not secrets.compare_digest(cookie.value.encode(), self.pairing.encode()):
                 raise Forbidden(
                     "This tablet is not paired. Open the address that ./start --tls printed, with its code."
                 )
