@@ -48,7 +48,6 @@ def test_the_lock_keepers_house_has_its_story(log, shelf):
     assert {"measured", "told", "inferred"} <= hows
     # swapping the boiler alone leaves two stubborn rooms and a pipe the pump cannot serve
     plain = design(job.model_copy(update={"active_scheme": "plain"}))
-    assert plain.waterline.holding == ["bed3"] or set(plain.waterline.short) == {"parlour", "bed3"}
     assert set(plain.waterline.short) == {"parlour", "bed3"}
     assert plain.pipework.head_used > 1
 

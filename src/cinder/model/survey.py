@@ -47,6 +47,7 @@ class Storey(Part):
     pos: Position = 0
     level_m: Coordinate | None = None
     height_m: Length | None = None
+    known: Evidence = {}
 
 
 class Space(Part):
@@ -63,6 +64,7 @@ class Neighbour(Part):
     label: Title = ""
     pos: Position = 0
     temperature_c: Annotated[float, Field(ge=-20, le=30, allow_inf_nan=False)] | None = None
+    known: Evidence = {}
 
 
 class EmitterSpec(Part):
@@ -119,6 +121,7 @@ class Store(Part):
     volume_l: Positive | None = None
     coil_m2: Positive | None = None
     vented: bool | None = None
+    known: Evidence = {}
 
 
 class Source(Part):
@@ -126,6 +129,7 @@ class Source(Part):
     pos: Position = 0
     fuel: Title = ""
     output_w: Positive | None = None
+    known: Evidence = {}
     note: Note = ""
 
 

@@ -122,9 +122,9 @@
 		<div class="files note">
 			{#if here2}
 				<span>Name <TextField label="Name of the storey" value={here2.label} commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${storey}/label`, v))} /></span>
-				<span>floor at <NumberField label="Level of the storey" value={here2.level_m} quantity="plain" digits={2} unit="m" width="6em" placeholder="stacked" commit={(v) => session.edit('Storey level', (d) => d.put(`/survey/storeys/${storey}/level_m`, v))} /></span>
+				<span>floor at <NumberField label="Level of the storey" value={here2.level_m} quantity="plain" digits={2} unit="m" width="7em" placeholder="stacked" known={here2.known?.level_m ?? null} by={session.person} commit={(v, k) => session.edit('Storey level', (d) => (d.put(`/survey/storeys/${storey}/level_m`, v), k && d.set(`/survey/storeys/${storey}/known/level_m`, k)))} /></span>
 			{/if}
-			<span>north <NumberField label="Compass bearing of the plan's up" value={session.job?.site?.north_deg} digits={0} unit="°" width="5em" placeholder="up" commit={(v) => session.edit('North', (d) => d.put('/site/north_deg', v))} /></span>
+			<span>north <NumberField label="Compass bearing of the plan's up" value={session.job?.site?.north_deg} digits={0} unit="°" width="6em" placeholder="up" known={session.job?.site?.known?.north_deg ?? null} by={session.person} commit={(v, k) => session.edit('North', (d) => (d.put('/site/north_deg', v), k && d.set('/site/known/north_deg', k)))} /></span>
 			<span class="out">Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a href={`/api/jobs/${session.id}/survey.${form}`} download>{form.toUpperCase()}</a> {/each}<a href="/api/survey-sheet.xlsx" download>empty sheet</a></span>
 			<label class="bring">In: CSV, XLSX, DXF<input type="file" accept=".csv,.xlsx,.dxf" aria-label="Take rooms in from a file" onchange={(e) => (void bring(e.currentTarget.files?.[0]), (e.currentTarget.value = ''))} /></label>
 		</div>

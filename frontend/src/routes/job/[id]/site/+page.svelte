@@ -115,6 +115,7 @@
 			<div class="line">
 				<TextField label="Unheated space" value={space.label} commit={(v) => session.edit('Space named', (d) => d.set(`/survey/spaces/${id}/label`, v))} />
 				<Choice label={`Kind of ${space.label}`} value={space.kind} empty="not said" options={kinds} commit={(v) => void put(`/survey/spaces/${id}/kind`, 'Kind of space')(v)} />
+				<Mark known={space.known?.kind} label={`Kind of ${space.label}`} set={(k) => void session.edit(`How ${space.label} is known`, (d) => d.set(`/survey/spaces/${id}/known/kind`, k))} />
 			</div>
 		{/each}
 		{#each ordered(job.survey?.neighbours) as [id, neighbour] (id)}
