@@ -5,13 +5,21 @@
 Machines follow a simple cycle: COP = fraction x Carnot between condensing (water + 3 K) and evaporating
 (air - 8 K) temperature, less a frost share near 2 deg C. The fractions give a share of the plain Carnot COP of
 0.42 to 0.47, as real cycles do (common practice). Outputs fall with colder air and hotter water.
-Climates are synthetic hourly years (a yearly wave, a daily wave, passing weather as a red noise with a fixed
-seed), counted into 1 K bins. They are nobody's measured weather and say so.
+Climates are synthetic hourly years: a yearly wave, a daily wave, passing weather as a red noise with a fixed seed; the
+sun is a clear sky (Haurwitz) dimmed by a second red noise for clouds (Kasten and Czeplak) and split into beam and sky
+(Erbs). They are nobody's measured weather and say so.
 """
 
 from pathlib import Path
 
 import numpy as np
+import pandas as pd
+from pvlib.clearsky import haurwitz
+from pvlib.irradiance import erbs
+
+from cinder.library.years import HourlyYear, sha256_of
+from cinder.physics.sun import sun_path
+from cinder.physics.weather import bins, coldest, monthly_means_c
 
 DATA = Path(__file__).parents[1] / "src/cinder/library/data"
 AIR = [-15.0, -7.0, 2.0, 7.0, 12.0]
@@ -26,12 +34,17 @@ MACHINES = [
     ("osier-12", "Osier 12", "R290", 1.3, True, 13.6, 0.29, 0.58, -25, 72),
     ("bulrush-16", "Bulrush 16", "R32", 2.1, True, 17.8, 0.33, 0.565, -25, 62),
 ]
-# id, label, design, annual mean, yearly half-swing, daily half-swing, weather spread
+# id, label, design, annual mean, yearly half-swing, daily half-swing, weather spread, latitude, longitude, zone, cloud
 CLIMATES = [
-    ("mild-maritime", "Generic mild maritime", -3.0, 10.2, 6.2, 2.6, 2.9),
-    ("cool-inland", "Generic cool inland", -8.0, 9.2, 8.6, 3.4, 3.9),
-    ("cold-continental", "Generic cold continental", -24.0, 5.2, 15.0, 4.2, 5.6),
+    ("mild-maritime", "Generic mild maritime", -3.0, 10.2, 6.2, 2.6, 2.9, 52.0, -2.0, 0, 0.66),
+    ("cool-inland", "Generic cool inland", -8.0, 9.2, 8.6, 3.4, 3.9, 50.0, 11.0, 1, 0.62),
+    ("alpine-valley", "Generic mountain valley", -14.0, 6.8, 9.6, 4.6, 4.2, 47.0, 10.0, 1, 0.52),
+    ("northern-coast", "Generic northern coast", -17.0, 5.0, 10.0, 2.4, 4.6, 61.0, 15.0, 1, 0.62),
+    ("cold-continental", "Generic cold continental", -24.0, 5.2, 15.0, 4.2, 5.6, 56.0, 38.0, 3, 0.6),
+    ("far-north", "Generic far north", -30.0, 1.0, 14.0, 3.2, 6.4, 65.0, 27.0, 2, 0.62),
 ]
+SEEDS = {"mild-maritime": 1908, "cool-inland": 1909, "cold-continental": 1910, "alpine-valley": 1911,
+         "northern-coast": 1912, "far-north": 1913}  # fmt: skip
 EN_14825 = "1 25 23 24 27 68 91 89 165 173 240 280 320 357 356 303 330 326 348 335 315 215 169 151 105 74"
 
 
@@ -42,7 +55,7 @@ def frost(air: float) -> float:
 
 def machine_rows() -> list[str]:
     out = ["# Six invented machines. Made by tools/make_library.py; nobody builds them.\n"]
-    for key, label, refrigerant, kg, flammable, kw, modulation, fraction, coldest, hottest in MACHINES:
+    for key, label, refrigerant, kg, flammable, kw, modulation, fraction, lowest, hottest in MACHINES:
         greatest, least, cop = [], [], []
         for air in AIR:
             size = 1 + 0.021 * (air - 7) if air < 7 else 1 + 0.012 * (air - 7)
@@ -71,8 +84,8 @@ cop = {cop}
 defrost_included = true
 evaporator_approach_k = 8
 condenser_approach_k = 3
-lowest_outdoor_c = {coldest}
-limit_outdoor_c = [{coldest}, -10, 20]
+lowest_outdoor_c = {lowest}
+limit_outdoor_c = [{lowest}, -10, 20]
 limit_water_c = [{hottest - 8}, {hottest}, {hottest}]
 least_flow_lph = {round(kw * 72, -1)}
 rated_flow_lph = {flow}
@@ -90,20 +103,38 @@ source = "invented, by tools/make_library.py"
     return out
 
 
+def red_noise(rng: np.random.Generator, memory: float) -> np.ndarray:
+    noise = rng.standard_normal(8760)
+    out = np.zeros(8760)
+    for i in range(1, 8760):
+        out[i] = memory * out[i - 1] + noise[i] * np.sqrt(1 - memory**2)
+    return out - out.mean()
+
+
+def sunshine(key: str, latitude: float, longitude: float, zone: float, cloud: float) -> tuple[np.ndarray, ...]:
+    """Sun on the level, beam and sky, W/m2."""
+    path = sun_path(latitude_deg=latitude, longitude_deg=longitude, utc_offset_h=zone)
+    clear = haurwitz(pd.Series(path.zenith_deg))["ghi"].to_numpy()
+    cover = np.clip(cloud + 0.34 * red_noise(np.random.default_rng(SEEDS[key] + 1000), 0.93), 0, 1)
+    ghi = np.nan_to_num(clear * (1 - 0.75 * cover**3.4))
+    when = pd.date_range("2001-01-01 00:30", periods=8760, freq="h")
+    split = erbs(ghi, path.zenith_deg, when)
+    return ghi, np.nan_to_num(np.asarray(split["dni"])), np.nan_to_num(np.asarray(split["dhi"]))
+
+
 def climate_rows() -> list[str]:
-    out = ["# Generic climates: synthetic years in 1 K bins, by tools/make_library.py. Not measured weather.\n"]
+    out = ["# Generic climates, by tools/make_library.py. Synthetic years (data/years), not measured weather.\n"]
     hour = np.arange(8760)
-    for n, (key, label, design, mean, swing, daily, spread) in enumerate(CLIMATES):
-        noise = np.random.default_rng(1908 + n).standard_normal(8760)
-        weather = np.zeros(8760)
-        for i in range(1, 8760):
-            weather[i] = 0.985 * weather[i - 1] + noise[i] * np.sqrt(1 - 0.985**2)
+    (DATA / "years").mkdir(exist_ok=True)
+    for key, label, design, mean, swing, daily, spread, latitude, longitude, zone, cloud in CLIMATES:
+        weather = red_noise(np.random.default_rng(SEEDS[key]), 0.985)
         year = mean - swing * np.cos(2 * np.pi * (hour - 24 * 18) / 8760)
-        year = year - daily * np.cos(2 * np.pi * (hour % 24 - 3) / 24) + spread * (weather - weather.mean())
-        bins = np.round(year).astype(int)
-        values, counts = np.unique(bins, return_counts=True)
-        p99 = np.quantile(year, 0.004)
-        print(f"{key}: coldest {year.min():.1f}, 99.6 % {p99:.1f}, design {design}")
+        year = np.round(year - daily * np.cos(2 * np.pi * (hour % 24 - 3) / 24) + spread * weather, 1)
+        data = HourlyYear(year, *sunshine(key, latitude, longitude, zone, cloud)).write()
+        (DATA / "years" / f"{key}.csv").write_bytes(data)
+        values, counts = bins(year)
+        cold = coldest(year)
+        print(f"{key}: coldest {year.min():.1f}, 99.6 % {cold.p996_c:.1f}, design {design}")
         out.append(f"""[{key}]
 label = "{label}"
 design_c = {design}
@@ -111,6 +142,17 @@ annual_mean_c = {mean}
 bin_outdoor_c = {[float(v) for v in values]}
 bin_hours = {[float(c) for c in counts]}
 synthetic = true
+typical = false
+latitude_deg = {latitude}
+longitude_deg = {longitude}
+utc_offset_h = {float(zone)}
+altitude_m = 50.0
+monthly_mean_c = {[round(float(v), 1) for v in monthly_means_c(year)]}
+p996_c = {round(cold.p996_c, 1)}
+p99_c = {round(cold.p99_c, 1)}
+day_c = {round(cold.day_c, 1)}
+three_days_c = {round(cold.three_days_c, 1)}
+year_sha256 = "{sha256_of(data)}"
 source = "synthetic year, by tools/make_library.py"
 """)
     hours = [float(h) for h in EN_14825.split()]

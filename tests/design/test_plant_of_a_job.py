@@ -159,7 +159,7 @@ def test_nobody_lives_here_yet():
 def test_an_assumed_tightness_is_a_doubt_and_an_entered_one_is_not():
     document = house("bungalow")
     doubt = next(finding for finding in judged(document).findings if "tightness" in finding.what)
-    assert (doubt.severity, doubt.screen) == ("doubt", "site")
+    assert (doubt.severity, doubt.screen) == ("doubt", "air")
     document["survey"]["tightness"] = {"n50_per_h": 6.0}
     assert not any("tightness" in finding.what for finding in judged(document).findings)
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from cinder import ENGINE_VERSION
 from cinder.design import (
+    air,
     cautions,
     curve,
     emitters,
@@ -30,6 +33,9 @@ def schools(practice: Practice) -> dict[str, str]:
     air = {
         "tightness": "measured or estimated tightness, n50/20 with shelter; the windward room up to "
         f"{practice.windward_factor:g} times its share",
+        "age": "tightness by age, n50/20 with shelter; the windward room up to "
+        f"{practice.windward_factor:g} times its share",
+        "room": "EN 12831:2003 room formula 2 V n50 e ε; the house half the sum of its rooms",
         "table": "air changes by room use and age",
     }
     ground = {"annual_mean": "EN 12831-1 simplified, annual mean", "full_difference": "full outside difference"}
@@ -46,12 +52,28 @@ def schools(practice: Practice) -> dict[str, str]:
         "Ground": ground[practice.ground],
         "Neighbour's home": neighbour[practice.neighbour],
         "Room temperatures": "by use" if practice.room_temperature == "by_use" else one,
-        "Thermal bridges": f"{practice.thermal_bridge_w_m2k:.2f} W/m²K on outside faces, inside dimensions",
+        "Thermal bridges": f"{practice.thermal_bridge_w_m2k:.2f} W/m²K on outside faces (a figure meant for outside "
+        "dimensions, used on inside ones)"
+        if practice.bridges == "default"
+        else f"line by line, Ψ·L on inside dimensions, {practice.bridge_quality} building",
+        "Dimensions": "inside, room by room",
+        "Additions": _additions(practice),
         "Excess temperature": excess[practice.excess],
         "Emitter spread": f"{practice.spread_k:g} K",
         "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
         "Control": "weather curve, continuous",
     }
+
+
+def _additions(practice: Practice) -> str:
+    said = []
+    if practice.high_room_share:
+        said.append(f"{practice.high_room_share:.0%} for rooms over 4 m")
+    if practice.exposed_share:
+        said.append(f"{practice.exposed_share:.0%} for an exposed place")
+    if practice.reheat_w_per_m2:
+        said.append(f"{practice.reheat_w_per_m2:g} W/m² to warm up again after a pause")
+    return ", ".join(said) or "none"
 
 
 def design(job: Job) -> Design:
@@ -70,8 +92,14 @@ def design(job: Job) -> Design:
         empty.emitter_load_w[:] = 0.0
         empty.share_of_house_w[:] = 0.0
     line = waterline.solve(house, arrays, empty, rated, findings)
-    listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None)
-    total = rooms.total(house, arrays, worked, listed)
+    compared = None
+    if house.outdoor_c is not None:
+        compared = air.compare(
+            house, arrays.air, volume=arrays.volume_m3 * arrays.complete, exposed=arrays.exposed_m2,
+            difference_k=arrays.target_c - house.outdoor_c, complete=np.asarray(arrays.complete, float),
+        )  # fmt: skip
+    listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None, compared)
+    total = rooms.total(house, arrays, worked, listed, compared)
     bend = curve.solve(house, arrays, rated, empty, line, performance, findings)
     store = hot_water.solve(house, performance, findings)
     load = machine.load_line(house, bend, total.area_m2, total.loss_w or 0.0)

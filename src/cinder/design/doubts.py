@@ -14,6 +14,7 @@ import numpy as np
 
 from cinder.design import emitters as emitter_design
 from cinder.design import losses
+from cinder.design.air import sampled
 from cinder.design.emitters import EmitterArrays, needed_flow
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
@@ -106,6 +107,8 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
     pieces: dict[str, list[int]] = {}
     evidence: dict[str, dict[str, Known | None]] = {}
     for n, piece in enumerate(arrays.pieces):
+        if piece.junction is not None:
+            continue
         room = house.rooms[piece.room]
         face = next(f for f in room.faces if f.key == piece.face)
         doc = room.room.faces.get(piece.face)
@@ -171,6 +174,8 @@ def _scale(cause: _Cause, arrays: LossArrays, room: int, *, plan: bool) -> None:
             continue
         level = piece.face in ("floor", "ceiling")
         power = (2.0 if level else 1.0) if plan else (0.0 if level else 1.0)
+        if piece.junction is not None:
+            power = 1.0 if plan else 0.0
         if power:
             cause.area[n] = cause.area.get(n, 0.0) + power
     cause.volume[room] = cause.volume.get(room, 0.0) + (2.0 if plan else 1.0)
@@ -255,9 +260,7 @@ def drawn(arrays: LossArrays, causes: list[_Cause], logs: Array) -> tuple[LossAr
             piece_u=arrays.piece_u * np.exp(logs @ _matrix(causes, "u", pieces)),
             piece_area=arrays.piece_area * np.exp(logs @ _matrix(causes, "area", pieces)),
             piece_bridge=arrays.piece_bridge * bridge[:, None],
-            leak_total_m3h=arrays.leak_total_m3h * (leak * (volume @ share))[:, None],
-            least_m3h=arrays.least_m3h * volume,
-            table_m3h=arrays.table_m3h * volume,
+            air=sampled(arrays.air, leak=leak, volume=volume, mean_volume=volume @ share),
         ),
         np.exp(logs @ _matrix(causes, "rating", rooms)),
     )

@@ -5,17 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from cinder.design.fabric import Transmittances, thickness_m
+from cinder.design import below_ground
+from cinder.design.air_tightness import age_of, tightness
+from cinder.design.below_ground import GroundSlab
+from cinder.design.climate import site_climate
+from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
 from cinder.design.geometry import Plan
 from cinder.design.layout import Layout, Stretch, layout
 from cinder.design.shape import Shape
-from cinder.library import AgeEntry, ClimateEntry, MachineEntry, TablesEntry, load
-from cinder.model import Beyond, EmitterSpec, Face, Job, PipeRun, Practice, Room, Scheme
-from cinder.physics import ground
+from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
+from cinder.model import Beyond, EmitterSpec, Face, Job, Measure, PipeRun, Practice, Room, Scheme
 
 DEFAULT_TARGET_C = 20.0
-DEFAULT_WALL_THICKNESS_M = 0.30
 
 
 @dataclass(slots=True)
@@ -94,19 +96,6 @@ class EmitterView:
     path: str
 
 
-@dataclass(slots=True)
-class GroundSlab:
-    """One slab or void under a part of the house."""
-
-    area_m2: float
-    exposed_perimeter_m: float
-    worked: ground.GroundFloor | ground.SuspendedFloor
-
-    @property
-    def u_w_m2k(self) -> float:
-        return self.worked.u_w_m2k
-
-
 @dataclass
 class HouseView:
     job: Job
@@ -125,39 +114,57 @@ class HouseView:
     shelter: float
     spread_k: float
     layout: Layout
-    floors: dict[tuple[str | None, str], GroundSlab] = field(default_factory=dict)
+    floors: dict[tuple[str | None, str, float], GroundSlab] = field(default_factory=dict)
+    """By part, floor construction and depth below the ground (m, to 0.1; 0 at ground level)."""
 
     @cached_property
     def targets(self) -> dict[str, float]:
         """Design temperature by room."""
         return {room.id: room.target_c for room in self.rooms}
 
+    def measures(self, kind: str) -> list[tuple[str, Measure]]:
+        """The scheme's measures of a kind."""
+        return [(key, one) for key, one in (self.scheme.measures if self.scheme else {}).items() if one.kind == kind]
+
+    @cached_property
+    def _swaps(self) -> list[tuple[str, Measure]]:
+        return sorted(self.measures("construction"), key=lambda item: (item[1].pos, item[0]))
+
+    def swap(self, found: str | None, part: str | None) -> tuple[str | None, str | None]:
+        """What stands in the place of a construction once the scheme's measures are done, and the measure.
+
+        Measures follow each other: a filled cavity may be insulated outside by the next.
+        """
+        now, by = found, None
+        for key, one in self._swaps:
+            if one.was == now and now is not None and (one.part is None or one.part == part):
+                now, by = one.construction, key
+        return now, by
+
     def construction_label(self, key: str | None) -> str:
         return self.u.entries[key].label if key is not None else "not known"
+
+
+def whole_tables(found: TablesEntry | None) -> TablesEntry:
+    """The job's tables; tables an older edition did not know yet are taken from this one."""
+    shipped = load().tables["standard"]
+    if found is None:
+        return shipped
+    lacking = {
+        name: getattr(shipped, name)
+        for name in ("shield_e", "junctions", "fuels", "space_air_per_h")
+        if not getattr(found, name)
+    }
+    return found.model_copy(update=lacking) if lacking else found
 
 
 def view(job: Job, findings: Findings) -> HouseView:
     """Lay the active scheme over the survey and follow every reference."""
     scheme = job.schemes.get(job.active_scheme) if job.active_scheme else None
     frozen = job.library.tables.get("standard")
-    tables = frozen.data if frozen else load().tables["standard"]
-    chosen = job.library.climates.get(job.climate.entry) if job.climate.entry else None
-    climate = chosen.data if chosen else None
-    outdoor = job.climate.design_c
-    if outdoor is None and climate is not None:
-        outdoor = climate.design_c
-    if outdoor is None:
-        findings.add(
-            "stops", "site", "/climate", "No climate and no design temperature.",
-            why="Without an outdoor temperature there is no heat loss.", mend="Choose a climate on the site page.",
-        )  # fmt: skip
+    tables = whole_tables(frozen.data if frozen else None)
+    climate, outdoor = site_climate(job, findings)
     entries = {key: item.data for key, item in job.library.constructions.items()}
-    n50, n50_why = _tightness(job, scheme, tables)
-    if n50_why.startswith("assumed") and job.survey.rooms:
-        findings.add(
-            "doubt", "site", "/survey/tightness/n50_per_h", f"The tightness, n50 {n50:g}, is {n50_why}.",
-            why="Air is often a third of the loss.", mend="A blower-door test, or a figure from a certificate.",
-        )  # fmt: skip
     shelter = tables.shelter.get(job.survey.tightness.shelter or "normal", 1.0)
     machine = None
     if scheme and scheme.chosen:
@@ -174,36 +181,17 @@ def view(job: Job, findings: Findings) -> HouseView:
         emitters=_emitters(job, scheme),
         pipes=_pipes(job, scheme),
         machine=machine,
-        n50_per_h=n50,
-        n50_why=n50_why,
+        n50_per_h=0.0,
+        n50_why="",
         shelter=shelter,
         spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
         layout=layout(job.survey),
     )
     ordered = sorted(job.survey.rooms.items(), key=lambda item: (item[1].pos, item[0]))
     house.rooms = [_room(house, key, room) for key, room in ordered]
-    _ground_floors(house)
+    house.n50_per_h, house.n50_why = tightness(house, findings)
+    below_ground.work_out(house)
     return house
-
-
-def _age(job: Job, tables: TablesEntry, part: str | None) -> AgeEntry | None:
-    parts = job.survey.parts
-    chosen = parts.get(part) if part else next(iter(sorted(parts.values(), key=lambda p: p.pos)), None)
-    return tables.ages.get(chosen.age) if chosen and chosen.age else None
-
-
-def _tightness(job: Job, scheme: Scheme | None, tables: TablesEntry) -> tuple[float, str]:
-    if scheme:
-        for measure in scheme.measures.values():
-            if measure.kind == "tightness" and measure.n50_per_h:
-                return measure.n50_per_h, "as the scheme proposes"
-    if job.survey.tightness.n50_per_h is not None:
-        known = job.survey.tightness.known.get("n50_per_h")
-        return job.survey.tightness.n50_per_h, known.how if known else "as entered"
-    age = _age(job, tables, None)
-    if age is not None:
-        return age.n50_per_h, f"assumed from the age ({age.label})"
-    return 10.0, "assumed, age unknown"
 
 
 def _emitters(job: Job, scheme: Scheme | None) -> list[EmitterView]:
@@ -252,7 +240,7 @@ def _target(house: HouseView, key: str, room: Room) -> tuple[float, str]:
 def _room(house: HouseView, key: str, room: Room) -> RoomView:
     target, why = _target(house, key, room)
     use = house.tables.room_uses.get(room.use or "")
-    age = _age(house.job, house.tables, room.part)
+    age = age_of(house.job, house.tables, room.part)
     band = age.air_band if age else "older"
     table_air = getattr(use, f"air_{band}_per_h") if use else 1.0
     walked = house.layout.plans.get(key)
@@ -267,12 +255,14 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     if walked and body:
         faces += [_face(house, key, room, name, name, 0) for name in ("floor", "ceiling")]
         faces += [_face(house, key, room, rise.id, "slope", n) for n, rise in enumerate(body.rises)]
+    deep = body is not None and body.bottom_m <= -below_ground.LEAST_DEPTH_M
+    round_it = ("outside", "space", "ground") if deep else ("outside", "space")
     edge = sum(
         (piece.stretch.to_m or 0.0) - (piece.stretch.from_m or 0.0)
         for face in faces
         if face.kind == "wall"
         for piece in face.pieces
-        if piece.stretch.beyond.kind in ("outside", "space") and (piece.stretch.low_m or 0.0) <= 0.05
+        if piece.stretch.beyond.kind in round_it and (piece.stretch.low_m or 0.0) <= 0.05
     )
     return RoomView(
         key, room, target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
@@ -316,15 +306,15 @@ def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, inde
         label = face.label or kind.capitalize()
     main = stretches[0].beyond if stretches else Beyond(kind="ground" if kind == "floor" else "outside")
     found = face.construction or _default_construction(house, room, kind, main)
-    construction, measure = found, None
-    for measure_key, one in (house.scheme.measures if house.scheme else {}).items():
-        if one.kind == "face" and one.room == room_key and one.face == key:
+    construction, measure = house.swap(found, room.part)
+    for measure_key, one in house.measures("face"):
+        if one.room == room_key and one.face == key:
             construction, measure = one.construction, measure_key
     pieces = []
     for stretch in stretches:
         built = construction
         if stretch.beyond.kind in INDOORS and main.kind not in INDOORS:
-            built = _default_construction(house, room, kind, stretch.beyond)
+            built, _ = house.swap(_default_construction(house, room, kind, stretch.beyond), room.part)
         pieces.append(PieceView(stretch, built, []))
     openings = _openings(house, room_key, room, key, face)
     for opening in openings:
@@ -347,54 +337,12 @@ def _openings(house: HouseView, room_key: str, room: Room, face_key: str, face: 
     part = house.job.survey.parts.get(room.part or "") or next(iter(house.job.survey.parts.values()), None)
     for n, (key, opening) in enumerate(sorted(face.openings.items(), key=lambda i: (i[1].pos, i[0]))):
         found = opening.construction or (part.constructions.get(opening.kind) if part else None)
-        construction, measure = found, None
-        for measure_key, one in (house.scheme.measures if house.scheme else {}).items():
-            if one.kind == "opening" and (one.room, one.face, one.opening) == (room_key, face_key, key):
+        construction, measure = house.swap(found, room.part)
+        for measure_key, one in house.measures("opening"):
+            if (one.room, one.face, one.opening) == (room_key, face_key, key):
                 construction, measure = one.construction, measure_key
         area = opening.width_m * opening.height_m if opening.width_m and opening.height_m else None
         label = opening.label or f"{opening.kind.capitalize()} {n + 1}"
         middle = opening.offset_m + (opening.width_m or 0.0) / 2 if opening.offset_m is not None else None
         out.append(OpeningView(key, label, opening.kind, found, construction, area, middle, measure))
     return out
-
-
-def _ground_floors(house: HouseView) -> None:
-    """One slab (or void) per part of the house and floor construction; its edge is the outside walls above it."""
-    area: dict[tuple[str | None, str], float] = {}
-    edge: dict[tuple[str | None, str], float] = {}
-    for room in house.rooms:
-        floor = next((f for f in room.faces if f.kind == "floor"), None)
-        if floor is None:
-            continue
-        on_ground = [p for p in floor.pieces if p.stretch.beyond.kind == "ground" and p.construction is not None]
-        for piece in on_ground[:1]:
-            key = (room.room.part, piece.construction or "")
-            area[key] = area.get(key, 0.0) + sum(p.stretch.area_m2 for p in on_ground)
-            edge[key] = edge.get(key, 0.0) + room.exposed_perimeter_m
-    detail = house.practice.ground_detail
-    for key, area_m2 in area.items():
-        part = house.job.survey.parts.get(key[0] or "")
-        wall = part.constructions.get("wall") if part else None
-        thickness = part.wall_thickness_m if part else None
-        if thickness is None:
-            thickness = thickness_m(house.u.entries[wall]) if wall else DEFAULT_WALL_THICKNESS_M
-        entry = house.u.entries[key[1]]
-        common = {
-            "area_m2": area_m2,
-            "exposed_perimeter_m": edge.get(key, 0.0),
-            "wall_thickness_m": thickness,
-            "lambda_ground_w_mk": detail.lambda_w_mk,
-        }
-        if entry.floor_kind == "suspended":
-            worked: ground.GroundFloor | ground.SuspendedFloor = ground.suspended_floor(
-                **common,
-                floor_u_w_m2k=house.u.u(key[1], indoors=True),
-                height_above_ground_m=detail.void_height_m,
-                wall_u_w_m2k=detail.void_wall_u_w_m2k,
-                vent_area_m2_per_m=detail.void_vent_m2_per_m,
-                wind_m_s=detail.wind_m_s,
-                wind_shield=detail.wind_shield,
-            )
-        else:
-            worked = ground.slab_on_ground(**common, floor_r_m2kw=house.u.floor_resistance(key[1]))
-        house.floors[key] = GroundSlab(area_m2, edge.get(key, 0.0), worked)

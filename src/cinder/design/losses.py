@@ -6,15 +6,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from cinder.design import air, below_ground, bridges, plan_findings, spaces
+from cinder.design.air import AirArrays
 from cinder.design.findings import Findings
 from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
-from cinder.physics.air import air_heat_coefficient, leakage_air_change
+from cinder.design.spaces import SpaceBalance
+from cinder.physics.air import air_heat_coefficient
 from cinder.physics.quantity import Array
 
 GROUND_FACTOR = 1.45  # EN 12831-1 simplified, from memory
 GROUND_WATER_FACTOR = 1.15
-HYGIENIC_AIR_PER_H = 0.5
-DEFAULT_SPACE_B = 0.8
+HIGH_ROOM_M = 4.0
 
 
 @dataclass(slots=True)
@@ -34,6 +36,10 @@ class Piece:
     fixed_c: float
     house_fixed_c: float
     group: str
+    construction: str | None = None
+    space: str | None = None
+    junction: str | None = None
+    """A thermal bridge by its length: `area_m2` is then a length in m, `bridge` a psi in W/mK."""
 
 
 @dataclass(slots=True)
@@ -59,13 +65,11 @@ class LossArrays:
     piece_fixed_c: Array
     piece_house_fixed_c: Array
     to_room: Array
-    leak_share: Array
-    leak_total_m3h: float | Array
-    windward: float
-    least_m3h: Array
-    extra_m3h: Array
-    table_m3h: Array
-    by_table: bool
+    air: AirArrays
+    exposed_m2: Array
+    room_factor: Array
+    reheat_w: Array
+    spaces: dict[str, SpaceBalance]
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
 
 
@@ -80,9 +84,7 @@ class Losses:
     bridges_w: Array
     air_emitter_w: Array
     air_house_w: Array
-    air_tightness_w: Array
-    air_tightness_house_w: Array
-    air_table_w: Array
+    extras_w: Array
     loss_per_k: Array
 
     @property
@@ -107,28 +109,72 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
         for face in room.faces:
             if not _face_pieces(house, index, room, face, pieces, findings):
                 complete[index] = False
-        _walk_findings(house, room, findings)
-    for one, other, shared in house.layout.meetings:
-        names = [house.job.survey.rooms[key].label or "A room" for key in (one, other)]
-        findings.add(
-            "doubt", "plan", f"/survey/rooms/{one}/position", f"{names[0]} and {names[1]} stand in each other.",
-            why=f"They share {shared:.1f} m² of floor at the same height.", mend="Slide one of them clear on the plan.",
+        if house.practice.bridges == "list" and complete[index]:
+            _bridge_lines(house, index, room, pieces)
+    plan_findings.judge(house, findings)
+    solved = _solve_spaces(house, pieces, findings)
+    return _arrays(house, pieces, complete, solved)
+
+
+def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:
+    """A piece for every junction: its length is its area, psi its only conductance."""
+    for line in bridges.lines(room):
+        psi = bridges.psi_w_mk(house, line.junction)
+        if not psi or line.length_m <= 0:
+            continue
+        beyond = line.face.pieces[line.stretch].stretch.beyond
+        space = beyond.space if beyond.kind == "space" else None
+        b = spaces.factor(house, house.job.survey.spaces[space]) if space else 1.0
+        pieces.append(
+            Piece(
+                index, line.face.key, line.stretch, None, line.length_m, 0.0, psi, b, b, 1.0, 0.0, 0.0, "fabric",
+                space=space, junction=line.junction,
+            )
         )  # fmt: skip
-    return _arrays(house, pieces, complete)
 
 
-def _arrays(house: HouseView, pieces: list[Piece], complete: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> LossArrays:
+def _solve_spaces(house: HouseView, pieces: list[Piece], findings: Findings) -> dict[str, SpaceBalance]:
+    """Spaces with faces of their own: their temperature follows the rooms, the outside and the ground."""
+    out: dict[str, SpaceBalance] = {}
+    for key in house.job.survey.spaces:
+        mine = [p for p in pieces if p.space == key]
+        from_rooms = np.zeros(len(house.rooms))
+        for piece in mine:
+            from_rooms[piece.room] += max(piece.area_m2 * (piece.u + piece.bridge), 0.0)
+        solved = spaces.balance(house, key, from_rooms, findings)
+        if solved is None:
+            continue
+        out[key] = solved
+        target = np.array([room.target_c for room in house.rooms])
+        fixed = solved.fixed_c(target, _ground_c(house))
+        for piece in mine:
+            piece.factor = piece.house_factor = 1.0
+            piece.outside_weight, piece.fixed_c, piece.house_fixed_c = solved.outside, fixed, fixed
+    return out
+
+
+def _ground_c(house: HouseView) -> float:
+    """Temperature of deep ground: the annual mean, or the outside by the school of the full difference."""
+    if house.climate is not None and house.practice.ground == "annual_mean":
+        return house.climate.annual_mean_c
+    return house.outdoor_c if house.outdoor_c is not None else 0.0
+
+
+def _arrays(
+    house: HouseView,
+    pieces: list[Piece],
+    complete: np.ndarray[tuple[int], np.dtype[np.bool_]],
+    solved: dict[str, SpaceBalance],
+) -> LossArrays:
     rooms = house.rooms
     count = len(rooms)
     volume = np.array([room.volume_m3 or 0.0 for room in rooms])
     exposed = np.array([room.exposed_m2 if complete[n] else 0.0 for n, room in enumerate(rooms)])
-    total_exposed = float(exposed.sum())
+    area = np.array([room.plan.area_m2 if room.plan else 0.0 for room in rooms])
     piece_room = np.array([p.room for p in pieces], dtype=np.intp)
     to_room = np.zeros((len(pieces), count))
     to_room[np.arange(len(pieces)), piece_room] = 1.0
-    hygienic = house.practice.hygienic_minimum == "habitable"
-    tables = house.tables
-    mean_air = leakage_air_change(n50_per_h=house.n50_per_h, shelter=house.shelter)
+    high = np.array([(r.room.height_m or 0.0) > HIGH_ROOM_M for r in rooms], dtype=float)
 
     def column(name: str) -> Array:
         return np.array([getattr(p, name) for p in pieces], dtype=float)
@@ -138,7 +184,7 @@ def _arrays(house: HouseView, pieces: list[Piece], complete: np.ndarray[tuple[in
         pieces=pieces,
         target_c=np.array([room.target_c for room in rooms]),
         volume_m3=volume,
-        area_m2=np.array([room.plan.area_m2 if room.plan else 0.0 for room in rooms]),
+        area_m2=area,
         piece_room=piece_room,
         piece_area=column("area_m2"),
         piece_u=column("u"),
@@ -149,21 +195,11 @@ def _arrays(house: HouseView, pieces: list[Piece], complete: np.ndarray[tuple[in
         piece_fixed_c=column("fixed_c"),
         piece_house_fixed_c=column("house_fixed_c"),
         to_room=to_room,
-        leak_share=exposed / total_exposed if total_exposed > 0 else np.zeros(count),
-        leak_total_m3h=float(mean_air * volume[complete].sum()) if count else 0.0,
-        windward=house.practice.windward_factor,
-        least_m3h=np.array([HYGIENIC_AIR_PER_H if hygienic and r.habitable else 0.0 for r in rooms]) * volume,
-        extra_m3h=np.array(
-            [
-                r.room.air.chimneys * tables.chimney_m3h
-                + r.room.air.flues * tables.flue_m3h
-                + r.room.air.fans * tables.fan_m3h
-                for r in rooms
-            ]
-        )
-        * 1.0,
-        table_m3h=np.array([r.table_air_per_h for r in rooms]) * volume,
-        by_table=house.practice.air == "table",
+        air=air.arrays(house, volume=volume * complete, exposed=exposed),
+        exposed_m2=exposed,
+        room_factor=(1.0 + house.practice.high_room_share * high) * (1.0 + house.practice.exposed_share),
+        reheat_w=house.practice.reheat_w_per_m2 * area,
+        spaces=solved,
         complete=complete,
     )
 
@@ -180,64 +216,26 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     fabric_w = (arrays.piece_factor * conductance * difference) @ arrays.to_room
     bridges_w = (arrays.piece_factor * bridge * difference) @ arrays.to_room
     house_w = (arrays.piece_house_factor * (conductance + bridge) * house_difference) @ arrays.to_room
-    leak = arrays.leak_total_m3h * arrays.leak_share
-    flow_emitter = np.maximum(leak * arrays.windward, arrays.least_m3h) + arrays.extra_m3h
-    flow_house = np.maximum(leak, arrays.least_m3h) + arrays.extra_m3h
-    flow_table = np.maximum(arrays.table_m3h, arrays.least_m3h) + arrays.extra_m3h
     per_flow = arrays.target_c - column
-    tight_w = air_heat_coefficient(flow_m3h=flow_emitter) * per_flow
-    tight_house_w = air_heat_coefficient(flow_m3h=flow_house) * per_flow
-    table_w = air_heat_coefficient(flow_m3h=flow_table) * per_flow
-    air_w, air_house_w = (table_w, table_w) if arrays.by_table else (tight_w, tight_house_w)
-    air_per_k = air_heat_coefficient(flow_m3h=flow_table if arrays.by_table else flow_emitter)
-    slope = (arrays.piece_factor * (conductance + bridge)) @ arrays.to_room + air_per_k
+    per_k = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=False))
+    air_w = per_k * per_flow
+    air_house_w = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=True)) * per_flow
+    plain = fabric_w + bridges_w + air_w
+    extra_w = (arrays.room_factor - 1.0) * plain + arrays.reheat_w
+    extra_house_w = (arrays.room_factor - 1.0) * (house_w + air_house_w) + arrays.reheat_w
+    slope = (arrays.piece_factor * (conductance + bridge)) @ arrays.to_room + per_k
     blank = np.where(arrays.complete, 1.0, 0.0)
     return Losses(
         piece_w=arrays.piece_factor * (conductance + bridge) * difference,
-        emitter_load_w=np.asarray((fabric_w + bridges_w + air_w) * blank),
-        share_of_house_w=np.asarray((house_w + air_house_w) * blank),
+        emitter_load_w=np.asarray((plain + extra_w) * blank),
+        share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank),
         fabric_w=np.asarray(fabric_w * blank),
         bridges_w=np.asarray(bridges_w * blank),
         air_emitter_w=np.asarray(air_w * blank),
         air_house_w=np.asarray(air_house_w * blank),
-        air_tightness_w=np.asarray(tight_w * blank),
-        air_tightness_house_w=np.asarray(tight_house_w * blank),
-        air_table_w=np.asarray(table_w * blank),
-        loss_per_k=np.asarray(slope * blank),
+        extras_w=np.asarray(extra_w * blank),
+        loss_per_k=np.asarray(slope * arrays.room_factor * blank),
     )
-
-
-def _walk_findings(house: HouseView, room: RoomView, findings: Findings) -> None:
-    """A walk that misses its start, crosses itself, or has a window outside its wall."""
-    where, name = f"/survey/rooms/{room.id}", room.room.label or "A room"
-    judged = house.layout.closings.get(room.id)
-    if judged is not None and not judged.good and not judged.by_diagonal:
-        suspect = ""
-        if judged.suspects and judged.correction_m is not None:
-            number = [run.id for run in room.room.walk].index(judged.suspects[0]) + 1
-            suspect = f" Most likely wall {number}, by {judged.correction_m * 1000:+.0f} mm.".replace("-", "−")
-        findings.add(
-            "doubt", "plan", f"{where}/walk", f"{name}: the walk misses its start by {judged.error_m * 1000:.0f} mm.",
-            why=f"{judged.share:.1%} of the walked length; up to 1 % is good.{suspect}",
-            mend="Measure that run again; nothing has been spread.",
-        )  # fmt: skip
-    if room.shape is not None and not room.shape.valid:
-        findings.add(
-            "doubt", "plan", f"{where}/walk", f"{name}: its walls cross each other.",
-            why="No neighbours can be told from such a walk, and its area is not to be trusted.",
-            mend="Check the turns: a left taken as a right?",
-        )  # fmt: skip
-    lengths = {run.id: run.length_m for run in room.room.walk}
-    for key, face in room.room.faces.items():
-        for opening_key, opening in face.openings.items():
-            long = lengths.get(key)
-            reach = (opening.offset_m or 0.0) + (opening.width_m or 0.0)
-            if long is not None and reach > long + 0.005:
-                findings.add(
-                    "doubt", "plan", f"{where}/faces/{key}/openings/{opening_key}",
-                    f"{name}: {(opening.label or opening.kind).lower()} reaches past its wall.",
-                    why=f"It ends at {reach:.2f} m of a wall of {long:.2f} m.", mend="Measure its place and width again.",
-                )  # fmt: skip
 
 
 def _face_pieces(
@@ -304,16 +302,14 @@ def _piece(
     u = house.u.u(construction, indoors=indoors)
     factor = house_factor = 1.0
     weight, fixed, house_fixed, bridge = 1.0, 0.0, 0.0, 0.0
-    group = "fabric"
+    group, space = "fabric", None
     practice = house.practice
     if beyond.kind == "outside":
-        bridge = practice.thermal_bridge_w_m2k
+        bridge = practice.thermal_bridge_w_m2k if practice.bridges == "default" else 0.0
     elif beyond.kind == "space":
-        space = house.job.survey.spaces[beyond.space or ""]
-        kind = house.tables.space_kinds.get(space.kind or "")
-        b = space.b if space.b is not None else (kind.b if kind else DEFAULT_SPACE_B)
-        factor = house_factor = b
-        bridge = practice.thermal_bridge_w_m2k
+        space = beyond.space
+        factor = house_factor = spaces.factor(house, house.job.survey.spaces[space or ""])
+        bridge = practice.thermal_bridge_w_m2k if practice.bridges == "default" else 0.0
     elif beyond.kind == "room":
         weight, fixed, house_factor, group = 0.0, house.targets[beyond.room or ""], 0.0, "trade"
     elif beyond.kind == "neighbour":
@@ -323,8 +319,7 @@ def _piece(
         factor = 0.0 if practice.neighbour == "adiabatic" else 1.0
         house_factor = 1.0 if practice.neighbour == "cold" else 0.0
     else:
-        floor = house.floors.get((room.room.part, construction)) if entry.element == "ground" else None
-        u = floor.u_w_m2k if floor else u
+        u = below_ground.u_to_ground(house, room, face.kind, construction, u)
         group = "ground"
         annual = house.climate.annual_mean_c if house.climate else None
         if practice.ground == "annual_mean" and annual is not None:
@@ -333,7 +328,7 @@ def _piece(
     pieces.append(
         Piece(
             index, face.key, stretch, opening.id if opening else None, area, u, bridge, factor, house_factor,
-            weight, fixed, house_fixed, group,
+            weight, fixed, house_fixed, group, construction=construction, space=space,
         )
     )  # fmt: skip
     return True

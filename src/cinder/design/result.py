@@ -80,6 +80,16 @@ class FacePiece(Result):
     loss_w: float | None
 
 
+class BridgeLine(Result):
+    """A junction of a face with the outside or an unheated space, when bridges are counted one by one."""
+
+    key: str
+    label: str
+    length_m: float
+    psi_w_mk: float
+    loss_w: float | None
+
+
 class Face(Result):
     key: str
     label: str
@@ -98,6 +108,7 @@ class Face(Result):
     measure: str | None
     openings: list[Opening]
     pieces: list[FacePiece]
+    bridges: list[BridgeLine]
 
 
 class EmitterResult(Result):
@@ -144,11 +155,15 @@ class RoomResult(Result):
     bridges_w: float | None
     air_w: float | None
     trade_w: float | None
+    extras_w: float | None
     room_emitter_load_w: float | None
     room_share_of_house_w: float | None
     air_tightness_w: float | None
     air_table_w: float | None
     air_per_h: float | None
+    exposed_faces: int
+    usual_low_w_per_m2: float | None
+    usual_high_w_per_m2: float | None
     loss_per_k: float | None
     w_per_m2: float | None
     rated_w: float | None
@@ -168,6 +183,49 @@ class Slab(Result):
     exposed_perimeter_m: float
     characteristic_m: float | None
     u_w_m2k: float
+    depth_m: float
+    edge_u_w_m2k: float
+
+
+class SpaceResult(Result):
+    """An unheated space: how cold it gets on the design day, and how that is known."""
+
+    id: str
+    label: str
+    how: Literal["solved", "stated", "table"]
+    b: float
+    temperature_c: float | None
+    in_w_k: float | None
+    out_w_k: float | None
+
+
+class AirMethod(Result):
+    """One way to count the air, for the whole house and for every room's emitter."""
+
+    key: Literal["tightness", "age", "room", "table"]
+    label: str
+    chosen: bool
+    flow_m3h: float
+    air_per_h: float | None
+    air_w: float
+    emitters_w: float
+    loss_w: float
+    rooms_w: dict[str, float]
+
+
+class Leak(Result):
+    """A way out for heat: everything built alike, or air, or bridges; the greatest first."""
+
+    key: str
+    label: str
+    kind: str
+    construction: str | None
+    area_m2: float | None
+    u_w_m2k: float | None
+    loss_w: float
+    share: float
+    rooms: int
+    worst: str
 
 
 class House(Result):
@@ -180,6 +238,7 @@ class House(Result):
     ground_w: float | None
     bridges_w: float | None
     air_w: float | None
+    extras_w: float | None
     loss_air_tightness_w: float | None
     loss_air_table_w: float | None
     h_w_k: float | None
@@ -189,6 +248,10 @@ class House(Result):
     emitter_loads_w: float | None
     complete: bool
     slabs: list[Slab]
+    spaces: list[SpaceResult]
+    air: list[AirMethod]
+    leaks: list[Leak]
+    envelope_m2: float
 
 
 class Waterline(Result):

@@ -8,7 +8,24 @@ from pydantic import BaseModel, ConfigDict
 
 Severity = Literal["stops", "short", "doubt", "note"]
 Screen = Literal[
-    "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "curve"
+    "call",
+    "site",
+    "climate",
+    "walk-round",
+    "plan",
+    "doubts",
+    "constructions",
+    "losses",
+    "rooms",
+    "air",
+    "year",
+    "measures",
+    "report",
+    "waterline",
+    "machine",
+    "hot-water",
+    "pipework",
+    "curve",
 ]
 
 

@@ -4,16 +4,22 @@ from __future__ import annotations
 
 import numpy as np
 
+from cinder.design import below_ground, leaks, spaces
+from cinder.design.air import Compared, exposed_faces
+from cinder.design.air import results as air_results
+from cinder.design.air_tightness import envelope_m2
 from cinder.design.emitters import EmitterArrays, output_at
 from cinder.design.house import FaceView, HouseView, RoomView
-from cinder.design.losses import LossArrays, Losses
-from cinder.design.result import EmitterResult, Face, FacePiece, House, Opening, RoomResult, Slab
+from cinder.design.losses import LossArrays, Losses, Piece
+from cinder.design.result import BridgeLine, EmitterResult, Face, FacePiece, House, Opening, RoomResult, Slab
 from cinder.design.waterline import WaterlineArrays
 from cinder.model import Beyond
 from cinder.physics import water
 
 ByFace = dict[tuple[int, str, int, str | None], tuple[float, float]]
 """Watts and temperature difference by room, face, stretch and opening."""
+Lines = dict[tuple[int, str], dict[str, list[tuple[Piece, float]]]]
+"""Junctions with their watts by room and face."""
 
 
 def finite(value: float) -> float | None:
@@ -40,9 +46,11 @@ def results(
     losses: Losses | None,
     emitters: EmitterArrays,
     waterline: WaterlineArrays | None,
+    compared: Compared | None,
 ) -> list[RoomResult]:
     """One result per room, None wherever something needed is missing."""
     by_face: ByFace = {}
+    lines: Lines = {}
     groups = {
         "fabric": np.zeros(len(house.rooms)),
         "ground": np.zeros(len(house.rooms)),
@@ -54,11 +62,14 @@ def results(
             key = (piece.room, piece.face, piece.stretch, piece.opening)
             # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
             conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
-            by_face[key] = (watts, watts / conductance if conductance else 0.0)
+            if piece.junction is None:
+                by_face[key] = (watts, watts / conductance if conductance else 0.0)
+            else:
+                lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
             groups[piece.group][piece.room] += watts
     outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
     return [
-        _room(house, arrays, losses, emitters, waterline, outputs, by_face, groups, n, room)
+        _room(house, arrays, losses, emitters, waterline, outputs, by_face, lines, groups, compared, n, room)
         for n, room in enumerate(house.rooms)
     ]
 
@@ -71,7 +82,9 @@ def _room(
     waterline: WaterlineArrays | None,
     outputs: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
     by_face: ByFace,
+    lines: Lines,
     groups: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]],
+    compared: Compared | None,
     n: int,
     room: RoomView,
 ) -> RoomResult:
@@ -94,6 +107,7 @@ def _room(
     def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
         return float(values[n]) if ok and values is not None else None
 
+    usual = leaks.usual_w_per_m2(house, room.room.part)
     judged = house.layout.closings.get(room.id)
     bridges = pick(losses.bridges_w if losses else None)
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
@@ -126,18 +140,22 @@ def _room(
         bridges_w=bridges,
         air_w=air_w,
         trade_w=pick(groups["trade"]),
+        extras_w=pick(losses.extras_w if losses else None),
         room_emitter_load_w=load,
         room_share_of_house_w=pick(losses.share_of_house_w if losses else None),
-        air_tightness_w=pick(losses.air_tightness_w if losses else None),
-        air_table_w=pick(losses.air_table_w if losses else None),
+        air_tightness_w=pick(compared.emitter_w["tightness"] if compared else None),
+        air_table_w=pick(compared.emitter_w["table"] if compared else None),
         air_per_h=per_hour,
+        exposed_faces=exposed_faces(room),
+        usual_low_w_per_m2=usual[0] if usual else None,
+        usual_high_w_per_m2=usual[1] if usual else None,
         loss_per_k=pick(losses.loss_per_k if losses else None),
         w_per_m2=load / area if load is not None and area else None,
         rated_w=total_rated if rated else None,
         needed_flow_c=needed,
         reached_c=reached,
         status=status,
-        faces=[_face(house, by_face, ok, n, face) for face in room.faces],
+        faces=[_face(house, by_face, lines, ok, n, face) for face in room.faces],
         emitters=_emitters(house, emitters, outputs, load, n, room.id),
     )
 
@@ -153,6 +171,7 @@ def outline(room: RoomView) -> list[list[float]]:
 def _face(
     house: HouseView,
     by_face: ByFace,
+    lines: Lines,
     ok: bool,
     n: int,
     face: FaceView,
@@ -201,6 +220,17 @@ def _face(
         measure=face.measure,
         openings=openings,
         pieces=pieces,
+        bridges=[_bridge_line(house, key, found) for key, found in lines.get((n, face.key), {}).items()],
+    )
+
+
+def _bridge_line(house: HouseView, junction: str, found: list[tuple[Piece, float]]) -> BridgeLine:
+    return BridgeLine(
+        key=junction,
+        label=house.tables.junctions[junction].label,
+        length_m=sum(piece.area_m2 for piece, _ in found),
+        psi_w_mk=found[0][0].bridge,
+        loss_w=sum(watts for _, watts in found),
     )
 
 
@@ -210,8 +240,9 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
     kind, label = beyond_label(house, stretch.beyond, face.kind)
     u = None
     if view.construction is not None:
-        floor = house.floors.get((house.rooms[n].room.part, view.construction)) if kind == "ground" else None
-        u = floor.u_w_m2k if floor else house.u.u(view.construction, indoors=kind in ("room", "neighbour"))
+        u = house.u.u(view.construction, indoors=kind in ("room", "neighbour"))
+        if kind == "ground":
+            u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u)
     watts = by_face.get((n, face.key, k, None))
     return FacePiece(
         beyond=kind,
@@ -280,7 +311,9 @@ def flow_for(house: HouseView, heat_w: float) -> float:
     return float(water.flow_for_heat_lph(heat_w=heat_w, spread_k=house.spread_k, temperature_c=MEAN_WATER_C))
 
 
-def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: list[RoomResult]) -> House:
+def total(
+    house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: list[RoomResult], compared: Compared | None
+) -> House:
     """The house: sums over the rooms that are complete."""
     known = losses is not None and bool(arrays.complete.any())
     share = float(losses.share_of_house_w.sum()) if known and losses is not None else None
@@ -304,8 +337,10 @@ def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: li
     if share is not None and inside is not None and house.outdoor_c is not None and inside > house.outdoor_c:
         h = share / (inside - house.outdoor_c)
     without_air = share - air if share is not None and air is not None else None
-    tight = float(losses.air_tightness_house_w.sum()) if losses is not None else None
-    table = float(losses.air_table_w.sum()) if losses is not None else None
+    methods = air_results(house, compared, arrays.volume_m3 * arrays.complete, without_air) if (
+        compared is not None and without_air is not None
+    ) else []  # fmt: skip
+    by_method = {one.key: one.loss_w for one in methods}
     return House(
         outdoor_c=house.outdoor_c,
         climate_label=house.climate.label if house.climate else "",
@@ -316,8 +351,9 @@ def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: li
         ground_w=ground_w if known else None,
         bridges_w=bridges if known else None,
         air_w=air,
-        loss_air_tightness_w=without_air + tight if without_air is not None and tight is not None else None,
-        loss_air_table_w=without_air + table if without_air is not None and table is not None else None,
+        extras_w=share - fabric - ground_w - bridges - (air or 0.0) if share is not None else None,
+        loss_air_tightness_w=by_method.get("tightness"),
+        loss_air_table_w=by_method.get("table"),
         h_w_k=h,
         w_per_m2=share / complete_area if share is not None and complete_area else None,
         n50_per_h=house.n50_per_h,
@@ -332,7 +368,13 @@ def total(house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: li
                 exposed_perimeter_m=slab.exposed_perimeter_m,
                 characteristic_m=finite(slab.worked.b_m),
                 u_w_m2k=slab.u_w_m2k,
+                depth_m=slab.depth_m,
+                edge_u_w_m2k=slab.edge_u_w_m2k,
             )
-            for (part, construction), slab in house.floors.items()
+            for (part, construction, _), slab in house.floors.items()
         ],
+        spaces=[spaces.result(house, key, arrays.spaces.get(key), arrays.target_c) for key in house.job.survey.spaces],
+        air=methods,
+        leaks=leaks.ranked(house, arrays, losses) if known and losses is not None else [],
+        envelope_m2=envelope_m2(house),
     )

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from cinder.design.air import HYGIENIC_AIR_PER_H
 from cinder.design.fabric import Transmittances
-from cinder.design.losses import GROUND_FACTOR, HYGIENIC_AIR_PER_H
+from cinder.design.losses import GROUND_FACTOR
 from cinder.design.result import Face, FacePiece, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.physics import fabric

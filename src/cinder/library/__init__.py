@@ -8,9 +8,14 @@ from cinder.library.entries import (
     DensityEntry,
     EmitterTypeEntry,
     Entry,
+    FuelEntry,
+    GlazingEntry,
     ItemEntry,
+    JunctionEntry,
     LayerEntry,
     MachineEntry,
+    MaterialEntry,
+    MeasureEntry,
     PipeFamilyEntry,
     QuestionEntry,
     RoomUseEntry,
@@ -19,7 +24,8 @@ from cinder.library.entries import (
     ValveEntry,
     WallSignEntry,
 )
-from cinder.library.loader import EDITION, Library, entry_sha256, load
+from cinder.library.loader import EDITION, Library, entry_sha256, layer_of, load
+from cinder.library.years import HourlyYear, shipped_year
 
 __all__ = [
     "EDITION",
@@ -30,10 +36,16 @@ __all__ = [
     "DensityEntry",
     "EmitterTypeEntry",
     "Entry",
+    "FuelEntry",
+    "GlazingEntry",
+    "HourlyYear",
     "ItemEntry",
+    "JunctionEntry",
     "LayerEntry",
     "Library",
     "MachineEntry",
+    "MaterialEntry",
+    "MeasureEntry",
     "PipeFamilyEntry",
     "QuestionEntry",
     "RoomUseEntry",
@@ -42,5 +54,7 @@ __all__ = [
     "ValveEntry",
     "WallSignEntry",
     "entry_sha256",
+    "layer_of",
     "load",
+    "shipped_year",
 ]

@@ -15,6 +15,10 @@ Celsius = Annotated[float, Field(ge=-60, le=130, allow_inf_nan=False)]
 Pair = Annotated[list[NotNegative], Field(min_length=2, max_length=2)]
 Text = Annotated[str, Field(max_length=300)]
 Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_.-]{0,63}$")]
+UValue = Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+"""No plane element conducts better than about 7 W/m2K, its two surfaces alone being 0.17 m2K/W."""
+Thickness = Annotated[float, Field(gt=0, le=3, allow_inf_nan=False)]
+Conductivity = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
 
 Element = Literal["wall", "roof", "ground", "floor", "window", "door"]
 FloorKind = Literal["slab", "suspended"]
@@ -24,32 +28,59 @@ class Entry(BaseModel):
     model_config = ConfigDict(strict=True, extra="forbid", frozen=True)
 
 
+class MaterialEntry(Entry):
+    """A material by its design conductivity and vapour resistance factor."""
+
+    id: Key
+    label: Text
+    lambda_w_mk: Conductivity
+    mu: Positive
+    source: Text
+
+
 class LayerEntry(Entry):
-    """One layer, inside first: thickness and conductivity, or a stated resistance; perhaps bridged."""
+    """One layer, inside first: a material by thickness and conductivity, an air layer by thickness, or a stated
+    resistance; a material or air layer may be crossed by a bridge that takes a share of the area.
+
+    `air`: still; slight (a few openings, counts half); open (ventilated to the outside: it and what lies outside of it
+    count as nothing, with an inside surface in their place).
+    """
 
     label: Text
-    thickness_m: Positive | None = None
-    lambda_w_mk: Positive | None = None
+    material: Key | None = None
+    thickness_m: Thickness | None = None
+    lambda_w_mk: Conductivity | None = None
+    mu: Positive | None = None
     r_m2kw: Positive | None = None
+    air: Literal["still", "slight", "open"] | None = None
+    emissivity: Annotated[float, Field(gt=0, le=1)] | None = None
     bridge_label: Text | None = None
-    bridge_lambda_w_mk: Positive | None = None
+    bridge_lambda_w_mk: Conductivity | None = None
     bridge_share: Share | None = None
 
     @model_validator(mode="after")
     def _one_way(self) -> LayerEntry:
-        by_material = self.thickness_m is not None and self.lambda_w_mk is not None
-        if by_material == (self.r_m2kw is not None):
-            raise ValueError("a layer has a thickness and a conductivity, or a resistance")
+        ways = (
+            self.thickness_m is not None and self.lambda_w_mk is not None,
+            self.r_m2kw is not None,
+            self.air is not None,
+        )
+        if sum(ways) != 1:
+            raise ValueError("a layer has a thickness and a conductivity, or is air, or has a resistance")
+        if self.air is not None and self.thickness_m is None:
+            raise ValueError("an air layer needs its thickness")
         if (self.bridge_share is None) != (self.bridge_lambda_w_mk is None):
             raise ValueError("a bridged layer names the share and the conductivity of its bridge")
+        if self.bridge_share is not None and self.r_m2kw is not None:
+            raise ValueError("a layer of stated resistance cannot be bridged: give its thickness and conductivity")
         return self
 
 
 class GlazingEntry(Entry):
     """A window by its parts."""
 
-    glass_u_w_m2k: Positive
-    frame_u_w_m2k: Positive
+    glass_u_w_m2k: UValue
+    frame_u_w_m2k: UValue
     frame_share: Share
     edge_psi_w_mk: NotNegative
     edge_m_per_m2: NotNegative
@@ -57,21 +88,29 @@ class GlazingEntry(Entry):
 
 
 class ConstructionEntry(Entry):
+    """A wall, roof, floor or door by its layers, a window by its parts; or by a declared U-value alone."""
+
     id: Key
     label: Text
     element: Element
+    build: Text = ""
     age: Text = ""
     floor_kind: FloorKind | None = None
     layers: Annotated[list[LayerEntry], Field(max_length=20)] = []
     glazing: GlazingEntry | None = None
+    stated_u_w_m2k: UValue | None = None
     source: Text
 
     @model_validator(mode="after")
     def _complete(self) -> ConstructionEntry:
         if (self.element == "window") != (self.glazing is not None):
             raise ValueError("a window is described by its glazing, everything else by layers")
-        if self.element != "window" and not self.layers:
+        if self.element != "window" and not self.layers and self.stated_u_w_m2k is None:
             raise ValueError("needs at least one layer")
+        if self.layers and self.stated_u_w_m2k is not None:
+            raise ValueError("has layers or a declared U-value, not both")
+        if self.layers and self.layers[0].air == "open":
+            raise ValueError("the innermost layer cannot be ventilated to the outside")
         if (self.element == "ground") != (self.floor_kind is not None):
             raise ValueError("a ground floor is a slab or suspended")
         return self
@@ -161,7 +200,12 @@ class MachineEntry(Entry):
 
 
 class ClimateEntry(Entry):
-    """Design temperature, annual mean, and hours per 1 K bin."""
+    """Design temperatures, means, hours per 1 K bin; the hourly year itself lies under `year_sha256`.
+
+    `p996_c`, `p99_c`: not exceeded by 0.4 % and 1 % of this year's hours; `day_c`, `three_days_c`: its coldest days;
+    `long_term_p996_c`, `long_term_p99_c`: from the file's header, over many years. `typical`: a year put together of
+    average months, which understates extremes.
+    """
 
     id: Key
     label: Text
@@ -171,6 +215,19 @@ class ClimateEntry(Entry):
     bin_hours: list[NotNegative]
     synthetic: bool
     source: Text
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)] | None = None
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)] | None = None
+    utc_offset_h: Annotated[float, Field(ge=-14, le=14)] = 0.0
+    altitude_m: Annotated[float, Field(ge=-500, le=6000)] | None = None
+    monthly_mean_c: Annotated[list[Finite], Field(max_length=12)] = []
+    p996_c: Celsius | None = None
+    p99_c: Celsius | None = None
+    day_c: Celsius | None = None
+    three_days_c: Celsius | None = None
+    long_term_p996_c: Celsius | None = None
+    long_term_p99_c: Celsius | None = None
+    typical: bool = False
+    year_sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
 
     @model_validator(mode="after")
     def _bins(self) -> ClimateEntry:
@@ -178,6 +235,8 @@ class ClimateEntry(Entry):
             raise ValueError("as many hours as bins, at least five")
         if any(b <= a for a, b in pairwise(self.bin_outdoor_c)):
             raise ValueError("bins must rise")
+        if len(self.monthly_mean_c) not in (0, 12):
+            raise ValueError("twelve monthly means, or none")
         return self
 
 
@@ -210,6 +269,28 @@ class ValveEntry(Entry):
     closes: bool
 
 
+class JunctionEntry(Entry):
+    """A line where parts of the shell meet: psi in W/mK, inside dimensions, by how well it is built."""
+
+    label: Text
+    poor: Finite
+    usual: Finite
+    good: Finite
+
+
+class FuelEntry(Entry):
+    """A fuel: heat content gross, net as a share of gross, usual seasonal efficiencies, price and carbon."""
+
+    label: Text
+    unit: Text
+    gross_kwh_per_unit: Positive
+    net_share: Share
+    new_efficiency: Pair
+    old_efficiency: Pair
+    price_minor_per_kwh: NotNegative
+    carbon_kg_per_kwh: NotNegative
+
+
 class TablesEntry(Entry):
     """The small tables of the trade a job follows."""
 
@@ -229,6 +310,11 @@ class TablesEntry(Entry):
     open_water_l_per_kw: NotNegative
     coil_m2_per_kw: Pair
     source: Text
+    vent_m3h: NotNegative = 10.0
+    shield_e: dict[Key, Annotated[list[NotNegative], Field(min_length=3, max_length=3)]] = {}
+    junctions: dict[Key, JunctionEntry] = {}
+    fuels: dict[Key, FuelEntry] = {}
+    space_air_per_h: dict[Key, NotNegative] = {}
 
 
 class CautionEntry(Entry):
@@ -312,3 +398,30 @@ class SpreadEntry(Entry):
     told: Pair
     inferred: Pair
     assumed: Pair
+
+
+class MeasureEntry(Entry):
+    """A way to lose less: what it is done to, what it adds or puts in, what it costs and how much it disturbs.
+
+    `add`: a layer of `material` in each of `thickness_m`, at `where` (inside, outside, on top; or in the cavity, which
+    it fills); `put`: one of these constructions instead; `tighter`: n50 times this factor.
+    Cost in minor units: `fixed_minor` once, `m2_minor` per square metre, `m2_minor_per_m` more per metre of thickness.
+    """
+
+    id: Key
+    label: Text
+    element: Element | Literal["air"]
+    add: Key | None = None
+    where: Literal["inside", "outside", "top", "below", "cavity", "slope"] | None = None
+    finish: list[Text] = []
+    thickness_m: list[Positive] = []
+    put: list[Key] = []
+    tighter: Share | None = None
+    least_gain: Share = 0.1
+    disturbance: Annotated[int, Field(ge=0, le=3)]
+    fixed_minor: NotNegative
+    m2_minor: NotNegative = 0.0
+    m2_minor_per_m: NotNegative = 0.0
+    caution: list[Key] = []
+    note: Text = ""
+    source: Text = "common practice, a guess to be replaced by the company's own prices"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 import tomllib
 from dataclasses import dataclass
 from functools import lru_cache
@@ -21,7 +22,10 @@ from cinder.library.entries import (
     EmitterTypeEntry,
     Entry,
     ItemEntry,
+    LayerEntry,
     MachineEntry,
+    MaterialEntry,
+    MeasureEntry,
     PipeFamilyEntry,
     QuestionEntry,
     SpreadEntry,
@@ -29,13 +33,13 @@ from cinder.library.entries import (
     WallSignEntry,
 )
 
-EDITION = "2026.1"
+EDITION = "2026.2"
 E = TypeVar("E", bound=Entry)
 
 
 @dataclass(frozen=True)
 class Library:
-    """Every table, by kind and id; those from `cautions` on are read where they are used, not frozen into jobs."""
+    """Every table, by kind and id; those from `materials` on are read where they are used, not frozen into jobs."""
 
     constructions: dict[str, ConstructionEntry]
     emitter_types: dict[str, EmitterTypeEntry]
@@ -43,6 +47,8 @@ class Library:
     machines: dict[str, MachineEntry]
     climates: dict[str, ClimateEntry]
     tables: dict[str, TablesEntry]
+    materials: dict[str, MaterialEntry]
+    measures: dict[str, MeasureEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     densities: dict[str, DensityEntry]
@@ -51,9 +57,13 @@ class Library:
     spreads: dict[str, SpreadEntry]
 
 
-def entry_sha256(entry: Entry) -> str:
-    """Fingerprint of an entry: SHA-256 of its canonical JSON (keys sorted, numbers as the model types them)."""
-    return hashlib.sha256(orjson.dumps(entry.model_dump(mode="json"), option=orjson.OPT_SORT_KEYS)).hexdigest()
+def entry_sha256(entry: Entry, *, as_stored: bool = False) -> str:
+    """Fingerprint of an entry: SHA-256 of its canonical JSON (keys sorted, numbers as the model types them).
+
+    `as_stored`: of the fields it was read with only, so that a copy of an older edition, which knew fewer, keeps its own.
+    """
+    data = entry.model_dump(mode="json", exclude_unset=as_stored)
+    return hashlib.sha256(orjson.dumps(data, option=orjson.OPT_SORT_KEYS)).hexdigest()
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -71,28 +81,71 @@ def _entries(kind: type[E], rows: dict[str, Any], name: str) -> dict[str, E]:
     return out
 
 
-def _constructions() -> dict[str, ConstructionEntry]:
-    """Constructions name their materials; here the conductivities are filled in."""
-    materials = _read("materials.toml")
+MM = 0.001
+LAYER = re.compile(
+    r"^(?P<name>[a-z][a-z0-9-]*) (?P<mm>[\d.]+)(?P<air> foil| slight| open)?"
+    r"(?: / (?P<bridge>[a-z][a-z0-9-]*) (?P<share>[\d.]+)%)?(?:: (?P<label>.+))?$"
+)
+FOIL_EMISSIVITY = 0.1
+
+
+def layer_of(text: str, materials: dict[str, MaterialEntry]) -> LayerEntry:
+    """A layer from its short form: `brick 220`, `mineral-wool 90 / softwood 14%`, `gap 50 foil: cavity`.
+
+    Raises `LibraryError` for another form or an unknown material.
+    """
+    found = LAYER.match(text)
+    if found is None:
+        raise LibraryError(f"{text!r} is no layer: material, thickness in mm, perhaps a bridge and a label")
+    row: dict[str, Any] = {"thickness_m": round(float(found["mm"]) * MM, 6)}
+    if found["name"] == "gap":
+        air = (found["air"] or " still").strip()
+        row |= {"air": "still" if air == "foil" else air, "label": "air layer"}
+        row |= {"emissivity": FOIL_EMISSIVITY} if air == "foil" else {}
+    else:
+        material = materials.get(found["name"])
+        if material is None:
+            raise LibraryError(f"no material {found['name']!r} in {text!r}")
+        row |= {
+            "material": material.id,
+            "label": material.label,
+            "lambda_w_mk": material.lambda_w_mk,
+            "mu": material.mu,
+        }
+    if found["bridge"]:
+        bridge = materials.get(found["bridge"])
+        if bridge is None:
+            raise LibraryError(f"no material {found['bridge']!r} in {text!r}")
+        row |= {"bridge_label": bridge.label, "bridge_lambda_w_mk": bridge.lambda_w_mk,
+                "bridge_share": round(float(found["share"]) / 100, 6)}  # fmt: skip
+    return LayerEntry.model_validate(row | ({"label": found["label"]} if found["label"] else {}))
+
+
+def _materials() -> dict[str, MaterialEntry]:
+    rows = {
+        key: {"label": row[0], "lambda_w_mk": row[1], "mu": row[2], "source": row[3]}
+        for key, row in _read("materials.toml").items()
+    }
+    return _entries(MaterialEntry, rows, "materials.toml")
+
+
+def _constructions(materials: dict[str, MaterialEntry]) -> dict[str, ConstructionEntry]:
+    """Constructions name their materials in short; here they become whole layers."""
     rows = _read("constructions.toml")
-    for key, row in rows.items():
-        for layer in row.get("layers", []):
-            for field, target in (("material", ""), ("bridge", "bridge_")):
-                name = layer.pop(field, None)
-                if name is None:
-                    continue
-                if name not in materials:
-                    raise LibraryError(f"constructions.toml, {key}: no material {name!r}")
-                layer.setdefault(f"{target}label", materials[name]["label"])
-                layer[f"{target}lambda_w_mk"] = materials[name]["lambda_w_mk"]
+    for row in rows.values():
+        row["layers"] = [layer_of(text, materials) for text in row.get("layers", [])]
+        row["source"] = "ISO 10077-1 parts, from memory" if "glazing" in row else "common practice; λ as in materials"
     return _entries(ConstructionEntry, rows, "constructions.toml")
 
 
 @lru_cache(maxsize=1)
 def load() -> Library:
     """The library shipped with this edition; raises `LibraryError` naming file and row when a table is wrong."""
+    materials = _materials()
     return Library(
-        constructions=_constructions(),
+        materials=materials,
+        constructions=_constructions(materials),
+        measures=_entries(MeasureEntry, _read("measures.toml"), "measures.toml"),
         emitter_types=_entries(EmitterTypeEntry, _read("emitter_types.toml"), "emitter_types.toml"),
         pipe_families=_entries(PipeFamilyEntry, _read("pipe_families.toml"), "pipe_families.toml"),
         machines=_entries(MachineEntry, _read("machines.toml"), "machines.toml"),

@@ -1,18 +1,36 @@
 """The job and its parts: what was surveyed, what is chosen, how it is known."""
 
 from cinder.model.base import Known
-from cinder.model.job import FORMAT, SCHEMA, ClimateChoice, Frozen, Job
+from cinder.model.job import FORMAT, SCHEMA, Bill, ClimateChoice, Frozen, Job, Living
 from cinder.model.practice import Practice
 from cinder.model.room import Beyond, Face, Opening, Room, Run, Slope, Span, Void
 from cinder.model.schema import empty_job, freeze, new_id, parse
-from cinder.model.scheme import Scheme
-from cinder.model.survey import Emitter, EmitterSpec, Household, HousePart, Photo, PipeRun, Seen, Storey, Survey
+from cinder.model.scheme import Measure, Scheme
+from cinder.model.survey import (
+    Cellar,
+    EdgeInsulation,
+    Emitter,
+    EmitterSpec,
+    Household,
+    HousePart,
+    Photo,
+    PipeRun,
+    Seen,
+    Space,
+    SpaceFace,
+    Storey,
+    Survey,
+    Ventilation,
+)
 
 __all__ = [
     "FORMAT",
     "SCHEMA",
     "Beyond",
+    "Bill",
+    "Cellar",
     "ClimateChoice",
+    "EdgeInsulation",
     "Emitter",
     "EmitterSpec",
     "Face",
@@ -21,6 +39,8 @@ __all__ = [
     "Household",
     "Job",
     "Known",
+    "Living",
+    "Measure",
     "Opening",
     "Photo",
     "PipeRun",
@@ -30,9 +50,12 @@ __all__ = [
     "Scheme",
     "Seen",
     "Slope",
+    "Space",
+    "SpaceFace",
     "Span",
     "Storey",
     "Survey",
+    "Ventilation",
     "Void",
     "empty_job",
     "freeze",

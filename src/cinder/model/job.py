@@ -15,11 +15,24 @@ from cinder.library import (
     PipeFamilyEntry,
     TablesEntry,
 )
-from cinder.model.base import Coordinate, Evidence, Id, LibraryKey, Note, OutdoorCelsius, Part, Position, Title
+from cinder.model.base import (
+    Coordinate,
+    Evidence,
+    Id,
+    LibraryKey,
+    Note,
+    NotNegative,
+    OutdoorCelsius,
+    Part,
+    Position,
+    Share,
+    Title,
+)
 from cinder.model.practice import Practice
 from cinder.model.scheme import Scheme
 from cinder.model.survey import Answer, Survey
 
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 FORMAT = "mellow-cinder-job"
 SCHEMA = 1
 E = TypeVar("E", bound=Entry)
@@ -43,6 +56,37 @@ class LibraryCopies(Part):
     tables: Annotated[dict[Id, Frozen[TablesEntry]], Field(max_length=5)] = {}
 
 
+class Bill(Part):
+    """A year's fuel, or part of one: what was bought, in what, from when to when, and what else it fed."""
+
+    label: Title = ""
+    pos: Position = 0
+    fuel: LibraryKey
+    amount: NotNegative | None = None
+    unit: Literal["kwh_gross", "kwh_net", "unit"] = "kwh_gross"
+    """`unit`: in the fuel's own unit (litres, kilograms, cubic metres)."""
+    from_day: Day | None = None
+    to_day: Day | None = None
+    efficiency: Annotated[float, Field(gt=0.1, le=1.1, allow_inf_nan=False)] | None = None
+    """Seasonal, on the same basis as the amount's gross or net."""
+    old_boiler: bool = True
+    hot_water: bool = True
+    """Whether it also made the hot water."""
+    cooking_kwh: NotNegative | None = None
+    cost_minor: NotNegative | None = None
+    known: Evidence = {}
+
+
+class Living(Part):
+    """How the house was lived in while the bills ran: what a bill is judged by."""
+
+    kept_c: Annotated[float, Field(ge=5, le=30, allow_inf_nan=False)] | None = None
+    """Mean indoor temperature really kept, day and night, over the heated part."""
+    heated_share: Share | None = None
+    hot_water_l_per_day: NotNegative | None = None
+    known: Evidence = {}
+
+
 class Site(Part):
     place: Title = ""
     altitude_m: Coordinate | None = None
@@ -50,14 +94,19 @@ class Site(Part):
     """Compass bearing of the plan's upward direction."""
     answers: Annotated[dict[LibraryKey, Answer], Field(max_length=100)] = {}
     known: Evidence = {}
+    bills: Annotated[dict[Id, Bill], Field(max_length=60)] = {}
+    living: Living = Living()
     units: Literal["metric", "feet"] = "metric"
     note: Note = ""
 
 
 class ClimateChoice(Part):
-    """A climate of the job's library, and a design temperature that overrides it."""
+    """A climate of the job's library, which of its design temperatures counts, and one that overrides it."""
 
     entry: Id | None = None
+    rule: Literal["stated", "p996", "p99", "day", "three_days", "long_term_p996", "long_term_p99"] = "stated"
+    correct_height: bool = False
+    """Carry the climate to the altitude of the site, -0.6 K per 100 m."""
     design_c: OutdoorCelsius | None = None
 
 
@@ -74,6 +123,8 @@ class Job(Part):
     id: Id
     title: Title
     time_zone: Title = "UTC"
+    prices: Annotated[dict[LibraryKey, NotNegative], Field(max_length=30)] = {}
+    """Price of a kWh by fuel, in minor units, instead of the table's."""
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "GBP"
     site: Site = Site()
     climate: ClimateChoice = ClimateChoice()

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from cinder.model.base import NotNegative, OutdoorCelsius, Part, Positive, RoomCelsius
+from cinder.model.base import LibraryKey, NotNegative, OutdoorCelsius, Part, Positive, RoomCelsius, Share
 
 
 class GroundPractice(Part):
@@ -22,7 +22,7 @@ class GroundPractice(Part):
 class Practice(Part):
     """Every choice where practitioners differ, with its default."""
 
-    air: Literal["tightness", "table"] = "tightness"
+    air: Literal["tightness", "age", "room", "table"] = "tightness"
     windward_factor: Annotated[float, Field(ge=1, le=2, allow_inf_nan=False)] = 1.5
     hygienic_minimum: Literal["habitable", "off"] = "habitable"
     ground: Literal["annual_mean", "full_difference"] = "annual_mean"
@@ -31,11 +31,25 @@ class Practice(Part):
     neighbour_c: RoomCelsius = 10.0
     room_temperature: Literal["by_use", "one"] = "by_use"
     one_temperature_c: RoomCelsius = 20.0
+    bridges: Literal["default", "list"] = "default"
+    bridge_quality: Literal["poor", "usual", "good"] = "usual"
+    psi_w_mk: Annotated[
+        dict[LibraryKey, Annotated[float, Field(ge=-1, le=3, allow_inf_nan=False)]], Field(max_length=30)
+    ] = {}
+    """Own psi values by junction, instead of the table's."""
     thermal_bridge_w_m2k: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.10
     excess: Literal["logarithmic", "arithmetic"] = "logarithmic"
     spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 5.0
     gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 8.0
     heating_limit_c: OutdoorCelsius = 16.0
+    year_gains: Literal["people_and_sun", "people", "none"] = "people_and_sun"
+    people_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 4.0
+    """People, devices and cooking through the year, W per m2 of floor."""
+    sunlit: Share = 0.6
+    gain_hold_h: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)] = 12.0
+    high_room_share: Annotated[float, Field(ge=0, le=0.3, allow_inf_nan=False)] = 0.0
+    exposed_share: Annotated[float, Field(ge=0, le=0.3, allow_inf_nan=False)] = 0.0
+    reheat_w_per_m2: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] = 0.0
     room_tolerance_k: Annotated[float, Field(ge=0, le=2, allow_inf_nan=False)] = 0.3
     cycling_degradation: Annotated[float, Field(ge=0.5, le=1, allow_inf_nan=False)] = 0.9
     pump_limit: Annotated[float, Field(ge=0.3, le=1, allow_inf_nan=False)] = 0.85

@@ -17,6 +17,7 @@ from cinder.model.base import (
     Part,
     Position,
     RoomCelsius,
+    Share,
     Title,
 )
 
@@ -65,6 +66,8 @@ class Opening(Part):
     width_m: Length | None = None
     height_m: Length | None = None
     offset_m: NotNegative | None = None
+    sunlit: Share | None = None
+    """Share of the sun that reaches the glass past trees, reveals and curtains."""
     known: Evidence = {}
 
 
@@ -98,8 +101,13 @@ class Void(Part):
 
 
 class RoomAir(Part):
-    """Openings that let air through, and an air change somebody measured or stated for this room."""
+    """Openings that let air through, what fans move, and an air change somebody measured or stated for this room."""
 
+    per_h: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] | None = None
+    supply_m3h: NotNegative | None = None
+    extract_m3h: NotNegative | None = None
+    vents: Annotated[int, Field(ge=0, le=20)] = 0
+    known: Evidence = {}
     chimneys: Annotated[int, Field(ge=0, le=20)] = 0
     flues: Annotated[int, Field(ge=0, le=20)] = 0
     fans: Annotated[int, Field(ge=0, le=20)] = 0

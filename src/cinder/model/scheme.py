@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from cinder.model.base import (
     Id,
+    LibraryKey,
     Note,
     NotNegative,
     OutdoorCelsius,
@@ -15,6 +16,7 @@ from cinder.model.base import (
     Position,
     Positive,
     RoomCelsius,
+    Share,
     Title,
     WaterCelsius,
 )
@@ -22,9 +24,19 @@ from cinder.model.survey import EmitterSpec, PipeRun
 
 
 class Measure(Part):
-    """A change to the fabric: another construction for a face or an opening, or a tighter house."""
+    """A change to the fabric: another construction for a face or an opening, or for every place built like `was`;
+    a tighter house; heat recovered from the air."""
 
-    kind: Literal["opening", "face", "tightness"]
+    kind: Literal["opening", "face", "construction", "tightness", "ventilation"]
+    label: Title = ""
+    from_table: LibraryKey | None = None
+    """The row of the measures table it came from."""
+    was: Id | None = None
+    part: Id | None = None
+    recovery: Share | None = None
+    flow_m3h: NotNegative | None = None
+    cost_minor: NotNegative | None = None
+    disturbance: Annotated[int, Field(ge=0, le=3)] | None = None
     pos: Position = 0
     room: Id | None = None
     face: Id | None = None
@@ -38,7 +50,9 @@ class Measure(Part):
         wanted = {
             "opening": ("room", "face", "opening", "construction"),
             "face": ("room", "face", "construction"),
+            "construction": ("was", "construction"),
             "tightness": ("n50_per_h",),
+            "ventilation": ("recovery",),
         }[self.kind]
         for name in wanted:
             if getattr(self, name) is None:

@@ -26,6 +26,17 @@ Answer = bool | Annotated[float, Field(ge=-1e7, le=1e7, allow_inf_nan=False)] | 
 """What somebody said or saw: yes or no, a number, or a word of the table."""
 
 
+class EdgeInsulation(Part):
+    """Insulation along the edge of a slab: lying on the level, or standing at the edge."""
+
+    kind: Literal["horizontal", "vertical"]
+    width_m: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)]
+    """How far it reaches in from the edge, or down."""
+    thickness_m: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]
+    lambda_w_mk: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.036
+    known: Evidence = {}
+
+
 class HousePart(Part):
     """A part of the house with its own age: its default constructions and how tight it is built."""
 
@@ -35,6 +46,8 @@ class HousePart(Part):
     age: LibraryKey | None = None
     constructions: dict[Literal["wall", "inner_wall", "roof", "ground", "floor", "window", "door"], Id] = {}
     wall_thickness_m: Length | None = None
+    edge: EdgeInsulation | None = None
+    """A strip of insulation along the edge of its slab, if there is one."""
     loft: Id | None = None
     """The unheated space over its uppermost ceilings; absent: they lie under the roof itself."""
     signs: Annotated[dict[LibraryKey, Answer], Field(max_length=40)] = {}
@@ -50,13 +63,40 @@ class Storey(Part):
     known: Evidence = {}
 
 
+class SpaceFace(Part):
+    """A face of an unheated space towards the outside or the ground."""
+
+    label: Title = ""
+    pos: Position = 0
+    beyond: Literal["outside", "ground"] = "outside"
+    area_m2: NotNegative
+    construction: Id
+    known: Evidence = {}
+
+
+class Cellar(Part):
+    """What an unheated basement needs beside its faces to the outside: how it sits in the ground."""
+
+    area_m2: Positive
+    exposed_perimeter_m: NotNegative
+    depth_m: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+    wall: Id
+    floor: Id
+    known: Evidence = {}
+
+
 class Space(Part):
-    """An unheated space: its kind from the tables, or its own factor b."""
+    """An unheated space: solved from its own faces when they are given, else its factor b, else its kind's."""
 
     label: Title = ""
     pos: Position = 0
     kind: LibraryKey | None = None
     b: Share | None = None
+    faces: Annotated[dict[Id, SpaceFace], Field(max_length=40)] = {}
+    cellar: Cellar | None = None
+    volume_m3: NotNegative | None = None
+    air: LibraryKey | None = None
+    """How much air moves through it, a word of the tables."""
     known: Evidence = {}
 
 
@@ -135,7 +175,19 @@ class Source(Part):
 
 class Tightness(Part):
     n50_per_h: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
+    q50_m3h_m2: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] | None = None
+    """Leakage at 50 Pa per square metre of envelope; counts where no n50 is given."""
     shelter: LibraryKey | None = None
+    known: Evidence = {}
+
+
+class Ventilation(Part):
+    """Fans that run all the time: only drawing air out, or balanced through a heat exchanger."""
+
+    kind: Literal["natural", "extract", "balanced"] = "natural"
+    flow_m3h: NotNegative | None = None
+    """Of the whole house, shared by volume where rooms state no flow of their own."""
+    recovery: Share | None = None
     known: Evidence = {}
 
 
@@ -178,6 +230,7 @@ class Survey(Part):
     stores: Annotated[dict[Id, Store], Field(max_length=20)] = {}
     sources: Annotated[dict[Id, Source], Field(max_length=20)] = {}
     tightness: Tightness = Tightness()
+    ventilation: Ventilation = Ventilation()
     household: Household = Household()
     walk_round: Annotated[dict[LibraryKey, Seen], Field(max_length=200)] = {}
     photos: Annotated[dict[Id, Photo], Field(max_length=600)] = {}
