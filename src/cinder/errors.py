@@ -10,6 +10,7 @@
     │   ├── InvalidJob             the document breaks the model          422  invalid_job
     │   ├── InvalidChange          the change breaks its own rules        422  invalid_change
     │   ├── NotAJob                a file that is no job                  422  not_a_job
+    │   ├── BadWeather             a weather file that cannot be read     422  bad_weather
     │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
     │   ├── UnsupportedMedia       a write that is not declared as JSON   415  json_only
     │   ├── TooLarge               over a size limit                      413  too_large
@@ -104,6 +105,11 @@ class InvalidChange(Refused):
 
 class NotAJob(Refused):
     code = "not_a_job"
+    http_status = 422
+
+
+class BadWeather(Refused):
+    code = "bad_weather"
     http_status = 422
 
 

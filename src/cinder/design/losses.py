@@ -297,7 +297,6 @@ def _piece(
             mend="Choose a construction, or the age of the house on the site page.",
         )  # fmt: skip
         return False
-    entry = house.u.entries[construction]
     indoors = beyond.kind in ("room", "neighbour")
     u = house.u.u(construction, indoors=indoors)
     factor = house_factor = 1.0

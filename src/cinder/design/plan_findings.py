@@ -31,7 +31,7 @@ def _spans(house: HouseView, room: RoomView, findings: Findings) -> None:
     for key, face in room.room.faces.items():
         where = f"/survey/rooms/{room.id}/faces/{key}/spans"
         said = [(span_key, span) for span_key, span in sorted(face.spans.items()) if span.beyond is not None]
-        for (one_key, one), (other_key, other) in combinations(said, 2):
+        for (_, one), (other_key, other) in combinations(said, 2):
             if one.beyond != other.beyond and _shared_m(one, other) > OVERLAP_M:
                 findings.add(
                     "doubt", "plan", f"{where}/{other_key}",

@@ -417,6 +417,7 @@ class MeasureEntry(Entry):
     thickness_m: list[Positive] = []
     put: list[Key] = []
     tighter: Share | None = None
+    recover: Share | None = None
     least_gain: Share = 0.1
     disturbance: Annotated[int, Field(ge=0, le=3)]
     fixed_minor: NotNegative

@@ -20,6 +20,7 @@ from cinder.model.base import (
     Evidence,
     Id,
     LibraryKey,
+    Minor,
     Note,
     NotNegative,
     OutdoorCelsius,
@@ -73,7 +74,7 @@ class Bill(Part):
     hot_water: bool = True
     """Whether it also made the hot water."""
     cooking_kwh: NotNegative | None = None
-    cost_minor: NotNegative | None = None
+    cost_minor: Minor | None = None
     known: Evidence = {}
 
 

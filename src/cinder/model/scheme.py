@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from cinder.model.base import (
     Id,
     LibraryKey,
+    Minor,
     Note,
     NotNegative,
     OutdoorCelsius,
@@ -35,7 +36,7 @@ class Measure(Part):
     part: Id | None = None
     recovery: Share | None = None
     flow_m3h: NotNegative | None = None
-    cost_minor: NotNegative | None = None
+    cost_minor: Minor | None = None
     disturbance: Annotated[int, Field(ge=0, le=3)] | None = None
     pos: Position = 0
     room: Id | None = None

@@ -1,0 +1,424 @@
+"""Ways to lose less: options by rule, each tried through the whole chain; several together; adopted as one change."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from cinder.design.chain import design
+from cinder.design.fabric import Transmittances
+from cinder.design.findings import Findings
+from cinder.design.house import HouseView, view
+from cinder.design.losses import LossArrays, assemble
+from cinder.design.money import price_minor_per_kwh
+from cinder.design.result import Design
+from cinder.design.result_losses import Effects, Measures, Option, Tried
+from cinder.design.working_parts import num
+from cinder.errors import NotFound
+from cinder.library import ConstructionEntry, LayerEntry, MeasureEntry, entry_sha256, layer_of, load
+from cinder.model import Frozen, Job, Measure
+
+MASONRY = (
+    "brick",
+    "block",
+    "stone",
+    "granite",
+    "limestone",
+    "concrete",
+    "no-fines",
+    "sand-lime",
+    "clay-block",
+    "aerated",
+)
+CLADDING = ("softwood", "hardwood", "tiles", "slate", "steel", "plywood")
+INSULATION_LAMBDA = 0.06
+WORTH_INSIDE_U = 0.6
+LEAST_CAVITY_M, GREATEST_CAVITY_M = 0.04, 0.13
+LEAST_AREA_M2 = 0.5
+MM = 1000
+KEY_LENGTH = 64
+Design1 = Callable[[Job], Design]
+
+
+@dataclass(slots=True)
+class Use:
+    """A construction as found and as it is now under the scheme, and where it loses heat."""
+
+    root: str
+    now: ConstructionEntry
+    area_m2: float
+    over_space: bool
+    by_measures: tuple[str, ...]
+
+
+@dataclass(slots=True)
+class Found:
+    """An option with the model parts that make it: constructions to take into the job, measures of the scheme."""
+
+    option: Option
+    constructions: dict[str, ConstructionEntry]
+    measures: list[Measure]
+
+
+def uses(house: HouseView, arrays: LossArrays) -> dict[str, Use]:
+    """Every construction that loses heat to outside, ground or an unheated space, by its build as found."""
+    out: dict[str, Use] = {}
+    for piece in arrays.pieces:
+        if (
+            piece.junction is not None
+            or piece.house_factor == 0
+            or piece.group == "trade"
+            or piece.construction is None
+        ):
+            continue
+        room = house.rooms[piece.room]
+        face = next(f for f in room.faces if f.key == piece.face)
+        root = face.found
+        if piece.opening is not None:
+            root = next(o.found for o in face.openings if o.id == piece.opening)
+        entry = house.u.entries[piece.construction]
+        key = root or piece.construction
+        done = tuple(m.from_table or "" for m in _applied(house, key))
+        one = out.setdefault(key, Use(key, entry, 0.0, piece.space is not None, done))
+        one.area_m2 += piece.area_m2
+        one.over_space = one.over_space or piece.space is not None
+    return out
+
+
+def _applied(house: HouseView, root: str) -> list[Measure]:
+    """The scheme's measures that changed a construction on its way."""
+    now, out = root, []
+    for _, measure in sorted(house.measures("construction"), key=lambda item: (item[1].pos, item[0])):
+        if measure.was == now and measure.construction is not None:
+            now = measure.construction
+            out.append(measure)
+    return out
+
+
+def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]) -> list[Found]:
+    """Every option that fits this house, in the order of the table."""
+    used = uses(house, arrays)
+    out: list[Found] = []
+    for entry in table.values():
+        if entry.element == "air":
+            out += _tighter(house, entry)
+            continue
+        for use in used.values():
+            if use.now.element != entry.element or entry.id in use.by_measures or use.area_m2 < LEAST_AREA_M2:
+                continue
+            for thickness in entry.thickness_m or [0.0]:
+                for becomes in _becomes(house, use, entry, thickness):
+                    found = _option(house, use, entry, thickness, becomes)
+                    if found is not None:
+                        out.append(found)
+    return out
+
+
+def _becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float) -> list[ConstructionEntry]:
+    """What the construction turns into; nothing where the measure does not fit its build."""
+    if entry.put:
+        return [load().constructions[key] for key in entry.put if key != use.now.id]
+    made = LAYERS[entry.where or "inside"](use, entry, thickness_m)
+    if made is None:
+        return []
+    suffix = f"--{entry.id}" + (f"-{round(thickness_m * MM)}" if thickness_m else "")
+    detail = f"{round(thickness_m * MM)} mm " if thickness_m else ""
+    material = load().materials[entry.add or ""].label
+    return [
+        ConstructionEntry(
+            id=_key(use.now.id, suffix),
+            label=f"{use.now.label} + {detail}{material}"[:300],
+            element=use.now.element,
+            build=use.now.build,
+            age=use.now.age,
+            floor_kind=use.now.floor_kind,
+            layers=made,
+            source=f"{use.now.source}; {entry.label.lower()}"[:300],
+        )
+    ]
+
+
+def _key(base: str, suffix: str) -> str:
+    plain = re.sub(r"[^a-z0-9_-]", "-", base.lower()).lstrip("_-") or "c"
+    return plain[: KEY_LENGTH - len(suffix)] + suffix
+
+
+def _has_insulation(layers: list[LayerEntry]) -> bool:
+    return any(one.lambda_w_mk is not None and one.lambda_w_mk < INSULATION_LAMBDA for one in layers)
+
+
+def _is(layer: LayerEntry, materials: tuple[str, ...]) -> bool:
+    name = layer.material or layer.label.lower()
+    return any(material in name for material in materials)
+
+
+def _added(entry: MeasureEntry, thickness_m: float) -> LayerEntry:
+    return layer_of(f"{entry.add} {round(thickness_m * MM)}", load().materials)
+
+
+def _finish(entry: MeasureEntry) -> list[LayerEntry]:
+    return [layer_of(text, load().materials) for text in entry.finish]
+
+
+def _in_cavity(use: Use, entry: MeasureEntry, _: float) -> list[LayerEntry] | None:
+    layers = list(use.now.layers)
+    for n, one in enumerate(layers):
+        fits = one.air == "still" and LEAST_CAVITY_M <= (one.thickness_m or 0.0) <= GREATEST_CAVITY_M
+        between = 0 < n < len(layers) - 1 and _is(layers[n - 1], MASONRY) and _is(layers[n + 1], MASONRY)
+        if fits and between and not one.bridge_share:
+            layers[n] = _added(entry, one.thickness_m or 0.0)
+            return layers
+    return None
+
+
+def _outside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    layers = list(use.now.layers)
+    clad = use.now.element == "wall" and bool(layers) and _is(layers[-1], CLADDING)
+    if not layers or clad or any(one.air == "open" for one in layers):
+        return None
+    return [*layers, _added(entry, thickness_m), *_finish(entry)]
+
+
+def _inside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    u = Transmittances({use.now.id: use.now}).u(use.now.id)
+    if not use.now.layers or u < WORTH_INSIDE_U or (use.over_space and use.now.element == "roof"):
+        return None
+    return [*_finish(entry), _added(entry, thickness_m), *use.now.layers]
+
+
+def _on_top(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    return [*use.now.layers, _added(entry, thickness_m)] if use.over_space and use.now.layers else None
+
+
+def _below(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    boards = (
+        use.now.floor_kind == "suspended" and use.now.layers and use.now.layers[0].material in ("softwood", "chipboard")
+    )
+    if not boards or _has_insulation(use.now.layers):
+        return None
+    wool = layer_of(f"{entry.add} {round(thickness_m * MM)} / softwood 12%", load().materials)
+    return [*use.now.layers, wool]
+
+
+LAYERS: dict[str, Callable[[Use, MeasureEntry, float], list[LayerEntry] | None]] = {
+    "cavity": _in_cavity, "outside": _outside, "inside": _inside, "top": _on_top, "below": _below, "slope": _inside,
+}  # fmt: skip
+
+
+def _option(
+    house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float, becomes: ConstructionEntry
+) -> Found | None:
+    u = Transmittances({use.now.id: use.now, becomes.id: becomes})
+    before, after = u.u(use.now.id), u.u(becomes.id)
+    if after > before * (1 - entry.least_gain):
+        return None
+    cost = float(round(entry.fixed_minor + use.area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
+    detail = f"{round(thickness_m * MM)} mm" if thickness_m else (becomes.label if entry.put else "")
+    tail = f"{round(thickness_m * MM)}" if thickness_m else (becomes.id if entry.put else "")
+    option = Option(
+        key=":".join(part for part in (entry.id, use.root, tail) if part),
+        measure=entry.id,
+        label=entry.label,
+        detail=detail,
+        was=use.root,
+        was_label=use.now.label,
+        becomes_label=becomes.label,
+        area_m2=use.area_m2,
+        u_before_w_m2k=before,
+        u_after_w_m2k=after,
+        cost_minor=cost,
+        disturbance=entry.disturbance,
+        note=entry.note,
+        cautions=list(entry.caution),
+        adopted=False,
+    )
+    measure = Measure(
+        kind="construction", label=f"{entry.label}{', ' + detail if detail else ''}"[:200], from_table=entry.id,
+        was=use.now.id, construction=becomes.id, cost_minor=cost, disturbance=entry.disturbance,
+    )  # fmt: skip
+    return Found(option, {becomes.id: becomes}, [measure])
+
+
+def _tighter(house: HouseView, entry: MeasureEntry) -> list[Found]:
+    if any(m.from_table == entry.id for _, m in house.measures("tightness")):
+        return []
+    n50 = round(house.n50_per_h * (entry.tighter or 1.0), 2)
+    label = f"n50 {house.n50_per_h:.1f} → {n50:.1f} per hour"
+    if entry.recover:
+        label += f", {entry.recover:.0%} of the heat of the air recovered"
+    option = Option(
+        key=entry.id, measure=entry.id, label=entry.label, detail=label, was=None, was_label="the whole house",
+        becomes_label=label, area_m2=None, u_before_w_m2k=None, u_after_w_m2k=None, cost_minor=entry.fixed_minor,
+        disturbance=entry.disturbance, note=entry.note, cautions=list(entry.caution), adopted=False,
+    )  # fmt: skip
+    made = [
+        Measure(
+            kind="tightness", label=entry.label, from_table=entry.id, n50_per_h=n50, cost_minor=entry.fixed_minor,
+            disturbance=entry.disturbance,
+        )
+    ]  # fmt: skip
+    if entry.recover:
+        made.append(Measure(kind="ventilation", label=entry.label, from_table=entry.id, recovery=entry.recover))
+    return [Found(option, {}, made)]
+
+
+def _measure_id(found: Found, n: int) -> str:
+    return re.sub(r"[^A-Za-z0-9_-]", "-", f"{found.option.key}{'-' + str(n) if n else ''}")[-KEY_LENGTH:]
+
+
+def applied(job: Job, found: Found, edition: str) -> Job:
+    """The job with an option in its active scheme; the given job is not touched."""
+    scheme = job.schemes[job.active_scheme or ""]
+    measures = dict(scheme.measures)
+    pos = max([m.pos for m in measures.values()], default=-1.0) + 1
+    for n, measure in enumerate(found.measures):
+        measures[_measure_id(found, n)] = measure.model_copy(update={"pos": pos + n})
+    constructions = dict(job.library.constructions)
+    for key, entry in found.constructions.items():
+        if key not in constructions:
+            constructions[key] = Frozen[ConstructionEntry](
+                origin="job", edition=edition, sha256=entry_sha256(entry), data=entry
+            )
+    return job.model_copy(
+        update={
+            "library": job.library.model_copy(update={"constructions": constructions}),
+            "schemes": {**job.schemes, job.active_scheme or "": scheme.model_copy(update={"measures": measures})},
+        }
+    )
+
+
+def _found(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
+    house = view(job, Findings())
+    return options(house, assemble(house, Findings()), table)
+
+
+def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[Found]]:
+    """The job with several options, one after the other; each is looked for on what the ones before left.
+
+    Raises `NotFound` for an option that does not exist, or that another chosen one has made impossible.
+    """
+    out, taken = job, []
+    for key in keys:
+        known = {found.option.key: found for found in _found(out, table)}
+        if key not in known:
+            raise NotFound(f"The measure {key!r} does not fit this house, or not beside the others chosen.")
+        out = applied(out, known[key], edition)
+        taken.append(known[key])
+    return out, taken
+
+
+def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> list[dict[str, Any]]:
+    """The one change that adopts these options: constructions into the job, measures into its active scheme."""
+    after, _ = combined(job, keys, table, edition)
+    scheme = job.active_scheme or ""
+    out: list[dict[str, Any]] = []
+    for key, frozen in after.library.constructions.items():
+        if key not in job.library.constructions:
+            value = frozen.model_dump(mode="json")
+            out.append({"op": "add", "path": f"/library/constructions/{key}", "value": value})
+    for key, measure in after.schemes[scheme].measures.items():
+        if key not in job.schemes[scheme].measures:
+            value = measure.model_dump(mode="json", exclude_none=True)
+            out.append({"op": "add", "path": f"/schemes/{scheme}/measures/{key}", "value": value})
+    return out
+
+
+def effects(job: Job, before: Design, after: Design, cost_minor: float) -> Effects:
+    """What a change did: kilowatts, flow temperature, season, bill."""
+    price = price_minor_per_kwh(job)
+    one, two = before.season, after.season
+
+    def less(a: float | None, b: float | None) -> float | None:
+        return a - b if a is not None and b is not None else None
+
+    electricity = less(one.electricity_kwh, two.electricity_kwh)
+    bill = electricity * price if electricity is not None else None
+    return Effects(
+        loss_w=(before.house.loss_w or 0.0) - (after.house.loss_w or 0.0),
+        flow_c=less(before.waterline.needed_flow_c, after.waterline.needed_flow_c),
+        cover=less(_chosen_cover(before), _chosen_cover(after)),
+        season=less(one.performance, two.performance),
+        electricity_kwh=electricity,
+        heat_kwh=less(one.heat_kwh, two.heat_kwh),
+        bill_minor=bill,
+        cost_minor=cost_minor,
+        payback_years=cost_minor / bill if bill is not None and bill > 0 else None,
+    )
+
+
+def _chosen_cover(result: Design) -> float | None:
+    return next((row.cover for row in result.machine.rows if row.chosen), None)
+
+
+def _needed_water(job: Job) -> Job:
+    """The job with the water left to follow the rooms, so that a measure's whole effect on the season shows."""
+    key = job.active_scheme or ""
+    scheme = job.schemes[key]
+    control = scheme.control.model_copy(
+        update=dict.fromkeys(("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c"))
+    )
+    free = scheme.model_copy(update={"flow_c": None, "control": control})
+    return job.model_copy(update={"schemes": {**job.schemes, key: free}})
+
+
+def solve(
+    job: Job,
+    *,
+    table: dict[str, MeasureEntry] | None = None,
+    chosen: list[str] | None = None,
+    edition: str = "job",
+    judge: Design1 = design,
+) -> Measures:
+    """Every option alone on the active scheme, and the chosen ones together.
+
+    Effects are reckoned with the water following what the rooms need, before and after: else a fixed flow temperature
+    would hide half of the gain. Raises `NotFound` for an unknown chosen option.
+    """
+    rows = table if table is not None else load().measures
+    price = price_minor_per_kwh(job)
+    if job.active_scheme is None or not job.survey.rooms:
+        lacks = "There is no scheme to try measures in." if job.survey.rooms else "No room is recorded yet."
+        return Measures(base_loss_w=None, base_flow_c=None, base_season=None, base_bill_minor=None,
+                        price_minor_per_kwh=price, tried=[], together=None, sentence=lacks)  # fmt: skip
+    free = _needed_water(job)
+    base = judge(free)
+    tried = [
+        Tried(
+            option=found.option,
+            effect=effects(job, base, judge(applied(free, found, edition)), found.option.cost_minor),
+        )
+        for found in _found(free, rows)
+    ]
+    tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.electricity_kwh or 0.0) > 1.0]
+    together = None
+    if chosen:
+        after, taken = combined(free, chosen, rows, edition)
+        together = effects(job, base, judge(after), sum(found.option.cost_minor for found in taken))
+    drawn = base.season.electricity_kwh
+    return Measures(
+        base_loss_w=base.house.loss_w,
+        base_flow_c=base.waterline.needed_flow_c,
+        base_season=base.season.performance,
+        base_bill_minor=drawn * price if drawn is not None else None,
+        price_minor_per_kwh=price,
+        tried=tried,
+        together=together,
+        sentence=_sentence(tried, base),
+    )
+
+
+def _sentence(tried: list[Tried], base: Design) -> str:
+    if not tried:
+        return "No measure of the table fits this house any more."
+    best = max(tried, key=lambda one: one.effect.loss_w)
+    said = f"**{best.option.label}** takes most off: **{best.effect.loss_w / 1000:.1f} kW** of {num((base.house.loss_w or 0) / 1000, 1)}"
+    if best.effect.flow_c is not None and best.effect.flow_c > 0.05:
+        said += f", and {best.effect.flow_c:.1f} K off the water"
+    paying = [one for one in tried if one.effect.payback_years is not None]
+    if paying:
+        first = min(paying, key=lambda one: one.effect.payback_years or 1e9)
+        said += f". **{first.option.label}{', ' + first.option.detail if first.option.detail else ''}** pays back first, in "
+        said += f"{first.effect.payback_years:.0f} years on these prices"
+    return said + "."
