@@ -1,4 +1,4 @@
-"""The command line: `cinder design | schema | convert | serve`."""
+"""The command line: `cinder design | schema | convert | serve | worker`."""
 
 from __future__ import annotations
 
@@ -65,6 +65,16 @@ def serve_command(
     from cinder.web.serve import serve
 
     serve(port=port, database=database, pages=pages, tls=tls)
+
+
+@app.command("worker")
+def worker_command(
+    database: Annotated[str | None, typer.Option(envvar="CINDER_DATABASE", help="PostgreSQL address.")] = None,
+) -> None:
+    """Write what is asked for in the background (reports as PDF). Ends with Ctrl+C."""
+    from cinder.web.worker import work
+
+    work(database=database)
 
 
 def _cell(value: float | None, digits: int) -> str:

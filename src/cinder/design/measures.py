@@ -40,6 +40,8 @@ LEAST_AREA_M2 = 0.5
 MM = 1000
 KEY_LENGTH = 64
 Design1 = Callable[[Job], Design]
+OWN = "job"
+"""Edition of a construction that was made in the job."""
 
 
 @dataclass(slots=True)
@@ -309,8 +311,10 @@ def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition:
     return out, taken
 
 
-def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> list[dict[str, Any]]:
+def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str = OWN) -> list[dict[str, Any]]:
     """The one change that adopts these options: constructions into the job, measures into its active scheme."""
+    if job.active_scheme is None:
+        raise NotFound("There is no scheme to take measures into.")
     after, _ = combined(job, keys, table, edition)
     scheme = job.active_scheme or ""
     out: list[dict[str, Any]] = []
@@ -364,17 +368,12 @@ def _needed_water(job: Job) -> Job:
 
 
 def solve(
-    job: Job,
-    *,
-    table: dict[str, MeasureEntry] | None = None,
-    chosen: list[str] | None = None,
-    edition: str = "job",
-    judge: Design1 = design,
+    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 = design
 ) -> Measures:
-    """Every option alone on the active scheme, and the chosen ones together.
+    """Every option alone on the active scheme.
 
     Effects are reckoned with the water following what the rooms need, before and after: else a fixed flow temperature
-    would hide half of the gain. Raises `NotFound` for an unknown chosen option.
+    would hide half of the gain.
     """
     rows = table if table is not None else load().measures
     price = price_minor_per_kwh(job)
@@ -392,10 +391,6 @@ def solve(
         for found in _found(free, rows)
     ]
     tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.electricity_kwh or 0.0) > 1.0]
-    together = None
-    if chosen:
-        after, taken = combined(free, chosen, rows, edition)
-        together = effects(job, base, judge(after), sum(found.option.cost_minor for found in taken))
     drawn = base.season.electricity_kwh
     return Measures(
         base_loss_w=base.house.loss_w,
@@ -404,9 +399,20 @@ def solve(
         base_bill_minor=drawn * price if drawn is not None else None,
         price_minor_per_kwh=price,
         tried=tried,
-        together=together,
+        together=None,
         sentence=_sentence(tried, base),
     )
+
+
+def together(
+    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 = design
+) -> Effects:
+    """What the chosen options do all at once, the water following the rooms. Raises `NotFound` for an unknown one."""
+    if job.active_scheme is None:
+        raise NotFound("There is no scheme to try measures in.")
+    free = _needed_water(job)
+    after, taken = combined(free, chosen, table, edition)
+    return effects(job, judge(free), judge(after), sum(found.option.cost_minor for found in taken))
 
 
 def _sentence(tried: list[Tried], base: Design) -> str:

@@ -1,7 +1,8 @@
-"""A job with its photos in one zip: `job.json` and `photos/<sha256>.jpg`."""
+"""A job with its photos and its weather in one zip: `job.json`, `photos/<sha256>.jpg`, `years/<sha256>.csv`."""
 
 from __future__ import annotations
 
+import hashlib
 import io
 import re
 import zipfile
@@ -10,10 +11,13 @@ from typing import Any
 
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.exchange import job_file, strict_json
+from cinder.library import shipped_year
 
 MAX_BYTES = 400 * 1024 * 1024
 MAX_PHOTO = 25 * 1024 * 1024
+MAX_YEAR = 4 * 1024 * 1024
 _PHOTO = re.compile(r"photos/([0-9a-f]{64})\.jpg")
+_YEAR = re.compile(r"years/([0-9a-f]{64})\.csv")
 
 
 def photos_of(document: dict[str, Any]) -> list[str]:
@@ -21,18 +25,31 @@ def photos_of(document: dict[str, Any]) -> list[str]:
     return sorted({photo["sha256"] for photo in document.get("survey", {}).get("photos", {}).values()})
 
 
-def write(document: dict[str, Any], picture: Callable[[str], bytes]) -> bytes:
-    """The zip; `picture` gives the JPEG of a fingerprint."""
+def years_of(document: dict[str, Any]) -> list[str]:
+    """Fingerprints of the hourly years its climates carry, without those every installation ships."""
+    climates = document.get("library", {}).get("climates", {}).values()
+    carried = {frozen["data"].get("year_sha256") for frozen in climates}
+    return sorted(sha256 for sha256 in carried if sha256 and shipped_year(sha256) is None)
+
+
+def write(
+    document: dict[str, Any], picture: Callable[[str], bytes], year: Callable[[str], bytes | None] = lambda _: None
+) -> bytes:
+    """The zip; `picture` gives the JPEG of a fingerprint, `year` the hourly CSV (None where it is not there)."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
         packed.writestr("job.json", job_file.write(document))
         for sha256 in photos_of(document):
             packed.writestr(f"photos/{sha256}.jpg", picture(sha256), zipfile.ZIP_STORED)
+        for sha256 in years_of(document):
+            hourly = year(sha256)
+            if hourly is not None:
+                packed.writestr(f"years/{sha256}.csv", hourly)
     return out.getvalue()
 
 
-def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes]]:
-    """A job document and its photos by fingerprint.
+def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes], dict[str, bytes]]:
+    """A job document, its photos and its hourly years by fingerprint.
 
     Raises `MalformedJson` for what is no such zip, `TooLarge` before anything is unpacked, `InvalidJob` when a photo
     the job refers to is not in it.
@@ -54,6 +71,11 @@ def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes]]:
                 for name, item in names.items()
                 if (found := _PHOTO.fullmatch(name)) and item.file_size <= MAX_PHOTO
             }
+            years = {
+                found.group(1): packed.read(name)
+                for name, item in names.items()
+                if (found := _YEAR.fullmatch(name)) and item.file_size <= MAX_YEAR
+            }
     except (zipfile.BadZipFile, OSError, EOFError, RuntimeError) as error:
         raise MalformedJson(f"Not a zip we can read: {str(error)[:100]}.") from None
     missing = [sha256 for sha256 in photos_of(document) if sha256 not in photos]
@@ -62,4 +84,8 @@ def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes]]:
             f"{len(missing)} photos of the job are not in the zip.",
             problems=tuple(Problem("/survey/photos", f"photos/{sha256}.jpg is missing") for sha256 in missing[:10]),
         )
-    return document, photos
+    for sha256, hourly in years.items():
+        if hashlib.sha256(hourly).hexdigest() != sha256:
+            raise InvalidJob("An hourly year in the zip was changed on the way.",
+                             problems=(Problem(f"years/{sha256[:12]}….csv", "does not match its fingerprint"),))  # fmt: skip
+    return document, photos, years

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from html import escape
 
+from cinder.exchange.papers import pdf
 from cinder.library import load
 
 SECTIONS = {
@@ -64,9 +65,4 @@ def html(title: str) -> str:
 
 def write(title: str) -> bytes:
     """The form as PDF. Nothing is fetched while it is drawn."""
-    from weasyprint import HTML  # slow to import: only here, never on the way of an edit
-
-    def nothing(url: str) -> dict[str, object]:
-        raise ValueError(f"nothing is fetched: {url}")
-
-    return bytes(HTML(string=html(title), url_fetcher=nothing).write_pdf())
+    return pdf(html(title))

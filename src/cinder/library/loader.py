@@ -57,13 +57,18 @@ class Library:
     spreads: dict[str, SpreadEntry]
 
 
+NEGATIVE_ZERO = re.compile(rb"(?<![\w.])-0\.0(?=[,\]}])")
+"""A database keeps no sign of a zero, and neither may a fingerprint."""
+
+
 def entry_sha256(entry: Entry, *, as_stored: bool = False) -> str:
     """Fingerprint of an entry: SHA-256 of its canonical JSON (keys sorted, numbers as the model types them).
 
     `as_stored`: of the fields it was read with only, so that a copy of an older edition, which knew fewer, keeps its own.
     """
     data = entry.model_dump(mode="json", exclude_unset=as_stored)
-    return hashlib.sha256(orjson.dumps(data, option=orjson.OPT_SORT_KEYS)).hexdigest()
+    text = orjson.dumps(data, option=orjson.OPT_SORT_KEYS)
+    return hashlib.sha256(NEGATIVE_ZERO.sub(b"0.0", text)).hexdigest()
 
 
 def _read(name: str) -> dict[str, Any]:

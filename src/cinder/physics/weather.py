@@ -98,7 +98,7 @@ def bins(outdoor_c: Array) -> tuple[Array, Array]:
     >>> [column.tolist() for column in bins(np.full(8760, 5.2))]
     [[5.0], [8760.0]]
     """
-    values, counts = np.unique(np.round(_year(outdoor_c)), return_counts=True)
+    values, counts = np.unique(np.round(_year(outdoor_c)) + 0.0, return_counts=True)  # + 0.0: no negative zero
     return np.asarray(values, float), np.asarray(counts, float)
 
 

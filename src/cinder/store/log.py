@@ -85,6 +85,7 @@ class ChangeLog:
     """Jobs and their log in one database."""
 
     def __init__(self, engine: Engine) -> None:
+        self.engine = engine
         self.session = sessionmaker(engine, expire_on_commit=False)
 
     def ensure_person(self, who: Who, *, company: str, person: str) -> None:

@@ -94,3 +94,55 @@ class PhotoRow(Base):
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
     __table_args__ = (ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),)
+
+
+class CompanyEntryRow(Base):
+    """An entry a company keeps for itself beside the library: a construction, a climate, its prices of a measure."""
+
+    __tablename__ = "company_entries"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    kind: Mapped[str] = mapped_column(String(32), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    person_id: Mapped[str] = mapped_column(String(64))
+    edition: Mapped[int]
+    data: Mapped[dict[str, Any]]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),)
+
+
+class BlobRow(Base):
+    """Something bulky (an hourly year), under its fingerprint."""
+
+    __tablename__ = "blobs"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    media: Mapped[str] = mapped_column(Text)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class PaperRow(Base):
+    """A document written in the background from a job at a version: how far it is, and at last the file."""
+
+    __tablename__ = "papers"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64))
+    person_id: Mapped[str] = mapped_column(String(64))
+    kind: Mapped[str] = mapped_column(String(32))
+    version: Mapped[int] = mapped_column(BigInteger)
+    state: Mapped[str] = mapped_column(String(16))
+    progress: Mapped[int]
+    step: Mapped[str] = mapped_column(Text)
+    engine: Mapped[str] = mapped_column(Text)
+    data: Mapped[bytes | None] = mapped_column(LargeBinary)
+    sha256: Mapped[str | None] = mapped_column(String(64))
+    seconds: Mapped[float | None]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (
+        ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),
+        ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),
+        Index("papers_of_job", "company_id", "job_id", "at"),
+    )

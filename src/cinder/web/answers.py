@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
+from cinder.design.result_losses import BillCheck, Measures, Section, Year
 from cinder.design.result_survey import Doubts, Leaving
 from cinder.library import (
     CautionEntry,
@@ -16,6 +17,8 @@ from cinder.library import (
     EmitterTypeEntry,
     ItemEntry,
     MachineEntry,
+    MaterialEntry,
+    MeasureEntry,
     PipeFamilyEntry,
     QuestionEntry,
     TablesEntry,
@@ -142,6 +145,8 @@ class LibraryOut(BaseModel):
     machines: dict[str, MachineEntry]
     climates: dict[str, ClimateEntry]
     tables: dict[str, TablesEntry]
+    materials: dict[str, MaterialEntry]
+    measures: dict[str, MeasureEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     walk_round: dict[str, ItemEntry]
@@ -179,3 +184,95 @@ class TakenIn(BaseModel):
     operations: list[OperationOut]
     rooms: int
     emitters: int
+
+
+class OperationsOut(BaseModel):
+    """What something would do to the job: one change, to be sent as any other."""
+
+    operations: list[OperationOut]
+
+
+class CompanyEntry(BaseModel):
+    """Something the company keeps for itself; `entry` is a construction, a climate or a measure."""
+
+    id: str
+    edition: int
+    sha256: str
+    u_w_m2k: float | None
+    entry: ConstructionEntry | ClimateEntry | MeasureEntry
+
+
+class CompanyEntries(BaseModel):
+    entries: list[CompanyEntry]
+
+
+class WeatherOut(BaseModel):
+    """A weather file as it was read: its climate, and what had to be mended."""
+
+    id: str
+    edition: int
+    sha256: str
+    entry: ClimateEntry
+    notes: list[str]
+
+
+class SectionIn(In):
+    entry: dict[str, Any]
+    inside_c: Annotated[float, Field(ge=-30, le=60)] = 20.0
+    outside_c: Annotated[float, Field(ge=-60, le=60)] = 0.0
+
+
+class SectionOut(BaseModel):
+    section: Section
+    entry: ConstructionEntry
+    sha256: str
+
+
+class SectionsOut(BaseModel):
+    version: int
+    sections: dict[str, Section]
+
+
+class YearOut(BaseModel):
+    version: int
+    year: Year
+
+
+class BillsOut(BaseModel):
+    version: int
+    bills: BillCheck
+
+
+class ChosenIn(In):
+    """Keys of options, in the order they are taken."""
+
+    chosen: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=40)] = []
+
+
+class MeasuresOut(BaseModel):
+    version: int
+    measures: Measures
+
+
+class PaperIn(In):
+    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
+    kind: Literal["heat-loss"] = "heat-loss"
+
+
+class PaperOut(BaseModel):
+    """A document and how far it is."""
+
+    id: str
+    job: str
+    kind: str
+    version: int
+    state: Literal["waiting", "working", "ready", "failed"]
+    progress: int
+    step: str
+    seconds: float | None
+    at: datetime
+
+
+class PapersOut(BaseModel):
+    papers: list[PaperOut]
+    writer: bool

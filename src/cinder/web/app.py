@@ -23,15 +23,19 @@ from cinder.exchange import job_file
 from cinder.exchange.starter import start_job
 from cinder.library import EDITION, entry_sha256, load
 from cinder.model import SCHEMA, parse
+from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
 from cinder.store.log import Applied, Change, ChangeLog, Who
+from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
+from cinder.store.queue import Orders
 from cinder.web import answers
 from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON, Asker
 from cinder.web.desk import DesignDesk, json_response
 from cinder.web.events import News
 from cinder.web.files import install_files
 from cinder.web.gate import PAIR_COOKIE, Gate
+from cinder.web.losses import install_losses
 from cinder.web.problems import ErrorOut, install
 
 PING_S = 20
@@ -64,6 +68,8 @@ def library_answer() -> dict[str, Any]:
     body["cautions"] = {key: entry.model_dump(mode="json") for key, entry in library.cautions.items()}
     body["enquiry"] = {key: q.model_dump(mode="json", by_alias=True) for key, q in library.enquiry.items()}
     body["walk_round"] = {key: item.model_dump(mode="json") for key, item in library.walk_round.items()}
+    body["materials"] = {key: entry.model_dump(mode="json") for key, entry in library.materials.items()}
+    body["measures"] = {key: entry.model_dump(mode="json") for key, entry in library.measures.items()}
     body["sha256"] = {
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
     }
@@ -75,7 +81,9 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     """The application over a database; migrations run as it starts. `tablet`: the local network may reach it."""
     connection = engine(database)
     log = ChangeLog(connection)
-    desk = DesignDesk(log)
+    company = CompanyShelf(connection)
+    desk = DesignDesk(log, company)
+    orders = Orders(database)
     news = News(database)
 
     @asynccontextmanager
@@ -85,6 +93,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
         news.start()
         yield
         news.stop()
+        orders.close()
         connection.dispose()
 
     app = FastAPI(
@@ -97,7 +106,8 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     _jobs(app, log, desk)
     _edits(app, log, desk)
     _reading(app, log, desk, news)
-    install_files(app, log, desk, PhotoShelf(connection))
+    install_files(app, log, desk, PhotoShelf(connection), company)
+    install_losses(app, log, desk, company, PaperShelf(connection), orders)
     if tablet is not None:
         _pairing(app, tablet)
     if pages is not None and pages.is_dir():

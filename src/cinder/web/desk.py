@@ -4,64 +4,98 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from collections.abc import Callable, Hashable
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, TypeVar
 
 import orjson
 from starlette.responses import Response
 
-from cinder.design import Design, Effect, design, doubts, effect
+from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, year
+from cinder.design.climate import height_shift_k
+from cinder.design.result_losses import BillCheck, Measures, Year
 from cinder.design.result_survey import Doubts
+from cinder.library import HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
+from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
 from cinder.web.asking import DEMO, DEMO_PERSON
 
-KEPT = 64
+KEPT = 256
+T = TypeVar("T")
 
 
 class DesignDesk:
-    """Remembers the last designs by (company, job, version); a design is pure, so this changes no answer."""
+    """Remembers the last answers by (company, job, version); each is pure, so this changes none of them."""
 
-    def __init__(self, log: ChangeLog) -> None:
+    def __init__(self, log: ChangeLog, company: CompanyShelf) -> None:
         self.log = log
-        self._kept: OrderedDict[tuple[str, str, int], Design] = OrderedDict()
-        self._doubts: OrderedDict[tuple[str, str, int], Doubts] = OrderedDict()
+        self.company = company
+        self._kept: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = threading.Lock()
 
-    def design(self, who: Who, job: Job, version: int) -> Design:
-        key = (who.company_id, job.id, version)
+    def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
         with self._lock:
-            known = self._kept.get(key)
-            if known is not None:
+            if key in self._kept:
                 self._kept.move_to_end(key)
+                known: T = self._kept[key]
                 return known
-        made = design(job)
+        made = make()
         with self._lock:
             self._kept[key] = made
             while len(self._kept) > KEPT:
                 self._kept.popitem(last=False)
         return made
 
+    def design(self, who: Who, job: Job, version: int) -> Design:
+        return self._remembered(("design", who.company_id, job.id, version), lambda: design(job))
+
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
-        key = (who.company_id, job.id, version)
-        with self._lock:
-            known = self._doubts.get(key)
-        if known is None:
-            known = doubts.solve(job)
-            with self._lock:
-                self._doubts[key] = known
-                while len(self._doubts) > KEPT:
-                    self._doubts.popitem(last=False)
-        return known
+        return self._remembered(("doubts", who.company_id, job.id, version), lambda: doubts.solve(job))
+
+    def weather(self, who: Who, job: Job) -> tuple[HourlyYear | None, float]:
+        """The hourly year of the job's climate, and what the height correction takes off it, K."""
+        frozen = job.library.climates.get(job.climate.entry or "")
+        climate = frozen.data if frozen else None
+        kept = self._remembered(
+            ("weather", who.company_id, climate.year_sha256 if climate else None),
+            lambda: self.company.year(who, climate.year_sha256 if climate else None),
+        )
+        return kept, height_shift_k(job, climate)
+
+    def year(self, who: Who, job: Job, version: int) -> Year:
+        """The house through the year."""
+
+        def make() -> Year:
+            weather, shift = self.weather(who, job)
+            return year.solve(job, self.design(who, job, version), weather, shift_k=shift)
+
+        return self._remembered(("year", who.company_id, job.id, version), make)
+
+    def bills(self, who: Who, job: Job, version: int) -> BillCheck:
+        """The calculated loss against the bills."""
+
+        def make() -> BillCheck:
+            weather, shift = self.weather(who, job)
+            return bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift)
+
+        return self._remembered(("bills", who.company_id, job.id, version), make)
+
+    def measures(self, who: Who, job: Job, version: int) -> Measures:
+        """Every measure of the company's table alone on the scheme shown."""
+        table = self.company.measures(who, load().measures)
+        prices = tuple(entry_sha256(entry) for entry in table.values())
+        key = ("measures", who.company_id, job.id, version, prices)
+        return self._remembered(key, lambda: measures.solve(job, table=table))
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""
         if applied.before_version < 1 or applied.before_version == applied.version:
             return None
-        key = (who.company_id, applied.job.id, applied.before_version)
+        key = ("design", who.company_id, applied.job.id, applied.before_version)
         with self._lock:
-            before = self._kept.get(key)
+            before: Design | None = self._kept.get(key)
         if before is None:
             old = parse(self.log.document_at(who, applied.job.id, applied.before_version))
             before = self.design(who, old, applied.before_version)

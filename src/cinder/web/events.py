@@ -1,4 +1,4 @@
-"""News of changed jobs: PostgreSQL NOTIFY in, server-sent events out. Works across processes."""
+"""News of changed jobs and of papers being written: PostgreSQL NOTIFY in, server-sent events out. Works across processes."""
 
 from __future__ import annotations
 
@@ -57,6 +57,8 @@ class News:
         listeners.add(queue)
         try:
             while True:
-                yield {"event": "version", "data": (await queue.get()).decode()}
+                payload = await queue.get()
+                kind = "paper" if "paper" in orjson.loads(payload) else "version"
+                yield {"event": kind, "data": payload.decode()}
         finally:
             listeners.discard(queue)

@@ -1,4 +1,4 @@
-"""Files in and out: photos, survey sheets, plans, the printed form, a job with its photos."""
+"""Files in and out: photos, survey sheets, plans, the printed form, a job with its photos and weather."""
 
 from __future__ import annotations
 
@@ -13,6 +13,8 @@ from starlette.responses import Response
 from cinder.errors import InvalidJob, NotFound, Problem, Refused
 from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.library import load
+from cinder.library.years import read as read_year
+from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.log import ChangeLog, Who
 from cinder.store.photos import PhotoShelf, Size
 from cinder.web import answers
@@ -32,16 +34,17 @@ BLANK_ROWS = 60
 IMMUTABLE = "private, max-age=31536000, immutable"
 
 
-def _attached(data: bytes, name: str, kind: str) -> Response:
+def attached(data: bytes, name: str, kind: str) -> Response:
+    """A file to be kept, never run by the browser."""
     headers = {"content-disposition": f'attachment; filename="{name}"', "content-security-policy": "sandbox"}
     return Response(data, media_type=kind, headers=headers)
 
 
-def install_files(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf) -> None:
+def install_files(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf) -> None:
     _photos(app, shelf)
     _papers(app, log)
     _taken(app, log)
-    _bundles(app, log, desk, shelf)
+    _bundles(app, log, desk, shelf, company)
 
 
 def _photos(app: FastAPI, shelf: PhotoShelf) -> None:
@@ -76,12 +79,12 @@ def _papers(app: FastAPI, log: ChangeLog) -> None:
             "csv": lambda: sheet.to_csv(job), "xlsx": lambda: sheet.to_xlsx(job), "dxf": lambda: plan_dxf.write(job),
             "svg": lambda: plan_svg.write(job), "pdf": lambda: form_pdf.write(job.title),
         }  # fmt: skip
-        return _attached(make[form](), f"{job_id}.survey.{form}", KINDS[form])
+        return attached(make[form](), f"{job_id}.survey.{form}", KINDS[form])
 
     @app.get("/api/survey-sheet.xlsx")
     def blank_sheet(who: Asker) -> Response:
         """An empty survey sheet, to print or to fill."""
-        return _attached(sheet.to_xlsx(None, blank_rows=BLANK_ROWS), "survey-sheet.xlsx", XLSX)
+        return attached(sheet.to_xlsx(None, blank_rows=BLANK_ROWS), "survey-sheet.xlsx", XLSX)
 
 
 def _taken(app: FastAPI, log: ChangeLog) -> None:
@@ -112,28 +115,35 @@ def _taken(app: FastAPI, log: ChangeLog) -> None:
         return answer(await run_in_threadpool(lambda: plan_dxf.changes(job, data, by=DEMO_PERSON, at=now)))
 
 
-def _bundles(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf) -> None:
+def _bundles(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf) -> None:
     @app.get("/api/jobs/{job_id}/bundle")
     def give_bundle(who: Asker, job_id: str) -> Response:
         """The job with its photos, as a zip."""
         document = log.current(who, job_id).document
         try:
-            data = bundle.write(document, lambda sha256: shelf.get(who, sha256, "full"))
+            data = bundle.write(
+                document, lambda sha256: shelf.get(who, sha256, "full"), lambda sha256: company.blob(who, sha256)
+            )
         except NotFound:
             raise NotFound("A photo of this job is not on this machine; take the job alone instead.") from None
-        return _attached(data, f"{job_id}.job.zip", "application/zip")
+        return attached(data, f"{job_id}.job.zip", "application/zip")
 
     @app.post("/api/jobs/bundle", status_code=201, responses={201: {"model": answers.Answer}})
     async def take_bundle(who: Asker, request: Request, later: BackgroundTasks) -> Response:
         """Take in a job with its photos (the body is the zip)."""
         data = await request.body()
-        return await run_in_threadpool(_open_bundle, log, desk, shelf, who, data, later)
+        return await run_in_threadpool(_open_bundle, log, desk, shelf, company, who, data, later)
 
 
 def _open_bundle(
-    log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, who: Who, data: bytes, later: BackgroundTasks
-) -> Response:
-    document, photos = bundle.read(data)
+    log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, who: Who, data: bytes,
+    later: BackgroundTasks,
+) -> Response:  # fmt: skip
+    document, photos, years = bundle.read(data)
+    for sha256 in bundle.years_of(document):
+        if sha256 in years:
+            read_year(years[sha256])
+            company.keep_blob(who, sha256, years[sha256], YEAR)
     for sha256 in bundle.photos_of(document):
         if not shelf.has(who, sha256):
             made = pictures.prepare(photos[sha256])

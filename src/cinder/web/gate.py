@@ -34,6 +34,7 @@ FILES = (
     ("PUT", re.compile(r"/api/photos/[0-9a-f]{64}"), ("image/*", "application/octet-stream"), MAX_PICTURE),
     ("POST", re.compile(r"/api/jobs/bundle"), ("application/zip",), MAX_BUNDLE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/sheet"), SHEETS, MAX_FILE),
+    ("POST", re.compile(r"/api/weather"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
 )
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")

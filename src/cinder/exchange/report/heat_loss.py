@@ -1,0 +1,171 @@
+"""Heat-loss report: one template, two forms. Text from users is escaped; only packaged files are ever fetched."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from markupsafe import Markup, escape
+
+from cinder import ENGINE_VERSION
+from cinder.design import Design
+from cinder.design.cautions import by_step
+from cinder.design.climate import RULES
+from cinder.design.fabric import metal_bridged
+from cinder.design.result import RoomResult
+from cinder.design.result_losses import BillCheck, Section, Year
+from cinder.design.result_survey import Doubts
+from cinder.design.section import section
+from cinder.design.working_parts import num
+from cinder.exchange.papers import FONTS, PACKAGED
+from cinder.model import Job
+
+STEPS = ("rooms", "losses", "air", "measures")
+INSIDE_C = 20.0
+PARTS = (("fabric_w", "fabric"), ("ground_w", "ground"), ("bridges_w", "bridges"), ("air_w", "air"))
+
+
+@dataclass(frozen=True)
+class Material:
+    """Everything a report is made of; nothing is reckoned anew while it is written."""
+
+    job: Job
+    design: Design
+    doubts: Doubts
+    year: Year
+    bill: BillCheck
+    version: int
+    written_at: datetime
+    company: str
+
+
+@lru_cache(maxsize=1)
+def _environment() -> Environment:
+    made = Environment(
+        loader=PackageLoader("cinder.exchange.report", ""), autoescape=select_autoescape(default=True),
+        undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
+    )  # fmt: skip
+    made.filters["n"] = num
+    made.filters["said"] = said
+    made.filters["css"] = css_text
+    made.filters["kw"] = lambda watts: num(watts / 1000, 2) if watts is not None else "–"
+    return made
+
+
+def css_text(text: str) -> Markup:
+    """Text for a string inside a style sheet: everything but plain letters as CSS escapes, which HTML leaves alone."""
+    return Markup("".join(c if (c.isalnum() and c.isascii()) or c == " " else f"\\{ord(c):x} " for c in text))
+
+
+def said(text: str) -> Markup:
+    """A sentence of ours with its **stress**; whatever a user wrote into it is escaped first."""
+    return Markup(re.sub(r"\*\*(.+?)\*\*", r"<b>\1</b>", str(escape(text))))
+
+
+def html(material: Material, *, for_print: bool = False) -> str:
+    """The report as one HTML page. `for_print`: fonts by their packaged address, else by the application's own."""
+    job, result = material.job, material.design
+    source = PACKAGED if for_print else "/api/report-fonts/"
+    return _environment().get_template("heat_loss.html.j2").render(
+        m=material, job=job, d=result, house=result.house, fonts={name: source + name for name in FONTS},
+        engine=ENGINE_VERSION, constructions=_constructions(material), sections=_sections(material),
+        bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, rule=_rule(job, result),
+        measures=_measures(job), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
+        rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
+        left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
+        neighbours=list(job.survey.neighbours.values()),
+    )  # fmt: skip
+
+
+def _used(material: Material) -> dict[str, float]:
+    """Area by construction over all faces and openings that lose heat, m2."""
+    used: dict[str, float] = {}
+    for leak in material.design.house.leaks:
+        if leak.construction is not None:
+            used[leak.construction] = leak.area_m2 or 0.0
+    return used
+
+
+def _constructions(material: Material) -> list[dict[str, Any]]:
+    known = {cause.key.removeprefix("construction:"): cause.how for cause in material.doubts.causes}
+    leaks = {leak.construction: leak for leak in material.design.house.leaks}
+    out = []
+    for key, area in _used(material).items():
+        entry = material.job.library.constructions[key].data
+        leak = leaks[key]
+        out.append(
+            {
+                "label": entry.label, "age": entry.age, "area": area, "u": leak.u_w_m2k, "loss": leak.loss_w,
+                "how": known.get(key, "–"), "source": entry.source, "metal": metal_bridged(entry),
+                "origin": material.job.library.constructions[key].origin,
+            }
+        )  # fmt: skip
+    return out
+
+
+def _sections(material: Material) -> list[Section]:
+    outside = material.design.house.outdoor_c
+    entries = [material.job.library.constructions[key].data for key in _used(material)]
+    return [
+        section(entry, inside_c=INSIDE_C, outside_c=outside if outside is not None else 0.0)
+        for entry in entries
+        if entry.layers
+    ]
+
+
+def _bar(room: RoomResult, result: Design) -> list[dict[str, Any]]:
+    """Shares of a room's bar, of the house's greatest room."""
+    most = max((r.room_emitter_load_w or 0.0 for r in result.rooms), default=0.0) or 1.0
+    return [{"name": name, "share": max(getattr(room, field) or 0.0, 0.0) / most * 100} for field, name in PARTS]
+
+
+def _rule(job: Job, result: Design) -> str:
+    if job.climate.design_c is not None:
+        return "entered by hand"
+    return RULES[job.climate.rule] if result.house.climate_label else ""
+
+
+def _measures(job: Job) -> list[dict[str, Any]]:
+    scheme = job.schemes.get(job.active_scheme or "")
+    rows = sorted(scheme.measures.items(), key=lambda item: item[1].pos) if scheme else []
+    entries = job.library.constructions
+    out = []
+    for _, measure in rows:
+        becomes = entries[measure.construction].data.label if measure.construction else ""
+        what = measure.label or (f"n50 {measure.n50_per_h:g} per hour" if measure.n50_per_h else measure.kind)
+        out.append({"what": what, "becomes": becomes, "cost": measure.cost_minor})
+    return out
+
+
+def _cautions() -> list[Any]:
+    found = {caution.id: caution for step in STEPS for caution in by_step().get(step, [])}
+    return list(found.values())
+
+
+def _inputs(material: Material) -> list[tuple[str, str, str]]:
+    """What the figures rest on, and how each is known."""
+    house, job = material.design.house, material.job
+    how = [known.how for room in job.survey.rooms.values() for known in [room.known.get("walk")] if known]
+    measured = sum(h == "measured" for h in how)
+    rows = [
+        ("Outside, design day", f"{num(house.outdoor_c)} °C", f"{house.climate_label}, {_rule(job, material.design)}"),
+        ("Tightness n50", f"{num(house.n50_per_h)} per hour", house.n50_why),
+        ("Envelope", f"{num(house.envelope_m2, 0)} m²", "from the walks"),
+        ("Heated floor", f"{num(house.area_m2, 1)} m²", f"{measured} of {len(job.survey.rooms)} rooms measured"),
+        ("Volume of air", f"{num(house.volume_m3, 0)} m³", "inside dimensions, room by room"),
+    ]
+    fans = job.survey.ventilation
+    if fans.kind != "natural":
+        known = fans.known.get("flow_m3h")
+        rows.append(
+            (
+                "Ventilation",
+                f"{fans.kind}, recovery {num((fans.recovery or 0) * 100, 0)} %",
+                known.how if known else "assumed",
+            )
+        )
+    return rows

@@ -1,0 +1,218 @@
+"""What belongs to losses: sections, the company's own tables, weather, the year, bills, measures, the report."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from fastapi import FastAPI, Request
+from starlette.concurrency import run_in_threadpool
+from starlette.responses import HTMLResponse, Response
+
+from cinder.design import measures
+from cinder.design.section import section
+from cinder.errors import InvalidChange, NotFound, Problem
+from cinder.exchange import papers as exchange_papers
+from cinder.exchange import weather_file
+from cinder.exchange.report import heat_loss
+from cinder.library import ConstructionEntry, Entry, entry_sha256, load
+from cinder.model import parse
+from cinder.store.company import YEAR, CompanyShelf, entry_of
+from cinder.store.log import ChangeLog, Who
+from cinder.store.papers import Paper, PaperShelf
+from cinder.store.queue import Orders, somebody_works
+from cinder.web import answers
+from cinder.web.asking import DEMO_COMPANY, Asker
+from cinder.web.desk import DesignDesk, json_response
+from cinder.web.files import IMMUTABLE, attached
+
+
+def install_losses(
+    app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, shelf: PaperShelf, orders: Orders
+) -> None:
+    _company(app, company)
+    _weather(app, log, company)
+    _slow(app, log, desk, company)
+    _papers(app, log, desk, company, shelf, orders)
+
+
+def _line(key: str, edition: int, entry: Entry) -> dict[str, Any]:
+    u_value = None
+    if isinstance(entry, ConstructionEntry):
+        u_value = section(entry, inside_c=20.0, outside_c=0.0).u_w_m2k
+    return {
+        "id": key, "edition": edition, "sha256": entry_sha256(entry), "u_w_m2k": u_value,
+        "entry": entry.model_dump(mode="json"),
+    }  # fmt: skip
+
+
+def _company(app: FastAPI, company: CompanyShelf) -> None:
+    @app.get("/api/company/{kind}", responses={200: {"model": answers.CompanyEntries}})
+    def entries(who: Asker, kind: str) -> Response:
+        """The company's own constructions, climates or prices of measures."""
+        return json_response({"entries": [_line(key, *kept) for key, kept in company.entries(who, kind).items()]})
+
+    @app.put("/api/company/{kind}/{key}", responses={200: {"model": answers.CompanyEntry}})
+    def put_entry(who: Asker, kind: str, key: str, sent: dict[str, Any]) -> Response:
+        """Keep an entry, or a new edition of it. Jobs that took an older one keep theirs."""
+        edition, entry = company.put(who, kind, key, sent)
+        return json_response(_line(key, edition, entry))
+
+    @app.delete("/api/company/{kind}/{key}", status_code=204)
+    def drop_entry(who: Asker, kind: str, key: str) -> None:
+        """Forget an entry. Jobs that use it hold a copy of their own."""
+        company.drop(who, kind, key)
+
+    @app.post("/api/section", responses={200: {"model": answers.SectionOut}})
+    def cut(who: Asker, sent: answers.SectionIn) -> Response:
+        """A construction cut through between two temperatures. Nothing is written."""
+        entry = entry_of("constructions", sent.entry)
+        if not isinstance(entry, ConstructionEntry):
+            raise NotFound("That is no construction.")
+        made = section(entry, inside_c=sent.inside_c, outside_c=sent.outside_c)
+        return json_response(
+            {"section": made.model_dump(), "entry": entry.model_dump(mode="json"), "sha256": entry_sha256(entry)}
+        )
+
+
+def _weather(app: FastAPI, log: ChangeLog, company: CompanyShelf) -> None:
+    @app.post("/api/weather", responses={200: {"model": answers.WeatherOut}})
+    async def take_weather(who: Asker, request: Request, label: str = "") -> Response:
+        """Read a weather file (the body is the file: EPW, TMY3, our CSV) and keep its year and climate for the company."""
+        data = await request.body()
+        return await run_in_threadpool(_take_weather, company, who, data, label)
+
+    @app.get("/api/jobs/{job_id}/weather.epw")
+    def give_weather(who: Asker, job_id: str) -> Response:
+        """The hourly year of the job's climate as EPW."""
+        job = log.current(who, job_id).job
+        frozen = job.library.climates.get(job.climate.entry or "")
+        year = company.year(who, frozen.data.year_sha256) if frozen else None
+        if frozen is None or year is None:
+            raise NotFound("This climate carries no hourly year.")
+        return attached(weather_file.write_epw(frozen.data, year), f"{frozen.data.id}.epw", "text/csv; charset=utf-8")
+
+
+def _take_weather(company: CompanyShelf, who: Who, data: bytes, label: str) -> Response:
+    found = weather_file.read_weather(data, label=label[:200])
+    climate = found.climate
+    company.keep_blob(who, climate.year_sha256 or "", found.year.write(), YEAR)
+    edition, entry = company.put(who, "climates", climate.id, climate.model_dump(mode="json"))
+    return json_response({**_line(climate.id, edition, entry), "notes": found.notes})
+
+
+def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf) -> None:
+    """What is asked for apart from the edit: each answer carries the version it belongs to."""
+
+    @app.get("/api/jobs/{job_id}/year", responses={200: {"model": answers.YearOut}})
+    def year(who: Asker, job_id: str) -> Response:
+        """The house hour by hour through the year."""
+        current = log.current(who, job_id)
+        return json_response(
+            {"version": current.version, "year": desk.year(who, current.job, current.version).model_dump()}
+        )
+
+    @app.get("/api/jobs/{job_id}/bills", responses={200: {"model": answers.BillsOut}})
+    def bills(who: Asker, job_id: str) -> Response:
+        """The calculated loss against what was bought."""
+        current = log.current(who, job_id)
+        found = desk.bills(who, current.job, current.version)
+        return json_response({"version": current.version, "bills": found.model_dump()})
+
+    @app.post("/api/jobs/{job_id}/measures", responses={200: {"model": answers.MeasuresOut}})
+    def try_measures(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
+        """Every measure alone on the scheme shown, the chosen ones together."""
+        current = log.current(who, job_id)
+        found = desk.measures(who, current.job, current.version)
+        together = None
+        if sent.chosen:
+            table = company.measures(who, load().measures)
+            together = measures.together(current.job, sent.chosen, table=table).model_dump()
+        body = {"version": current.version, "measures": {**found.model_dump(), "together": together}}
+        return json_response(body)
+
+    @app.post("/api/jobs/{job_id}/measures/change", responses={200: {"model": answers.OperationsOut}})
+    def adopt(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
+        """The one change that takes the chosen measures into the scheme shown; the page sends it as any other."""
+        job = log.current(who, job_id).job
+        if not sent.chosen:
+            raise InvalidChange("No measure is chosen.", problems=(Problem("/chosen", "empty"),))
+        return json_response(
+            {"operations": measures.operations(job, sent.chosen, company.measures(who, load().measures))}
+        )
+
+    @app.get("/api/jobs/{job_id}/sections", responses={200: {"model": answers.SectionsOut}})
+    def sections(who: Asker, job_id: str) -> Response:
+        """Every construction of the job cut through on its design day."""
+        current = log.current(who, job_id)
+        outdoor = desk.design(who, current.job, current.version).house.outdoor_c
+        cold = outdoor if outdoor is not None else 0.0
+        cuts = {
+            key: section(frozen.data, inside_c=heat_loss.INSIDE_C, outside_c=cold).model_dump()
+            for key, frozen in current.job.library.constructions.items()
+        }
+        return json_response({"version": current.version, "sections": cuts})
+
+
+def material(log: ChangeLog, desk: DesignDesk, who: Who, job_id: str, version: int | None = None) -> heat_loss.Material:
+    """What a report of a job at a version is made of."""
+    current = log.current(who, job_id)
+    if version is None or version == current.version:
+        job, at = current.job, current.version
+    else:
+        job, at = parse(log.document_at(who, job_id, version)), version
+    return heat_loss.Material(
+        job=job, design=desk.design(who, job, at), doubts=desk.doubts(who, job, at), year=desk.year(who, job, at),
+        bill=desk.bills(who, job, at), version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
+    )  # fmt: skip
+
+
+def _paper(paper: Paper) -> dict[str, Any]:
+    return {
+        "id": paper.id, "job": paper.job_id, "kind": paper.kind, "version": paper.version, "state": paper.state,
+        "progress": paper.progress, "step": paper.step, "seconds": paper.seconds, "at": paper.at.isoformat(),
+    }  # fmt: skip
+
+
+def _papers(
+    app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, shelf: PaperShelf, orders: Orders
+) -> None:
+    @app.get("/api/jobs/{job_id}/report", response_class=HTMLResponse)
+    def report(who: Asker, job_id: str) -> Response:
+        """The heat-loss report as a page."""
+        page = heat_loss.html(material(log, desk, who, job_id))
+        headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
+                   "x-frame-options": "SAMEORIGIN"}  # fmt: skip
+        return HTMLResponse(page, headers=headers)
+
+    @app.get("/api/report-fonts/{name}")
+    def report_font(name: str) -> Response:
+        """A font of the reports."""
+        try:
+            return Response(exchange_papers.font(name), media_type="font/woff2", headers={"cache-control": IMMUTABLE})
+        except KeyError:
+            raise NotFound("There is no such font.") from None
+
+    @app.get("/api/jobs/{job_id}/papers", responses={200: {"model": answers.PapersOut}})
+    def listed(who: Asker, job_id: str) -> Response:
+        """The documents of a job, newest first, and whether somebody is there to write them."""
+        log.current(who, job_id)
+        body = {"papers": [_paper(p) for p in shelf.of_job(who, job_id)], "writer": somebody_works(shelf.engine)}
+        return json_response(body)
+
+    @app.post("/api/jobs/{job_id}/papers", status_code=202, responses={202: {"model": answers.PaperOut}})
+    def order(who: Asker, job_id: str, sent: answers.PaperIn) -> Response:
+        """Ask for the report as PDF. It is written in the background, from the job as it is now."""
+        current = log.current(who, job_id)
+        paper, _ = shelf.ask(who, job_id, current.version, paper_id=sent.id, kind=sent.kind)
+        if paper.state not in ("ready", "failed"):
+            orders.write_paper(who.company_id, who.person_id, paper.id)
+        return json_response(_paper(paper), status=202)
+
+    @app.get("/api/papers/{paper_id}/file")
+    def paper_file(who: Asker, paper_id: str) -> Response:
+        """A finished document."""
+        paper = shelf.one(who, paper_id)
+        return attached(
+            shelf.file(who, paper_id), f"{paper.job_id}.{paper.kind}.v{paper.version}.pdf", "application/pdf"
+        )
