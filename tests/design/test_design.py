@@ -222,7 +222,8 @@ def test_every_working_can_be_shown_and_carries_its_cautions():
         "house": "house", "room": "room:parlour", "face": "face:kitchen:floor", "opening": "opening:parlour:w5:window1",
         "construction": "construction:wall-frame-1900-wool50", "room-flow": "room-flow:bath",
         "room-reached": "room-reached:bed3", "flow": "flow", "cover": "cover", "season": "season", "head": "head",
-        "pipe": "pipe:p-bed3", "open": "open", "reheat": "reheat", "curve": "curve",
+        "pipe": "pipe:p-bed3", "open": "open", "reheat": "reheat", "curve": "curve", "slab": "slab:0",
+        "space": "space:loft",
     }  # fmt: skip
     assert set(keys) == set(MAKERS)
     for key in keys.values():
@@ -238,7 +239,20 @@ def test_every_working_can_be_shown_and_carries_its_cautions():
     assert {"scalding", "legionella"} <= {c.id for c in working(job, result, "reheat").cautions}
 
 
-@pytest.mark.parametrize("key", ["nothing", "room:cellar", "face:parlour:w19", "opening:parlour:w1:x", "pipe:x", ""])
+@pytest.mark.parametrize(
+    "key",
+    [
+        "nothing",
+        "room:cellar",
+        "face:parlour:w19",
+        "opening:parlour:w1:x",
+        "pipe:x",
+        "slab:9",
+        "slab:x",
+        "space:cellar",
+        "",
+    ],
+)
 def test_a_working_of_nothing(key):
     with pytest.raises(NotFound):
         working(parse(tansy_cut()), judged(tansy_cut()), key)

@@ -9,7 +9,10 @@ from cinder.library import load
 from cinder.model import empty_job
 from tests.conftest import house, judged, tansy_cut
 
-SCREENS = {"call", "site", "walk-round", "plan", "rooms", "waterline", "machine", "hot-water", "pipework", "curve"}
+SCREENS = {
+    "call", "site", "climate", "walk-round", "plan", "rooms", "constructions", "losses", "air", "report", "waterline",
+    "machine", "hot-water", "pipework", "curve",
+}  # fmt: skip
 
 
 def bold(text):

@@ -53,6 +53,8 @@ class Opening(Result):
     construction_label: str
     u_w_m2k: float | None
     area_m2: float | None
+    difference_k: float | None
+    factor: float | None
     loss_w: float | None
     measure: str | None
 
@@ -61,6 +63,7 @@ class FacePiece(Result):
     """A stretch of a face: what lies beyond it, how that is known, and what goes through it.
 
     Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the floor. `hole`: open, as a stairwell is.
+    `factor` stands beside the temperature difference: b of a space by table, 1.45 towards the ground.
     """
 
     beyond: str
@@ -77,6 +80,7 @@ class FacePiece(Result):
     construction_label: str
     u_w_m2k: float | None
     difference_k: float | None
+    factor: float | None
     loss_w: float | None
 
 

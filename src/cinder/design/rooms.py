@@ -16,8 +16,9 @@ from cinder.design.waterline import WaterlineArrays
 from cinder.model import Beyond
 from cinder.physics import water
 
-ByFace = dict[tuple[int, str, int, str | None], tuple[float, float]]
-"""Watts and temperature difference by room, face, stretch and opening."""
+ByFace = dict[tuple[int, str, int, str | None], tuple[float, float, float]]
+"""Watts, temperature difference and the factor beside it, by room, face, stretch and opening."""
+NOTHING = (None, None, None)
 Lines = dict[tuple[int, str], dict[str, list[tuple[Piece, float]]]]
 """Junctions with their watts by room and face."""
 
@@ -63,7 +64,7 @@ def results(
             # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
             conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
             if piece.junction is None:
-                by_face[key] = (watts, watts / conductance if conductance else 0.0)
+                by_face[key] = (watts, watts / conductance if conductance else 0.0, piece.factor)
             else:
                 lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
             groups[piece.group][piece.room] += watts
@@ -185,21 +186,17 @@ def _face(
         beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
         return house.u.u(construction, indoors=beyond in ("room", "neighbour")) if construction else None
 
-    openings = [
-        Opening(
-            id=o.id,
-            label=o.label,
-            kind=o.kind,
-            found=o.found,
-            construction=o.construction,
-            construction_label=house.construction_label(o.construction),
-            u_w_m2k=opening_u(o.construction, at.get(o.id, 0)),
-            area_m2=o.area_m2,
-            loss_w=by_face.get((n, face.key, at.get(o.id, 0), o.id), (None, None))[0],
-            measure=o.measure,
-        )
-        for o in face.openings
-    ]
+    openings = []
+    for o in face.openings:
+        watts, difference, factor = by_face.get((n, face.key, at.get(o.id, 0), o.id), NOTHING)
+        openings.append(
+            Opening(
+                id=o.id, label=o.label, kind=o.kind, found=o.found, construction=o.construction,
+                construction_label=house.construction_label(o.construction),
+                u_w_m2k=opening_u(o.construction, at.get(o.id, 0)), area_m2=o.area_m2, difference_k=difference,
+                factor=factor, loss_w=watts, measure=o.measure,
+            )
+        )  # fmt: skip
     opened = sum(o.area_m2 or 0.0 for o in face.openings)
     known = [p.loss_w for p in pieces if p.loss_w is not None]
     return Face(
@@ -243,7 +240,7 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
         u = house.u.u(view.construction, indoors=kind in ("room", "neighbour"))
         if kind == "ground":
             u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u)
-    watts = by_face.get((n, face.key, k, None))
+    watts, difference, factor = by_face.get((n, face.key, k, None), NOTHING)
     return FacePiece(
         beyond=kind,
         beyond_label=label,
@@ -258,8 +255,9 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
         hole=stretch.hole,
         construction_label=house.construction_label(view.construction),
         u_w_m2k=u,
-        difference_k=watts[1] if watts else None,
-        loss_w=watts[0] if watts else (0.0 if ok and kind == "heated" else None),
+        difference_k=difference,
+        factor=factor,
+        loss_w=watts if watts is not None else (0.0 if ok and kind == "heated" else None),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from cinder.design import working_fabric, working_plant
+from cinder.design import working_builds, working_fabric, working_plant
 from cinder.design.result import Design
 from cinder.design.working_parts import Desk, Working
 from cinder.errors import NotFound
@@ -15,7 +15,9 @@ MAKERS: dict[str, Callable[[Desk, list[str]], Working]] = {
     "room": working_fabric.room_loss,
     "face": working_fabric.face_loss,
     "opening": working_fabric.opening_loss,
-    "construction": working_fabric.construction,
+    "construction": working_builds.construction,
+    "slab": working_builds.slab,
+    "space": working_builds.space,
     "room-flow": working_plant.room_flow,
     "room-reached": working_plant.room_reached,
     "flow": working_plant.house_flow,

@@ -1,18 +1,17 @@
-"""Workings of losses: house, room, face, opening, construction."""
+"""Workings of losses: house, room, face, opening."""
 
 from __future__ import annotations
 
-from cinder.design.air import HYGIENIC_AIR_PER_H
-from cinder.design.fabric import Transmittances
-from cinder.design.losses import GROUND_FACTOR
-from cinder.design.result import Face, FacePiece, RoomResult
+from cinder.design import working_builds
+from cinder.design.air import HYGIENIC_AIR_PER_H, LABELS
+from cinder.design.result import Face, FacePiece, Opening, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
-from cinder.physics import fabric
 
 
 def house_loss(desk: Desk, names: list[str]) -> Working:
     house = desk.design.house
     rooms = [r for r in desk.design.rooms if r.room_share_of_house_w is not None]
+    extras = [house.extras_w] if house.extras_w is not None and abs(house.extras_w) > 0.5 else []
     left_out = [r.label for r in desk.design.rooms if r.room_share_of_house_w is None]
     steps = [
         Step(
@@ -23,8 +22,10 @@ def house_loss(desk: Desk, names: list[str]) -> Working:
         ),
         Step(
             label="Where it goes",
-            formula="fabric + ground + thermal bridges + air",
-            numbers=" + ".join(num(v, 0) for v in (house.fabric_w, house.ground_w, house.bridges_w, house.air_w)),
+            formula="fabric + ground + thermal bridges + air" + (" + additions by practice" if extras else ""),
+            numbers=" + ".join(
+                num(v, 0) for v in (house.fabric_w, house.ground_w, house.bridges_w, house.air_w, *extras)
+            ),
             result=f"{num(house.loss_w, 0)} W",
         ),
         Step(
@@ -33,12 +34,15 @@ def house_loss(desk: Desk, names: list[str]) -> Working:
             numbers=f"{num(house.loss_w, 0)} W over the mean room temperature less {num(house.outdoor_c)} °C",
             result=f"{num(house.h_w_k, 0)} W/K",
         ),
-        Step(
-            label="The other school of air",
-            formula="by tightness | by table",
-            numbers=f"{num(house.loss_air_tightness_w, 0)} W | {num(house.loss_air_table_w, 0)} W",
-            result="the table mostly overstates (common practice)",
-        ),
+        *[
+            Step(
+                label=("Air as counted: " if one.chosen else "Air, another way: ") + one.label.lower(),
+                formula="Φ_V = 0.34 Σ q (θ_i − θ_e)",
+                numbers=f"{num(one.flow_m3h, 0)} m³/h, {num(one.air_w, 0)} W of air",
+                result=f"house {num(one.loss_w, 0)} W",
+            )
+            for one in house.air
+        ],
         Step(
             label="What the emitters meet together",
             formula="Σ room_emitter_load_w",
@@ -62,43 +66,62 @@ def house_loss(desk: Desk, names: list[str]) -> Working:
     )  # fmt: skip
 
 
+AIR_FORMULA = {
+    "tightness": "Φ_V = 0.34 q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings",
+    "age": "Φ_V = 0.34 q (θ_i − θ_e),  q = n50 by age/20 · shelter · V_house · share · windward + openings",
+    "room": "Φ_V = 0.34 q (θ_i − θ_e),  q = 2 V n50 e ε + openings",
+    "table": "Φ_V = 0.34 n V (θ_i − θ_e)",
+}
+
+
 def _air_step(desk: Desk, room: RoomResult) -> Step:
-    practice = desk.job.practice
+    practice, fans = desk.job.practice, desk.job.survey.ventilation
     difference = f"({num(room.target_c)} − {num(desk.design.house.outdoor_c)})"
     flow = (room.air_per_h or 0.0) * (room.volume_m3 or 0.0)
-    if practice.air == "table":
-        label, formula = "Air, by table", "Φ_V = 0.34 n V (θ_i − θ_e)"
-    else:
-        label = f"Air, by tightness (windward × {practice.windward_factor:g}, at least "
-        label += f"{HYGIENIC_AIR_PER_H:g} per hour)" if practice.hygienic_minimum == "habitable" else "nothing)"
-        formula = "Φ_V = 0.34 q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings"
+    label = f"Air: {LABELS[practice.air].lower()}"
+    own = desk.job.survey.rooms[room.id].air
+    if own.per_h is not None:
+        label = f"Air: {num(own.per_h, 2)} per hour, stated for this room"
+    if practice.hygienic_minimum == "habitable":
+        label += f", at least {HYGIENIC_AIR_PER_H:g} per hour where people live"
+    if fans.kind != "natural":
+        label += f"; {fans.kind} fans, {num((fans.recovery or 0) * 100, 0)} % recovered"
     return Step(
         label=label,
-        formula=formula,
+        formula=AIR_FORMULA[practice.air],
         numbers=f"0.34 × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
         result=f"{num(room.air_w, 0)} W",
     )
 
 
 def _bridge(desk: Desk, face: Face | FacePiece) -> float:
-    """Thermal-bridge addition of a face, W/m2K."""
-    return desk.job.practice.thermal_bridge_w_m2k if face.beyond in ("outside", "space") else 0.0
-
-
-def _factor(desk: Desk, face: Face | FacePiece) -> str:
-    """The factor a loss carries beside its temperature difference, as text."""
+    """Thermal-bridge addition of a face, W/m2K; nothing where bridges are listed one by one."""
     practice = desk.job.practice
-    if face.beyond == "ground" and practice.ground == "annual_mean":
-        return f" × {GROUND_FACTOR:g}" + (" × 1.15" if practice.ground_detail.water_near else "")
-    return " × b" if face.beyond == "space" else ""
+    added = practice.bridges == "default" and face.beyond in ("outside", "space")
+    return practice.thermal_bridge_w_m2k if added else 0.0
 
 
-def _difference(desk: Desk, room: RoomResult, face: Face) -> float | None:
-    """Temperature difference across a face, K; from the outside where the face itself has no opaque part."""
-    if face.difference_k is not None:
-        return face.difference_k
-    outside = desk.design.house.outdoor_c
-    return room.target_c - outside if outside is not None and face.beyond in ("outside", "space") else None
+def _through(desk: Desk, face: Face | FacePiece, area_m2: float | None, part: FacePiece | Opening) -> tuple[str, str]:
+    """Formula and numbers of a loss through a part of a face."""
+    bridge = _bridge(desk, face)
+    formula, numbers = "A U Δθ", f"{num(area_m2, 2)} m² × {num(part.u_w_m2k, 3)} × {num(part.difference_k)} K"
+    if bridge:
+        formula = "A (U + ΔU) Δθ"
+        numbers = f"{num(area_m2, 2)} m² × ({num(part.u_w_m2k, 3)} + {num(bridge, 2)}) × {num(part.difference_k)} K"
+    if part.factor is not None and part.factor != 1.0:
+        formula += " × f_g" if face.beyond == "ground" else " × b" if face.beyond == "space" else " × f"
+        numbers += f" × {num(part.factor, 3).rstrip('0').rstrip('.')}"
+    return formula, numbers
+
+
+def _bridge_steps(face: Face) -> list[Step]:
+    return [
+        Step(
+            label=f"{face.label}: {line.label}", formula="Ψ l Δθ",
+            numbers=f"{num(line.psi_w_mk, 2)} W/mK × {num(line.length_m, 2)} m", result=f"{num(line.loss_w, 0)} W",
+        )
+        for line in face.bridges
+    ]  # fmt: skip
 
 
 def room_loss(desk: Desk, names: list[str]) -> Working:
@@ -108,35 +131,26 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
     for face in room.faces:
         for piece in face.pieces:
             if piece.loss_w:
-                steps.append(
-                    Step(
-                        label=f"{face.label} → {piece.beyond_label}: {piece.construction_label}",
-                        formula="A (U + ΔU) Δθ" + _factor(desk, piece),
-                        numbers=f"{num(piece.net_m2, 2)} m² × ({num(piece.u_w_m2k, 3)} + {num(_bridge(desk, piece), 2)})"
-                        f" × {num(piece.difference_k)} K{_factor(desk, piece)}",
-                        result=f"{num(piece.loss_w, 0)} W",
-                    )
-                )
+                formula, numbers = _through(desk, piece, piece.net_m2, piece)
+                label = f"{face.label} → {piece.beyond_label}: {piece.construction_label}"
+                steps.append(Step(label=label, formula=formula, numbers=numbers, result=f"{num(piece.loss_w, 0)} W"))
         for opening in face.openings:
             if opening.loss_w is not None:
-                steps.append(
-                    Step(
-                        label=f"{opening.label}, {face.label.lower()}: {opening.construction_label}",
-                        formula="A (U + ΔU) Δθ" + _factor(desk, face),
-                        numbers=f"{num(opening.area_m2, 2)} m² × ({num(opening.u_w_m2k, 3)} + "
-                        f"{num(_bridge(desk, face), 2)}) × {num(_difference(desk, room, face))} K{_factor(desk, face)}",
-                        result=f"{num(opening.loss_w, 0)} W",
-                    )
-                )
+                formula, numbers = _through(desk, face, opening.area_m2, opening)
+                label = f"{opening.label}, {face.label.lower()}: {opening.construction_label}"
+                steps.append(Step(label=label, formula=formula, numbers=numbers, result=f"{num(opening.loss_w, 0)} W"))
+        steps += _bridge_steps(face)
     if room.air_w is not None:
         steps.append(_air_step(desk, room))
+    parts = [room.fabric_w, room.ground_w, room.bridges_w, room.air_w, room.trade_w]
+    if room.extras_w:
+        parts.append(room.extras_w)
     steps.append(
         Step(
             label="What the emitter must meet",
-            formula="room_emitter_load_w = fabric + ground + bridges + air + heat traded with other rooms",
-            numbers=" + ".join(
-                num(v, 0) for v in (room.fabric_w, room.ground_w, room.bridges_w, room.air_w, room.trade_w)
-            ),
+            formula="room_emitter_load_w = fabric + ground + bridges + air + heat traded with other rooms"
+            + (" + additions by practice" if room.extras_w else ""),
+            numbers=" + ".join(num(v, 0) for v in parts),
             result=f"{num(room.room_emitter_load_w, 0)} W",
         )
     )
@@ -184,15 +198,10 @@ def face_loss(desk: Desk, names: list[str]) -> Working:
         where = ""
         if piece.from_m is not None and len(face.pieces) > 1:
             where = f", {num(piece.from_m, 2)} to {num(piece.to_m, 2)} m along it"
-        steps.append(
-            Step(
-                label=f"To {piece.beyond_label}{where} ({piece.how})",
-                formula="Φ = A (U + ΔU) Δθ" + _factor(desk, piece),
-                numbers=f"{num(piece.net_m2, 2)} × ({num(piece.u_w_m2k, 3)} + {num(_bridge(desk, piece), 2)}) × "
-                f"{num(piece.difference_k)} K{_factor(desk, piece)}",
-                result=f"{num(piece.loss_w, 0)} W",
-            )
-        )
+        formula, numbers = _through(desk, piece, piece.net_m2, piece)
+        label = f"To {piece.beyond_label}{where} ({piece.how})"
+        steps.append(Step(label=label, formula=f"Φ = {formula}", numbers=numbers, result=f"{num(piece.loss_w, 0)} W"))
+    steps += _bridge_steps(face)
     inputs = [
         Input(label="Construction", value=face.construction_label, how="scheme" if face.measure else "survey"),
         Input(label="Beyond", value=face.beyond_label, how=face.pieces[0].how if face.pieces else "assumed"),
@@ -211,17 +220,10 @@ def opening_loss(desk: Desk, names: list[str]) -> Working:
     opening = next(iter([o for o in face.openings if o.id == names[2]]), None)
     if opening is None:
         raise KeyError
-    made = construction(desk, [opening.construction or ""]) if opening.construction else None
+    made = working_builds.construction(desk, [opening.construction or ""]) if opening.construction else None
     steps = list(made.steps) if made else []
-    steps.append(
-        Step(
-            label="Loss",
-            formula="Φ = A (U + ΔU) Δθ" + _factor(desk, face),
-            numbers=f"{num(opening.area_m2, 2)} × ({num(opening.u_w_m2k, 3)} + {num(_bridge(desk, face), 2)}) × "
-            f"{num(_difference(desk, room, face))} K{_factor(desk, face)}",
-            result=f"{num(opening.loss_w, 0)} W",
-        )
-    )
+    formula, numbers = _through(desk, face, opening.area_m2, opening)
+    steps.append(Step(label="Loss", formula=f"Φ = {formula}", numbers=numbers, result=f"{num(opening.loss_w, 0)} W"))
     how = "scheme" if opening.measure else "survey"
     return Working(
         key=":".join(["opening", *names]), title=f"{room.label}: {opening.label.lower()}",
@@ -230,59 +232,4 @@ def opening_loss(desk: Desk, names: list[str]) -> Working:
         source="ISO 10077-1, ISO 6946, EN 12831-1 (from memory)",
         school=f"Thermal bridges: {desk.design.schools['Thermal bridges']}",
         cautions=desk.cautions("rooms"), screen="rooms",
-    )  # fmt: skip
-
-
-def construction(desk: Desk, names: list[str]) -> Working:
-    entry = desk.job.library.constructions[names[0]].data
-    worked = Transmittances({names[0]: entry}).detail(names[0])
-    steps: list[Step] = []
-    if isinstance(worked, fabric.Transmittance):
-        for layer, r in zip(entry.layers, worked.r_layers, strict=True):
-            numbers = "stated" if layer.r_m2kw else f"{num(layer.thickness_m, 4)} / {num(layer.lambda_w_mk, 3)}"
-            if layer.bridge_share:
-                numbers += f", {layer.bridge_share:.0%} {layer.bridge_label} at {num(layer.bridge_lambda_w_mk, 2)}"
-            steps.append(Step(label=layer.label, formula="R = d/λ", numbers=numbers, result=f"{num(r, 3)} m²K/W"))
-        steps.append(
-            Step(
-                label="Surfaces", formula="Rsi + Rse", numbers=f"{num(worked.rsi, 2)} + {num(worked.rse, 2)}",
-                result=f"{num(worked.rsi + worked.rse, 2)} m²K/W",
-            )
-        )  # fmt: skip
-        steps.append(
-            Step(
-                label="Both limits", formula="R = (R_upper + R_lower) / 2",
-                numbers=f"({num(worked.r_upper, 3)} + {num(worked.r_lower, 3)}) / 2",
-                result=f"{num(worked.r_total, 3)} m²K/W",
-            )
-        )  # fmt: skip
-        u = worked.u_w_m2k
-        steps.append(
-            Step(label="U-value", formula="U = 1/R", numbers=f"1 / {num(worked.r_total, 3)}", result=num(u, 3))
-        )
-    else:
-        u = worked
-        g = entry.glazing
-        if g is None:
-            raise KeyError
-        steps.append(
-            Step(
-                label="Glass, frame, edge", formula="U = (1 − f) U_g + f U_f + (l/A) ψ",
-                numbers=f"{num(1 - g.frame_share, 2)} × {num(g.glass_u_w_m2k, 2)} + {num(g.frame_share, 2)} × "
-                f"{num(g.frame_u_w_m2k, 2)} + {num(g.edge_m_per_m2, 1)} × {num(g.edge_psi_w_mk, 3)}",
-                result=f"{num(u, 3)} W/m²K",
-            )
-        )  # fmt: skip
-    if entry.element == "ground":
-        steps.append(
-            Step(
-                label="Into the ground", formula="U by B' = A / ½P and d_t", result="see the floor's own working",
-                numbers="the layers above are only the floor itself",
-            )
-        )  # fmt: skip
-    return Working(
-        key=f"construction:{names[0]}", title=entry.label, value=f"{num(u, 2)} W/m²K", steps=steps,
-        inputs=[Input(label="Belongs to", value=entry.age, how=entry.source)],
-        source="ISO 6946:2017, ISO 10077-1:2017 (from memory)", school="Library edition "
-        + desk.job.library.constructions[names[0]].edition, cautions=desk.cautions("rooms"), screen="rooms",
     )  # fmt: skip

@@ -29,6 +29,9 @@
     slopes = [{ run = "w2", knee = 1.0, angle = 45 }]
     voids = [{ face = "floor", at = [0.5, -1.0], size = [0.9, 2.6] }]
     beyond = { w9 = "heated" }                            # overrides by face
+    air = { vents = 2 }
+    [spaces.loft]                                         # solved from its own faces when it has any
+    faces = { slope = { area_m2 = 70.0, construction = "roof-cover-tiles" } }
 
 Library entries named are frozen into the job. A room with `at` learns what lies beyond its walls from the plan.
 """
@@ -80,7 +83,7 @@ class _Builder:
         out = {"kind": kind, "width_m": row["size"][0], "height_m": row["size"][1]}
         if "type" in row:
             out["construction"] = self.take("constructions", row["type"], where)
-        for name, field in (("label", "label"), ("offset", "offset_m")):
+        for name, field in (("label", "label"), ("offset", "offset_m"), ("sunlit", "sunlit")):
             if name in row:
                 out[field] = row[name]
         if "known" in row:
@@ -152,7 +155,8 @@ class _Builder:
             if name in row:
                 room[name] = row[name]
         room["part"] = row.get("part", "main")
-        room["air"] = {name: row[name] for name in ("chimneys", "flues", "fans") if name in row}
+        room["air"] = {name: row[name] for name in ("chimneys", "flues", "fans", "vents") if name in row}
+        room["air"] |= row.get("air", {})
         room["known"] = {field: self.known(how) for field, how in row.get("known", {}).items()}
         room["unseen"] = row.get("unseen", {})
         self.job["survey"]["rooms"][key] = room
@@ -206,11 +210,20 @@ class _Builder:
         wanted |= row.get("constructions", {})
         taken = {k: self.take("constructions", v, f"parts.{key}") for k, v in wanted.items()}
         part: dict[str, Any] = {"label": row.get("label", key), "pos": pos, "constructions": taken}
-        for name in ("age", "built", "loft", "signs", "wall_thickness_m"):
+        for name in ("age", "built", "loft", "signs", "wall_thickness_m", "edge"):
             if name in row:
                 part[name] = row[name]
         part["known"] = {field: self.known(how) for field, how in row.get("known", {}).items()}
         self.job["survey"]["parts"][key] = part
+
+    def space(self, key: str, row: dict[str, Any]) -> dict[str, Any]:
+        """An unheated space as a job has it; the constructions of its own faces are taken along."""
+        where = f"spaces.{key}"
+        for face in row.get("faces", {}).values():
+            self.take("constructions", face["construction"], where)
+        for name in ("wall", "floor") if "cellar" in row else ():
+            self.take("constructions", row["cellar"][name], where)
+        return dict(row)
 
     def scheme(self, key: str, row: dict[str, Any], pos: int) -> None:
         scheme: dict[str, Any] = {"label": row.get("label", key), "pos": pos}
@@ -246,15 +259,17 @@ class _Builder:
         for n, (key, row) in enumerate(source.get("parts", {}).items()):
             self.part(key, row, n)
         survey["storeys"] |= source.get("storeys", {})
-        survey["spaces"] |= source.get("spaces", {})
+        survey["spaces"] |= {key: self.space(key, row) for key, row in source.get("spaces", {}).items()}
         survey["neighbours"] |= source.get("neighbours", {})
         survey["tightness"] = source.get("tightness", {})
+        survey["ventilation"] = source.get("ventilation", {})
         survey["household"] = source.get("household", {})
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
         survey["walk_round"] = source.get("walk_round", {})
-        for name in ("site", "practice"):
+        for name in ("site", "practice", "prices"):
             self.job[name] = source.get(name, {})
+        self.job["climate"] |= {name: source[name] for name in ("rule", "correct_height") if name in source}
         if "design_c" in source:
             self.job["climate"]["design_c"] = source["design_c"]
         for n, (key, row) in enumerate(source.get("rooms", {}).items()):

@@ -59,8 +59,9 @@ def upgrade() -> None:
 
 def _as_it_stands(statements: str) -> None:
     """Run SQL through the driver without parameters: its percent signs are its own."""
-    with op.get_bind().connection.cursor() as cursor:
-        cursor.execute(statements)
+    cursor = op.get_bind().connection.cursor()
+    cursor.execute(statements)
+    cursor.close()
 
 
 def downgrade() -> None:
