@@ -153,7 +153,7 @@ p99_c = {round(cold.p99_c, 1)}
 day_c = {round(cold.day_c, 1)}
 three_days_c = {round(cold.three_days_c, 1)}
 year_sha256 = "{sha256_of(data)}"
-source = "synthetic year, by tools/make_library.py"
+source = "synthetic: made for this library, measured nowhere"
 """)
     hours = [float(h) for h in EN_14825.split()]
     out.append(f"""[en-14825-average]

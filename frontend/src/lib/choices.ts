@@ -17,7 +17,7 @@ export function constructions(job: Job, library: Library | null, elements: strin
 		.map((entry) => ({
 			value: entry.id,
 			label: `${entry.label}${library?.u_values[entry.id] && entry.element !== 'ground' ? ` · U ${num(library.u_values[entry.id], 2)}` : ''}`,
-			group: ELEMENT_NAMES[entry.element] ?? entry.element
+			group: library?.own?.constructions?.[entry.id] ? "The company's own" : (ELEMENT_NAMES[entry.element] ?? entry.element)
 		}));
 }
 

@@ -70,12 +70,21 @@ export class Draft {
 		else this.set(path, value);
 	}
 
+	/** Take over operations the server worked out. */
+	follow(operations: Operation[]): void {
+		for (const one of operations) {
+			if (one.op === 'remove') this.remove(one.path);
+			else this.set(one.path, one.value);
+		}
+	}
+
 	/** Take a library entry into the job as a frozen copy, unless it has one. */
 	freeze(kind: Kind, key: string): void {
 		if (this.job.library?.[kind]?.[key] || !this.library) return;
+		const own = this.library.own?.[kind]?.[key];
 		const copy: Frozen = {
-			origin: 'library',
-			edition: this.library.edition,
+			origin: own ? 'company' : 'library',
+			edition: own ?? this.library.edition,
 			sha256: this.library.sha256[kind]?.[key] ?? '',
 			data: this.library[kind][key]
 		};

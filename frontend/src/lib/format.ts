@@ -12,6 +12,13 @@ export function watts(value: number | null | undefined): string {
 	return value === null || value === undefined ? '–' : num(Math.round(value / 10) * 10, 0);
 }
 
+/** An amount of minor units as money without pence. */
+export function money(minor: number | null | undefined, currency = 'GBP'): string {
+	if (minor === null || minor === undefined || !Number.isFinite(minor)) return '–';
+	const text = new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(minor / 100);
+	return text.replace('-', '−');
+}
+
 /** Text with **bold** marks, in pieces. */
 export function pieces(text: string): { text: string; strong: boolean }[] {
 	return text

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design import air, below_ground, bridges, plan_findings, spaces
+from cinder.design import air, below_ground, bridges, build_findings, plan_findings, spaces
 from cinder.design.air import AirArrays
 from cinder.design.findings import Findings
 from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
@@ -112,6 +112,7 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
         if house.practice.bridges == "list" and complete[index]:
             _bridge_lines(house, index, room, pieces)
     plan_findings.judge(house, findings)
+    build_findings.judge(house, {p.construction for p in pieces if p.construction is not None}, findings)
     solved = _solve_spaces(house, pieces, findings)
     return _arrays(house, pieces, complete, solved)
 

@@ -425,6 +425,7 @@ def _sentence(tried: list[Tried], base: Design) -> str:
     paying = [one for one in tried if one.effect.payback_years is not None]
     if paying:
         first = min(paying, key=lambda one: one.effect.payback_years or 1e9)
-        said += f". **{first.option.label}{', ' + first.option.detail if first.option.detail else ''}** pays back first, in "
+        thick = f", {first.option.detail}" if first.option.detail[:1].isdigit() else ""
+        said += f". **{first.option.label}{thick}** pays back first, in "
         said += f"{first.effect.payback_years:.0f} years on these prices"
     return said + "."

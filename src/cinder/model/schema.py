@@ -7,8 +7,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from cinder.errors import InvalidJob, NewerSchema, NotAJob, Problem
+from cinder.errors import InvalidJob, NewerSchema, NotAJob
 from cinder.library import EDITION, Entry, Library, entry_sha256
+from cinder.library.plainly import problems_of
 from cinder.model.job import FORMAT, SCHEMA, Job
 from cinder.model.references import problems
 
@@ -83,18 +84,8 @@ def parse(document: Any) -> Job:
     try:
         job = Job.model_validate(document)
     except ValidationError as error:
-        raise InvalidJob("The job breaks its own rules.", problems=_from_pydantic(error)) from None
+        raise InvalidJob("The job breaks its own rules.", problems=problems_of(error, SHOWN_PROBLEMS)) from None
     found = problems(job)
     if found:
         raise InvalidJob("The job points at something that is not there.", problems=tuple(found[:SHOWN_PROBLEMS]))
     return job
-
-
-def _from_pydantic(error: ValidationError) -> tuple[Problem, ...]:
-    out = []
-    for item in error.errors(include_url=False, include_context=False)[:SHOWN_PROBLEMS]:
-        path = "".join(f"/{str(step).replace('~', '~0').replace('/', '~1')}" for step in item["loc"])
-        value = item.get("input")
-        shown = value if isinstance(value, (int, float, str, bool)) and len(str(value)) < 60 else None
-        out.append(Problem(path, item["msg"], shown))
-    return tuple(out)

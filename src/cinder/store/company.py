@@ -10,12 +10,14 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import sessionmaker
 
 from cinder.errors import InvalidChange, NotFound, Problem
-from cinder.library import ClimateEntry, ConstructionEntry, Entry, HourlyYear, MeasureEntry, shipped_year
+from cinder.library import ClimateEntry, ConstructionEntry, Entry, HourlyYear, MeasureEntry, load, shipped_year
+from cinder.library.plainly import problems_of
 from cinder.library.years import read
 from cinder.store.log import Who
 from cinder.store.tables import BlobRow, CompanyEntryRow
 
 KINDS: dict[str, type[Entry]] = {"constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry}
+SHOWN = 12
 YEAR = "text/csv; header=present"
 
 
@@ -30,13 +32,7 @@ def entry_of(kind: str, data: dict[str, Any]) -> Entry:
     try:
         return model.model_validate(data, strict=False)
     except ValidationError as error:
-        problems = []
-        for item in error.errors(include_url=False, include_context=False)[:12]:
-            path = "".join(f"/{step}" for step in item["loc"])
-            shown = item.get("input")
-            plain = shown if isinstance(shown, (int, float, str)) and len(str(shown)) < 40 else None
-            problems.append(Problem(path or "/", item["msg"].removeprefix("Value error, "), plain))
-        raise InvalidChange("This entry cannot be kept as it is.", problems=tuple(problems)) from None
+        raise InvalidChange("This entry cannot be kept as it is.", problems=problems_of(error, SHOWN)) from None
 
 
 class CompanyShelf:
@@ -60,6 +56,10 @@ class CompanyShelf:
     def put(self, who: Who, kind: str, key: str, data: dict[str, Any]) -> tuple[int, Entry]:
         """Keep an entry, or a new edition of it; jobs that took an older one keep theirs."""
         entry = entry_of(kind, {**data, "id": key})
+        if kind != "measures" and key in getattr(load(), kind):
+            raise InvalidChange(
+                f"{key!r} is the library's own name.", problems=(Problem("/id", "belongs to the library", key),)
+            )
         with self.session.begin() as session:
             place = (who.company_id, kind, key)
             row = session.get(CompanyEntryRow, place, with_for_update=True)

@@ -148,7 +148,9 @@ class Gate:
     def _with_headers(self, send: Send) -> Send:
         async def out(message: MutableMapping[str, Any]) -> None:
             if message["type"] == "http.response.start":
-                message["headers"] = [*message.get("headers", []), *SECURITY_HEADERS]
+                said = list(message.get("headers", []))
+                known = {name for name, _ in said}  # a page that must say otherwise has said so itself
+                message["headers"] = [*said, *(header for header in SECURITY_HEADERS if header[0] not in known)]
             await send(message)
 
         return out

@@ -19,14 +19,28 @@ export type RoomDoc = Schemas['Room'];
 export type Finding = Schemas['Finding'];
 export type Caution = Schemas['Caution'];
 export type Working = Schemas['Working'];
-export type Library = Schemas['LibraryOut'];
+/** The library with the company's own entries among its own; `own` names those, with their edition. */
+export type Library = Schemas['LibraryOut'] & { own?: Record<string, Record<string, string>> };
+export type Section = Schemas['Section'];
+export type Construction = Schemas['ConstructionEntry'];
+export type Layer = Schemas['LayerEntry'];
+export type Climate = Schemas['ClimateEntry'];
+export type MeasureEntry = Schemas['MeasureEntry'];
+export type CompanyEntry = Schemas['CompanyEntry'];
+export type Year = Schemas['Year'];
+export type BillCheck = Schemas['BillCheck'];
+export type Measures = Schemas['Measures'];
+export type Tried = Schemas['Tried'];
+export type MeasureEffects = Schemas['Effects'];
+export type Paper = Schemas['PaperOut'];
+export type SpaceDoc = Schemas['Space'];
 export type MachineRow = Schemas['MachineRow'];
 export type Pipe = Schemas['Pipe'];
 export type JobList = Schemas['JobList'];
 export type History = Schemas['History'];
 export type Refusal = Schemas['ErrorOut'];
 export type Kind = 'constructions' | 'emitter_types' | 'pipe_families' | 'machines' | 'climates' | 'tables';
-export type Frozen = { origin: 'library'; edition: string; sha256: string; data: unknown };
+export type Frozen = { origin: 'library' | 'company' | 'job'; edition: string; sha256: string; data: unknown };
 
 /** The one place that talks to /api. */
 export const api = createClient<paths>({ baseUrl: '' });

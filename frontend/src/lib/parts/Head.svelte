@@ -3,14 +3,14 @@
 	import { useFrame } from '../frame.svelte';
 	import type { ScreenKey } from '../screens';
 	import Sentence from './Sentence.svelte';
-	let { title, screen, children }: { title: string; screen: ScreenKey; children?: Snippet } = $props();
+	let { title, screen, sentence, children }: { title: string; screen: ScreenKey; sentence?: string; children?: Snippet } = $props();
 	const frame = useFrame();
 </script>
 
 <header class="head">
 	<div>
 		<h1>{title}</h1>
-		<Sentence text={frame.session.shown?.sentences[screen] ?? ''} />
+		<Sentence text={sentence ?? frame.session.shown?.sentences[screen] ?? ''} />
 	</div>
 	{#if children}<div class="acts">{@render children()}</div>{/if}
 </header>
@@ -24,6 +24,8 @@
 		margin-bottom: 12px;
 	}
 	.acts {
+		flex: none;
+		max-width: 52%;
 		display: flex;
 		gap: 8px;
 		padding-top: 2px;

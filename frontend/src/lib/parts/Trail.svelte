@@ -10,6 +10,16 @@
 	const design = $derived(session.design);
 	const here = $derived(page.url.pathname.split('/').at(-1));
 
+	/** Places somebody unfolded; the place one is in is always open, and all of them where there is room. */
+	let unfolded = $state<string[]>([]);
+	let high = $state(0);
+	const ROOM_FOR_ALL_PX = 880;
+	const inside = $derived(PLACES.find((place) => place.screens.some((screen) => screen.key === here))?.name);
+	const shown = (name: string): boolean => high > ROOM_FOR_ALL_PX || name === inside || unfolded.includes(name);
+	function fold(name: string): void {
+		unfolded = unfolded.includes(name) ? unfolded.filter((one) => one !== name) : [...unfolded, name];
+	}
+
 	const open = $derived.by(() => {
 		const counts: Record<string, number> = {};
 		for (const finding of design?.findings ?? []) counts[finding.screen] = (counts[finding.screen] ?? 0) + 1;
@@ -34,10 +44,20 @@
 			commit={(value) => void session.edit(value ? 'Other scheme' : 'As found', (d) => d.set('/active_scheme', value))}
 		/>
 	</header>
-	<div class="places">
+	<div class="places" bind:clientHeight={high}>
 		{#each PLACES as place (place.name)}
-			<section>
-				<h2>{place.name}<span class="note">{place.when}</span></h2>
+			{@const counted = place.screens.reduce((sum, screen) => sum + (open[screen.key] ?? 0), 0)}
+			<section class:folded={!shown(place.name)}>
+				<h2>
+					{#if place.name === inside || high > ROOM_FOR_ALL_PX}
+						<span class="fold">{place.name}<span class="note">{place.when}</span></span>
+					{:else}
+						<button class="fold" aria-expanded={shown(place.name)} onclick={() => fold(place.name)}>
+							{place.name}
+							{#if counted && !shown(place.name)}<span class="open">{counted} open</span>{:else}<span class="note">{shown(place.name) ? place.when : `${place.screens.length} ▸`}</span>{/if}
+						</button>
+					{/if}
+				</h2>
 				<ul>
 					{#each place.screens as screen (screen.key)}
 						<li>
@@ -85,14 +105,28 @@
 		overflow: auto;
 		padding-top: 8px;
 	}
-	section h2 {
+	.folded ul {
+		display: none;
+	}
+	.fold {
 		display: flex;
+		width: 100%;
 		justify-content: space-between;
 		align-items: baseline;
 		padding: 8px 16px 3px;
+		font: inherit;
 		font-size: 15px;
+		text-align: left;
+		outline-offset: -3px;
 	}
-	section h2 .note {
+	button.fold {
+		padding-block: 10px;
+	}
+	button.fold:hover {
+		background: color-mix(in srgb, var(--paper) 60%, var(--ash));
+	}
+	section h2 .note,
+	section h2 .open {
 		font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
 		font-weight: 500;
 		letter-spacing: 0;
@@ -151,7 +185,8 @@
 		section h2 {
 			display: none;
 		}
-		ul {
+		ul,
+		.folded ul {
 			display: flex;
 		}
 		li a {

@@ -7,11 +7,14 @@
 	import { newId, nextPos, ordered, type Operation } from '$lib/draft';
 	import { num, watts } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
+	import { sendFile, type Wrong } from '$lib/files';
+	import BringFile from '$lib/parts/BringFile.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import RoomSide from '$lib/parts/RoomSide.svelte';
 	import RoomWalk from '$lib/parts/RoomWalk.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
+	import WrongFile from '$lib/parts/WrongFile.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown!);
@@ -22,7 +25,7 @@
 	let walking = $state(asked.get('walk') === 'new');
 	let walkRoom = $state<string | null>(null);
 	let chosen = $state<string | null>(null);
-	let wrong = $state<{ message: string; places: string[] } | null>(null);
+	let wrong = $state<Wrong | null>(null);
 	const doc = $derived(selected ? survey?.rooms?.[selected] : undefined);
 	const storey = $derived(chosen ?? (selected ? survey?.rooms?.[selected]?.storey : null) ?? storeys[0]?.[0] ?? '');
 
@@ -81,22 +84,19 @@
 		xlsx: ['sheet', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
 		dxf: ['drawing', 'image/vnd.dxf']
 	};
-	async function bring(file: File | undefined): Promise<void> {
+	async function bring(file: File): Promise<void> {
 		wrong = null;
-		if (!file) return;
 		const kind = KINDS[file.name.split('.').at(-1)?.toLowerCase() ?? ''];
 		if (!kind) {
 			wrong = { message: `${file.name}: CSV, XLSX or DXF are read here.`, places: [] };
 			return;
 		}
-		const answer = await fetch(`/api/jobs/${session.id}/${kind[0]}`, { method: 'POST', headers: { 'content-type': kind[1] }, body: file });
-		const said = (await answer.json()) as { operations?: Operation[]; message?: string; kept?: string; problems?: { path: string; message: string; value?: unknown }[] };
-		if (!answer.ok || !said.operations) {
-			wrong = { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places: (said.problems ?? []).map((p) => `${p.path}: ${p.message}${p.value ? ` (${String(p.value)})` : ''}`) };
-			return;
-		}
+		const sent = await sendFile<{ operations: Operation[] }>(`/api/jobs/${session.id}/${kind[0]}`, kind[1], file);
+		wrong = sent.wrong;
+		if (!sent.made) return;
+		const made = sent.made;
 		await session.edit(`${file.name} taken in`, (d) => {
-			for (const op of said.operations ?? []) d.set(op.path, op.value);
+			d.follow(made.operations);
 		});
 	}
 </script>
@@ -110,7 +110,7 @@
 	</div>
 </Head>
 {#if wrong}
-	<div class="wrong" role="alert"><strong>{wrong.message}</strong>{#each wrong.places.slice(0, 8) as place (place)}<p class="note">{place}</p>{/each}{#if wrong.places.length > 8}<p class="note">and {wrong.places.length - 8} more</p>{/if}<button class="quiet" onclick={() => (wrong = null)}>Close</button></div>
+	<WrongFile {wrong} close={() => (wrong = null)} />
 {/if}
 
 <div class="plan">
@@ -126,7 +126,7 @@
 			{/if}
 			<span>north <NumberField label="Compass bearing of the plan's up" value={session.job?.site?.north_deg} digits={0} unit="°" width="6em" placeholder="up" known={session.job?.site?.known?.north_deg ?? null} by={session.person} commit={(v, k) => session.edit('North', (d) => (d.put('/site/north_deg', v), k && d.set('/site/known/north_deg', k)))} /></span>
 			<span class="out">Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a href={`/api/jobs/${session.id}/survey.${form}`} download>{form.toUpperCase()}</a> {/each}<a href="/api/survey-sheet.xlsx" download>empty sheet</a></span>
-			<label class="bring">In: CSV, XLSX, DXF<input type="file" accept=".csv,.xlsx,.dxf" aria-label="Take rooms in from a file" onchange={(e) => (void bring(e.currentTarget.files?.[0]), (e.currentTarget.value = ''))} /></label>
+			<BringFile label="Take rooms in from a file" hint="In: CSV, XLSX, DXF" accept=".csv,.xlsx,.dxf" take={(file) => void bring(file)} />
 		</div>
 	</div>
 	<aside>
@@ -220,25 +220,6 @@
 	.files span :global(input) {
 		max-width: 120px;
 	}
-	.bring {
-		position: relative;
-		border: 1px dashed var(--muted);
-		border-radius: 5px;
-		padding: 4px 10px;
-		cursor: pointer;
-		min-height: 34px;
-		display: inline-flex;
-		align-items: center;
-	}
-	.bring input {
-		position: absolute;
-		inset: 0;
-		opacity: 0;
-		cursor: pointer;
-	}
-	.bring:focus-within {
-		outline: 3px solid var(--water);
-	}
 	aside {
 		display: grid;
 		gap: 10px;
@@ -259,12 +240,6 @@
 		padding: 0 7px;
 		border-radius: 4px;
 		font-size: var(--small);
-	}
-	.wrong {
-		border-left: 6px solid var(--heat);
-		background: var(--sheet);
-		padding: 8px 14px;
-		margin-bottom: 10px;
 	}
 	@media (max-width: 1000px) {
 		.plan {

@@ -10,13 +10,25 @@
 	import HistoryList from '$lib/parts/HistoryList.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import SpaceEditor from '$lib/parts/SpaceEditor.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
 	const design = $derived(session.shown);
 	const practice = $derived(job.practice ?? {});
+	let unfolded = $state<string | null>(null);
+	const QUALITY = [{ value: 'poor', label: 'poorly built' }, { value: 'usual', label: 'as usual' }, { value: 'good', label: 'well built' }];
+	const EDGE = [{ value: 'horizontal', label: 'lying along the edge' }, { value: 'vertical', label: 'standing at the edge' }];
+	function setEdge(part: string, kind: string | null): void {
+		void session.edit('Insulation along the edge', (d) => {
+			if (!kind) d.remove(`/survey/parts/${part}/edge`);
+			else if (d.job.survey?.parts?.[part]?.edge) d.set(`/survey/parts/${part}/edge/kind`, kind);
+			else d.set(`/survey/parts/${part}/edge`, { kind, width_m: 0.6, thickness_m: 0.06 });
+		});
+	}
 	const tables = $derived(job.library?.tables?.standard?.data);
+	const junctions = $derived(Object.entries(tables?.junctions ?? {}));
 	const climates = $derived(Object.values(shelf.all?.climates ?? {}).map((c) => ({ value: c.id, label: `${c.label}, ${num(c.design_c)} °C` })));
 	const ages = $derived(Object.entries(tables?.ages ?? {}).map(([value, a]) => ({ value, label: a.label })));
 	const kinds = $derived(Object.entries(tables?.space_kinds ?? {}).map(([value, k]) => ({ value, label: `${k.label}, b ${num(k.b, 1)}` })));
@@ -107,7 +119,7 @@
 		{/each}
 		<div><button class="act" onclick={addScheme}>{session.scheme ? 'Copy this scheme' : 'New scheme'}</button></div>
 
-		<h2>Storeys, unheated spaces, neighbours</h2>
+		<h2 id="spaces">Storeys, unheated spaces, neighbours</h2>
 		{#each ordered(job.survey?.storeys) as [id, storey] (id)}
 			<div class="line"><TextField label="Storey" value={storey.label} commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${id}/label`, v))} /></div>
 		{/each}
@@ -116,7 +128,9 @@
 				<TextField label="Unheated space" value={space.label} commit={(v) => session.edit('Space named', (d) => d.set(`/survey/spaces/${id}/label`, v))} />
 				<Choice label={`Kind of ${space.label}`} value={space.kind} empty="not said" options={kinds} commit={(v) => void put(`/survey/spaces/${id}/kind`, 'Kind of space')(v)} />
 				<Mark known={space.known?.kind} label={`Kind of ${space.label}`} set={(k) => void session.edit(`How ${space.label} is known`, (d) => d.set(`/survey/spaces/${id}/known/kind`, k))} />
+				<button class="quiet" aria-expanded={unfolded === id} aria-label={`Faces of ${space.label}`} onclick={() => (unfolded = unfolded === id ? null : id)}>{unfolded === id ? 'close' : 'faces'}</button>
 			</div>
+			{#if unfolded === id}<SpaceEditor {id} {space} />{/if}
 		{/each}
 		{#each ordered(job.survey?.neighbours) as [id, neighbour] (id)}
 			<div class="line">
@@ -144,6 +158,10 @@
 						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
 					{/each}
 					<label>Over its top ceilings<Choice label={`Over the ceilings of ${part.label}`} value={part.loft} empty="the roof itself" options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))} commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))} /></label>
+					<label>Insulation along the slab's edge<Choice label={`Edge insulation of ${part.label}`} value={part.edge?.kind} empty="none known" options={EDGE} commit={(v) => setEdge(id, v)} /></label>
+					{#if part.edge}
+						<label>Reaches, thick<span class="proved"><NumberField label={`Width of the edge insulation of ${part.label}`} value={part.edge.width_m} digits={2} unit="m" width="50%" commit={(v) => void (v && put(`/survey/parts/${id}/edge/width_m`, 'Edge insulation')(v))} /><NumberField label={`Thickness of the edge insulation of ${part.label}`} value={part.edge.thickness_m * 1000} digits={0} unit="mm" width="50%" commit={(v) => void (v && put(`/survey/parts/${id}/edge/thickness_m`, 'Edge insulation')(v / 1000))} /></span></label>
+					{/if}
 				</div>
 			</fieldset>
 		{/each}
@@ -153,8 +171,8 @@
 	<section>
 		<h2>Practice</h2>
 		<p class="note">Where practitioners differ. Every report says which school it followed.</p>
-		<label>Air<Choice label="School of air" value={practice.air ?? 'tightness'} options={[{ value: 'tightness', label: 'by tightness, n50/20' }, { value: 'table', label: 'by room use and age' }]} commit={school('air', 'air')} /></label>
-		<p class="note">House by tightness {num(design?.house.loss_air_tightness_w)} W, by table {num(design?.house.loss_air_table_w)} W.</p>
+		<label>Air<Choice label="School of air" value={practice.air ?? 'tightness'} options={(design?.house.air ?? []).length ? design!.house.air.map((a) => ({ value: a.key, label: a.label })) : [{ value: 'tightness', label: 'Tightness as known, n50/20' }, { value: 'age', label: 'Tightness by age, n50/20' }, { value: 'room', label: 'Room formula of EN 12831:2003' }, { value: 'table', label: 'Table by room use and age' }]} commit={school('air', 'air')} /></label>
+		<p class="note">House by tightness {num(design?.house.loss_air_tightness_w)} W, by table {num(design?.house.loss_air_table_w)} W. <a href={`/job/${session.id}/air`}>All four</a></p>
 		<label>Least air<Choice label="School of least air" value={practice.hygienic_minimum ?? 'habitable'} options={[{ value: 'habitable', label: '0.5 per hour, habitable rooms' }, { value: 'off', label: 'none' }]} commit={school('hygienic_minimum', 'least air')} /></label>
 		<label>Windward room, times its share<NumberField label="Windward factor" value={practice.windward_factor ?? 1.5} digits={1} width="100%" commit={put('/practice/windward_factor', 'Practice: windward room')} /></label>
 		<label>Ground<Choice label="School of ground" value={practice.ground ?? 'annual_mean'} options={[{ value: 'annual_mean', label: 'annual mean (EN 12831-1 simplified)' }, { value: 'full_difference', label: 'full outside difference' }]} commit={school('ground', 'ground')} /></label>
@@ -162,9 +180,29 @@
 		<label>Room temperatures<Choice label="School of room temperatures" value={practice.room_temperature ?? 'by_use'} options={[{ value: 'by_use', label: 'by use' }, { value: 'one', label: 'one everywhere' }]} commit={school('room_temperature', 'room temperatures')} /></label>
 		{#if practice.room_temperature === 'one'}<label>One temperature<NumberField label="One temperature" value={practice.one_temperature_c ?? 20} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/practice/one_temperature_c', 'Practice: one temperature')} /></label>{/if}
 		<label>Excess temperature<Choice label="School of excess temperature" value={practice.excess ?? 'logarithmic'} options={[{ value: 'logarithmic', label: 'logarithmic, 49.83 K' }, { value: 'arithmetic', label: 'arithmetic, 50 K' }]} commit={school('excess', 'excess temperature')} /></label>
+		<label>Thermal bridges<Choice label="School of thermal bridges" value={practice.bridges ?? 'default'} options={[{ value: 'default', label: 'an addition to every outer U' }, { value: 'list', label: 'line by line, Ψ · L from the plan' }]} commit={school('bridges', 'thermal bridges')} /></label>
+		{#if practice.bridges === 'list'}
+			<label>Built<Choice label="Quality of the junctions" value={practice.bridge_quality ?? 'usual'} options={QUALITY} commit={school('bridge_quality', 'junctions')} /></label>
+			<details class="tablebox"><summary>Ψ of every junction, W/mK</summary>
+				<div class="two">{#each junctions as [key, junction] (key)}<label>{junction.label}<NumberField label={`Ψ of ${junction.label}`} value={practice.psi_w_mk?.[key]} placeholder={num(junction[practice.bridge_quality ?? 'usual'], 2)} digits={2} width="100%" commit={put(`/practice/psi_w_mk/${key}`, 'Practice: Ψ')} /></label>{/each}</div>
+			</details>
+		{:else}
+			<div class="two">
+				<label>Built<Choice label="Quality of the bridges" value={practice.thermal_bridge_w_m2k === 0.15 ? 'poor' : practice.thermal_bridge_w_m2k === 0.05 ? 'good' : (practice.thermal_bridge_w_m2k ?? 0.1) === 0.1 ? 'usual' : null} empty="as entered" options={[{ value: 'poor', label: 'poorly: 0.15' }, { value: 'usual', label: 'as usual: 0.10' }, { value: 'good', label: 'well: 0.05' }]} commit={(v) => v && void put('/practice/thermal_bridge_w_m2k', 'Practice: thermal bridges')({ poor: 0.15, usual: 0.1, good: 0.05 }[v])} /></label>
+				<label>Added to U<NumberField label="Thermal bridges" value={practice.thermal_bridge_w_m2k ?? 0.1} digits={2} unit="W/m²K" width="100%" commit={put('/practice/thermal_bridge_w_m2k', 'Practice: thermal bridges')} /></label>
+			</div>
+		{/if}
+		<details class="tablebox"><summary>Additions some make</summary>
+			<div class="two">
+				<label>Rooms above 4 m<NumberField label="Addition for high rooms" value={(practice.high_room_share ?? 0) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/high_room_share', 'Practice: high rooms')((v ?? 0) / 100)} /></label>
+				<label>Exposed site<NumberField label="Addition for an exposed site" value={(practice.exposed_share ?? 0) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/exposed_share', 'Practice: exposed site')((v ?? 0) / 100)} /></label>
+				<label>To heat up again<NumberField label="Addition to heat up again" value={practice.reheat_w_per_m2 ?? 0} digits={0} unit="W/m²" width="100%" commit={(v) => put('/practice/reheat_w_per_m2', 'Practice: heating up')(v ?? 0)} /></label>
+				<label>Ground conducts<NumberField label="Conductivity of the ground" value={practice.ground_detail?.lambda_w_mk ?? 2} digits={1} unit="W/mK" width="100%" commit={put('/practice/ground_detail/lambda_w_mk', 'Practice: ground')} /></label>
+				<label>Groundwater<Choice label="Groundwater" value={practice.ground_detail?.water_near ? 'near' : 'far'} options={[{ value: 'far', label: 'far below' }, { value: 'near', label: 'near: × 1.15' }]} commit={(v) => void put('/practice/ground_detail/water_near', 'Practice: groundwater')(v === 'near')} /></label>
+			</div>
+		</details>
 		<div class="two">
 			<label>Emitter spread<NumberField label="Emitter spread" value={practice.spread_k ?? 5} digits={1} unit="K" width="100%" commit={put('/practice/spread_k', 'Practice: spread')} /></label>
-			<label>Thermal bridges<NumberField label="Thermal bridges" value={practice.thermal_bridge_w_m2k ?? 0.1} digits={2} width="100%" commit={put('/practice/thermal_bridge_w_m2k', 'Practice: thermal bridges')} /></label>
 			<label>Gains in the season<NumberField label="Gains in the season" value={practice.gains_w_per_m2 ?? 8} digits={1} unit="W/m²" width="100%" commit={put('/practice/gains_w_per_m2', 'Practice: gains')} /></label>
 			<label>Pump flagged above<NumberField label="Pump flagged above" value={(practice.pump_limit ?? 0.85) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/pump_limit', 'Practice: pump')(v === null ? null : v / 100)} /></label>
 		</div>

@@ -1,0 +1,469 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { page } from '$app/state';
+	import { api, type Construction, type Frozen, type Refusal, type Section } from '$lib/api/client';
+	import { ELEMENTS, blank, copyOf, replaceEverywhere, usesOf } from '$lib/builds';
+	import SectionChart from '$lib/charts/Section.svelte';
+	import { ordered } from '$lib/draft';
+	import { num } from '$lib/format';
+	import { useFrame } from '$lib/frame.svelte';
+	import { shelf } from '$lib/library.svelte';
+	import Cautions from '$lib/parts/Cautions.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
+	import Head from '$lib/parts/Head.svelte';
+	import LayerTable from '$lib/parts/LayerTable.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import Sentence from '$lib/parts/Sentence.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const design = $derived(session.shown);
+	const taken = $derived(Object.entries(job.library?.constructions ?? {}));
+	const leaks = $derived(new Map((design?.house.leaks ?? []).filter((l) => l.construction).map((l) => [l.construction!, l])));
+	let key = $state<string | null>(untrack(() => page.url.searchParams.get('show')));
+	let draft = $state.raw<Construction | null>(null);
+	let choosing = $state(false);
+	let element = $state<Construction['element'] | ''>('');
+	let age = $state('');
+	let build = $state('');
+	let wanted = $state('');
+	let replaces = $state<string | null>(null);
+	let layer = $state<number | null>(null);
+
+	const first = $derived([...leaks.keys()].find((k) => job.library?.constructions?.[k]) ?? taken[0]?.[0] ?? null);
+	const here = $derived(key ?? first);
+	const frozen = $derived(here ? job.library?.constructions?.[here] : undefined);
+	const entry = $derived<Construction | null>(draft ?? frozen?.data ?? (here ? (shelf.all?.constructions[here] ?? null) : null));
+	const uses = $derived(here && !draft ? usesOf(job, here) : []);
+	const newer = $derived(!draft && frozen && here && shelf.all?.sha256.constructions?.[here] && frozen.origin !== 'job' ? shelf.all.sha256.constructions[here] !== frozen.sha256 : false);
+
+	let section = $state.raw<Section | null>(null);
+	let sha256 = $state('');
+	let problems = $state.raw<Record<string, string>>({});
+	let refused = $state<string | null>(null);
+	let asked = 0;
+	const cold = $derived(design?.house.outdoor_c ?? 0);
+	async function cut(one: Construction, outside: number): Promise<void> {
+		const mine = ++asked;
+		const answer = await api.POST('/api/section', { body: { entry: one as unknown as Record<string, never>, inside_c: 20, outside_c: outside } }).catch(() => null);
+		if (mine !== asked) return;
+		if (answer?.data) {
+			section = answer.data.section;
+			sha256 = answer.data.sha256;
+			problems = {};
+			refused = null;
+		} else {
+			const error = answer?.error as Refusal | undefined;
+			problems = Object.fromEntries((error?.problems ?? []).map((p) => [p.path, p.message]));
+			const elsewhere = (error?.problems ?? []).filter((p) => !p.path.startsWith('/layers/'));
+			refused = error ? [error.message, ...elsewhere.map((p) => (p.path === '/' ? p.message : `${p.path.slice(1)}: ${p.message}`))].join(' ') : 'No line just now: the drawing belongs to an earlier edit.';
+		}
+	}
+	$effect(() => {
+		if (entry) void cut(entry, cold);
+		else section = null;
+	});
+
+	const every = $derived(Object.values(shelf.all?.constructions ?? {}));
+	const ages = $derived([...new Set(every.filter((c) => !element || c.element === element).map((c) => c.age ?? ''))].filter(Boolean));
+	const builds = $derived([...new Set(every.filter((c) => (!element || c.element === element) && (!age || c.age === age)).map((c) => c.build ?? ''))].filter(Boolean).sort());
+	const found = $derived(
+		every.filter((c) => (!element || c.element === element) && (!age || c.age === age) && (!build || c.build === build) && (!wanted || `${c.label} ${c.build} ${c.age}`.toLowerCase().includes(wanted.toLowerCase())))
+	);
+	const DEFAULTS: Record<Construction['element'], [string, string][]> = {
+		wall: [['wall', 'outside walls'], ['inner_wall', 'inner walls']], roof: [['roof', 'roofs and ceilings']], ground: [['ground', 'ground floor']], floor: [['floor', 'upper floors']], window: [['window', 'windows']], door: [['door', 'outside doors']]
+	};
+	const targets = $derived(
+		entry ? ordered(job.survey?.parts).flatMap(([id, part]) => (DEFAULTS[entry.element] ?? []).map(([name, words]) => ({ value: `${id}/${name}`, label: `${words} of ${part.label || id}` }))) : []
+	);
+	const likes = $derived(entry ? taken.filter(([k, f]) => f.data.element === entry.element && k !== entry.id && usesOf(job, k).some((u) => u.path.startsWith('/survey/'))).map(([value, f]) => ({ value, label: f.data.label })) : []);
+
+	function show(id: string): void {
+		key = id;
+		draft = null;
+		layer = null;
+	}
+	/** The entry as the job holds it: its own work, or what the library and the company keep. */
+	function freezeInto(d: Parameters<Parameters<typeof session.edit>[1]>[0], one: Construction): void {
+		if (!draft) return d.freeze('constructions', one.id);
+		const copy: Frozen = { origin: 'job', edition: 'job', sha256, data: one };
+		d.set(`/library/constructions/${one.id}`, copy);
+	}
+	function useFor(target: string | null): void {
+		if (!entry || !target) return;
+		const one = entry;
+		const [part, name] = target.split('/');
+		void session.edit(`${one.label} used`, (d) => {
+			freezeInto(d, one);
+			d.set(`/survey/parts/${part}/constructions/${name}`, one.id);
+		});
+		show(one.id);
+	}
+	function insteadOf(from: string | null): void {
+		if (!entry || !from) return;
+		const one = entry;
+		void session.edit(`${one.label} instead of ${job.library?.constructions?.[from]?.data.label ?? from}`, (d) => {
+			freezeInto(d, one);
+			replaceEverywhere(d, from, one.id);
+		});
+		show(one.id);
+	}
+	function intoJob(): void {
+		if (!entry) return;
+		const one = entry;
+		void session.edit(`${one.label} taken into the job`, (d) => freezeInto(d, one));
+		show(one.id);
+	}
+	async function forCompany(): Promise<void> {
+		if (!entry) return;
+		const one = entry;
+		const { data, error } = await api.PUT('/api/company/{kind}/{key}', { params: { path: { kind: 'constructions', key: one.id } }, body: one as unknown as Record<string, never> }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } as Refusal }));
+		if (!data) {
+			refused = (error as Refusal | undefined)?.message ?? 'Not kept.';
+			return;
+		}
+		await shelf.refresh();
+		draft = null;
+		await session.edit(`${one.label} taken into the job`, (d) => {
+			d.set(`/library/constructions/${one.id}`, { origin: 'company', edition: String(data.edition), sha256: data.sha256, data: data.entry } satisfies Frozen);
+		});
+		show(one.id);
+	}
+	async function forget(id: string): Promise<void> {
+		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'constructions', key: id } } }).catch(() => undefined);
+		await shelf.refresh();
+	}
+	function takeOut(): void {
+		if (!here) return;
+		const gone = here;
+		void session.edit(`${frozen?.data.label ?? gone} taken out of the job`, (d) => d.remove(`/library/constructions/${gone}`)).then((kept) => kept && (key = null));
+	}
+	function takeNewer(): void {
+		if (!here || !shelf.all) return;
+		const id = here;
+		const copy: Frozen = { origin: shelf.all.own?.constructions?.[id] ? 'company' : 'library', edition: shelf.all.own?.constructions?.[id] ?? shelf.all.edition, sha256: shelf.all.sha256.constructions?.[id] ?? '', data: shelf.all.constructions[id] };
+		void session.edit('Newer edition taken', (d) => d.set(`/library/constructions/${id}`, copy));
+	}
+	function edit(next: Construction): void {
+		draft = next;
+	}
+	function asStated(on: boolean): void {
+		if (!draft) return;
+		draft = on ? { ...draft, layers: [], stated_u_w_m2k: Math.round((section?.u_w_m2k ?? 1) * 100) / 100 } : { ...draft, stated_u_w_m2k: null, layers: blank(draft.element, shelf.all).layers };
+	}
+	const GLASS: [keyof NonNullable<Construction['glazing']>, string, string, number, number][] = [
+		['glass_u_w_m2k', 'Glass U', 'W/m²K', 1, 2], ['frame_u_w_m2k', 'Frame U', 'W/m²K', 1, 2], ['frame_share', 'Frame share', '%', 100, 0], ['edge_psi_w_mk', 'Edge ψ', 'W/mK', 1, 3], ['edge_m_per_m2', 'Edge length', 'm/m²', 1, 1], ['g_value', 'Sun let in, g', '%', 100, 0]
+	];
+	const grouped = $derived(ELEMENTS.map((e) => ({ ...e, rows: taken.filter(([, f]) => f.data.element === e.value) })).filter((g) => g.rows.length));
+</script>
+
+<Head title="Constructions" screen="constructions">
+	<button class="act" class:first={!choosing} onclick={() => (choosing = !choosing)}>{choosing ? 'Back to this job' : 'Choose from the library'}</button>
+	<details class="compose"><summary class="act">Compose one</summary><div class="menu">{#each ELEMENTS as e (e.value)}<button class="quiet" onclick={(event) => ((draft = blank(e.value, shelf.all)), (choosing = false), event.currentTarget.closest('details')?.removeAttribute('open'))}>{e.label}</button>{/each}</div></details>
+</Head>
+
+<div class="desk">
+	<section class="list" aria-label={choosing ? 'Library' : 'In this job'}>
+		{#if choosing}
+			<input class="field" placeholder="Word in its name" aria-label="Search the library" bind:value={wanted} />
+			<div class="filters">
+				<Choice label="Part of the shell" value={element} empty="every part" options={ELEMENTS} commit={(v) => ((element = (v ?? '') as typeof element), (age = ''), (build = ''))} />
+				<Choice label="Age" value={age} empty="every age" options={ages.map((a) => ({ value: a, label: a }))} commit={(v) => ((age = v ?? ''), (build = ''))} />
+			</div>
+			<Choice label="Build" value={build} empty="every build" options={builds.map((b) => ({ value: b, label: b }))} commit={(v) => (build = v ?? '')} />
+			<p class="note">{found.length} of {every.length}</p>
+			<ul class="rows">
+				{#each found as one (one.id)}
+					<li><button class="row" class:on={here === one.id && !draft} onclick={() => show(one.id)}><span>{one.label}<span class="note block">{one.age || 'any age'}{#if shelf.all?.own?.constructions?.[one.id]}, the company's own{/if}</span></span><span class="u">{one.element === 'ground' ? '–' : num(shelf.all?.u_values[one.id], 2)}</span></button></li>
+				{:else}<li class="note none">Nothing of that kind: loosen the choice, or compose one.</li>{/each}
+			</ul>
+		{:else}
+			<ul class="rows tall">
+				{#each grouped as group (group.value)}
+					<li class="head"><h2>{group.label}</h2><span class="note">U, W/m²K</span></li>
+					{#each group.rows as [id, f] (id)}
+						{@const leak = leaks.get(id)}
+						<li><button class="row" class:on={here === id && !draft} onclick={() => show(id)}><span>{f.data.label}<span class="note block">{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin === 'library' ? '' : f.origin === 'company' ? ' · the company’s' : ' · this job’s'}</span></span><span class="u">{num(leak?.u_w_m2k ?? (f.data.element === 'ground' ? null : shelf.all?.u_values[id]), 2)}</span></button></li>
+					{/each}
+				{/each}
+			</ul>
+		{/if}
+	</section>
+
+	{#if entry}
+		<section class="main" aria-label="Section">
+			{#if draft}
+				<div class="names">
+					<label>Name<input class="field" aria-label="Name of the construction" value={draft.label} maxlength="290" onchange={(e) => edit({ ...draft!, label: e.currentTarget.value || 'Unnamed' })} /></label>
+					<label>Build<input class="field" aria-label="Build" value={draft.build} maxlength="200" onchange={(e) => edit({ ...draft!, build: e.currentTarget.value })} /></label>
+					<label>Age<input class="field" aria-label="Age of the construction" value={draft.age} maxlength="200" onchange={(e) => edit({ ...draft!, age: e.currentTarget.value })} /></label>
+					<label>From where<input class="field" aria-label="Source" value={draft.source} maxlength="290" onchange={(e) => edit({ ...draft!, source: e.currentTarget.value || 'entered by hand' })} /></label>
+				</div>
+			{/if}
+			{#if section}<Sentence text={section.sentence} />{/if}
+			{#if refused}<p class="hatch-short refused" role="alert">{refused} {draft ? 'What you typed is kept here.' : ''}</p>{/if}
+			<div class="cut">
+				<div class="drawing">{#if section}<SectionChart {section} chosen={layer} onchoose={(n) => (layer = n)} />{/if}</div>
+				<dl class="facts">
+					{#if section}
+						<dt>U</dt><dd class="big">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
+						{#if section.r_total_m2kw !== null}<dt>R, upper limit</dt><dd>{num(section.r_upper_m2kw, 3)}</dd><dt>R, lower limit</dt><dd>{num(section.r_lower_m2kw, 3)}</dd><dt>R taken, their mean</dt><dd>{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span></dd>{/if}
+						<dt>Inside surface</dt><dd>{num(section.surface_c, 1)}<span class="unit">°C</span></dd>
+						<dt>Mould below</dt><dd>{num(section.mould_c, 1)}<span class="unit">°C</span></dd>
+						<dt>Dew point, 20 °C, 50 %</dt><dd>{num(section.dew_point_c, 1)}<span class="unit">°C</span></dd>
+					{/if}
+					{#if !draft && frozen}<dt></dt><dd><button class="quiet" onclick={() => void frame.showWorking(`construction:${here}`)}>its working</button></dd>{/if}
+				</dl>
+			</div>
+			{#each section?.warnings ?? [] as warning (warning)}<p class="warning">{warning}</p>{/each}
+
+			{#if draft && draft.glazing}
+				<div class="glass">{#each GLASS as [field, label, unit, times, digits] (field)}<label>{label}<NumberField {label} value={draft.glazing[field] * times} {digits} {unit} width="100%" commit={(v) => void (v !== null && edit({ ...draft!, glazing: { ...draft!.glazing!, [field]: v / times } }))} /></label>{/each}</div>
+			{:else if draft}
+				<div class="kind">
+					<label class="pick"><input type="radio" name="how-u" checked={draft.stated_u_w_m2k == null} onchange={() => asStated(false)} />by its layers</label>
+					<label class="pick"><input type="radio" name="how-u" checked={draft.stated_u_w_m2k != null} onchange={() => asStated(true)} />by a declared U-value</label>
+					{#if draft.stated_u_w_m2k != null}<NumberField label="Declared U-value" value={draft.stated_u_w_m2k} digits={2} unit="W/m²K" width="9em" commit={(v) => void (v !== null && edit({ ...draft!, stated_u_w_m2k: v }))} />{/if}
+					{#if draft.element === 'ground'}<Choice label="Kind of ground floor" value={draft.floor_kind} options={[{ value: 'slab', label: 'slab on the ground' }, { value: 'suspended', label: 'over a ventilated void' }]} commit={(v) => edit({ ...draft!, floor_kind: v as Construction['floor_kind'] })} />{/if}
+				</div>
+				{#if draft.stated_u_w_m2k == null}<LayerTable entry={draft} {section} {problems} chosen={layer} change={edit} onchoose={(n) => (layer = n)} />{/if}
+			{:else if section?.layers.length}
+				<table class="plain-table layers">
+					<thead><tr><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th><th>Crossed by</th></tr></thead>
+					<tbody>{#each section.layers as one, n (n)}<tr class:faint={!one.counted} class:chosen={layer === n}><td class="n">{n + 1}</td><td>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td><td class="right">{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span class="unit">mm</span></td><td class="right">{num(one.lambda_w_mk, 3)}</td><td class="right">{num(one.r_m2kw, 3)}</td><td class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td></tr>{/each}</tbody>
+				</table>
+			{:else if entry.glazing}
+				<p class="note">Glass U {num(entry.glazing.glass_u_w_m2k, 2)}, frame U {num(entry.glazing.frame_u_w_m2k, 2)} over {num(entry.glazing.frame_share * 100)} %, edge ψ {num(entry.glazing.edge_psi_w_mk, 3)} W/mK, g {num(entry.glazing.g_value, 2)}.</p>
+			{/if}
+			<p class="note">{entry.build ? `${entry.build}. ` : ''}{entry.age ? `${entry.age}. ` : ''}Source: {entry.source}.</p>
+
+			<div class="acts">
+				{#if draft}
+					<button class="act first" disabled={refused !== null} onclick={intoJob}>Keep in this job</button>
+					<button class="act" disabled={refused !== null} onclick={() => void forCompany()}>Keep for the company</button>
+					<button class="quiet" onclick={() => (draft = null)}>Leave it</button>
+				{:else}
+					{#if !frozen}<button class="act first" onclick={intoJob}>Take into this job</button>{/if}
+					<button class="act" onclick={() => (draft = copyOf(entry))}>Change a copy</button>
+					{#if shelf.all?.own?.constructions?.[entry.id]}<button class="act" onclick={() => (draft = structuredClone(entry))}>New edition</button><button class="quiet" onclick={() => void forget(entry.id)}>forget it in the company</button>{/if}
+					{#if newer}<button class="act" onclick={takeNewer}>Take the newer edition</button>{/if}
+				{/if}
+			</div>
+			{#if !refused}
+				<div class="use">
+					<label>Use it for<Choice label="Use it for" value={null} empty="choose…" options={targets} commit={useFor} /></label>
+					{#if likes.length}<label>or put it wherever the survey has<Choice label="Put it instead of" value={replaces} empty="choose…" options={likes} commit={insteadOf} /></label>{/if}
+				</div>
+			{/if}
+			{#if !draft && frozen}
+				<p class="note">
+					{#if uses.length}Used in {uses.length} {uses.length === 1 ? 'place' : 'places'}: {uses.slice(0, 6).map((u) => u.what).join('; ')}{uses.length > 6 ? ' …' : ''}.{:else}Used nowhere.{/if}
+					<button class="quiet" onclick={takeOut}>take out of this job</button>
+				</p>
+			{/if}
+		</section>
+	{:else}
+		<section class="main"><p class="empty">Choose one from the library, or say how old the house is on <a href={`/job/${session.id}/site`}>Site and practice</a>: its usual constructions follow.</p></section>
+	{/if}
+</div>
+<div class="below"><Cautions cautions={design?.cautions.constructions ?? []} brief /></div>
+
+<style>
+	.desk {
+		display: grid;
+		grid-template-columns: 292px minmax(0, 1fr);
+		gap: 26px;
+		align-items: start;
+	}
+	.list {
+		display: grid;
+		gap: 6px;
+		min-width: 0;
+	}
+	.filters {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 6px;
+	}
+	.rows {
+		overflow: auto;
+		max-height: calc(100vh - 430px);
+		min-height: 220px;
+		border-top: 1px solid var(--hairline);
+	}
+	.rows.tall {
+		max-height: calc(100vh - 280px);
+	}
+	.head {
+		display: flex;
+		justify-content: space-between;
+		align-items: baseline;
+		padding: 8px 6px 2px;
+	}
+	.row {
+		width: 100%;
+		display: flex;
+		justify-content: space-between;
+		gap: 10px;
+		text-align: left;
+		padding: 5px 6px;
+		min-height: 42px;
+		border-bottom: 1px solid var(--hairline);
+		outline-offset: -3px;
+	}
+	.row:hover {
+		background: var(--sheet);
+	}
+	.row.on {
+		background: var(--sheet);
+		box-shadow: inset 4px 0 0 var(--ink);
+		padding-left: 10px;
+	}
+	.u {
+		font-weight: 700;
+		font-variant-numeric: tabular-nums;
+	}
+	.block {
+		display: block;
+	}
+	.main {
+		display: grid;
+		gap: 8px;
+		min-width: 0;
+	}
+	.names {
+		display: grid;
+		grid-template-columns: 1.6fr 1.2fr 0.8fr 1fr;
+		gap: 8px;
+	}
+	label {
+		font-size: var(--small);
+		color: var(--muted);
+	}
+	.cut {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 214px;
+		gap: 18px;
+		align-items: start;
+	}
+	.drawing :global(svg) {
+		max-height: min(360px, calc(100vh - 420px));
+		min-height: 210px;
+	}
+	.facts {
+		display: grid;
+		grid-template-columns: 1fr auto;
+		gap: 4px 8px;
+		align-items: baseline;
+	}
+	dt {
+		color: var(--muted);
+		font-size: var(--small);
+	}
+	dd {
+		text-align: right;
+		font-weight: 600;
+		font-variant-numeric: tabular-nums;
+		white-space: nowrap;
+	}
+	.big {
+		font-size: 25px;
+		font-family: 'Bricolage Grotesque Variable', sans-serif;
+	}
+	.warning {
+		border-left: 6px solid var(--doubt);
+		padding-left: 10px;
+	}
+	.refused {
+		padding: 4px 10px;
+		border-radius: 4px;
+	}
+	.layers td,
+	.layers th {
+		padding: 3px 6px;
+	}
+	.n {
+		font-weight: 700;
+		width: 20px;
+	}
+	.faint {
+		opacity: 0.55;
+	}
+	tr.chosen td {
+		background: var(--sheet);
+	}
+	.glass {
+		display: grid;
+		grid-template-columns: repeat(3, 1fr);
+		gap: 8px 12px;
+	}
+	.kind,
+	.acts {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 8px 14px;
+		align-items: center;
+	}
+	.kind :global(select) {
+		width: auto;
+	}
+	.pick {
+		display: flex;
+		gap: 7px;
+		align-items: center;
+		color: var(--ink);
+		font-size: var(--text);
+	}
+	.pick input {
+		accent-color: var(--ink);
+		width: 17px;
+		height: 17px;
+	}
+	.use {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 12px;
+		max-width: 640px;
+	}
+	.compose {
+		position: relative;
+	}
+	.compose summary {
+		list-style: none;
+		display: inline-flex;
+		align-items: center;
+	}
+	.menu {
+		position: absolute;
+		right: 0;
+		top: calc(100% + 4px);
+		z-index: 30;
+		background: var(--sheet);
+		border: 1px solid var(--ink);
+		border-radius: 5px;
+		padding: 4px;
+		display: grid;
+		min-width: 180px;
+	}
+	.menu .quiet {
+		text-align: left;
+		min-height: 40px;
+	}
+	.none,
+	.empty {
+		padding: 20px 6px;
+	}
+	.empty {
+		font-size: var(--lead);
+	}
+	.below {
+		margin-top: 16px;
+	}
+	@media (max-width: 1000px) {
+		.desk,
+		.cut,
+		.names {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>
