@@ -348,6 +348,8 @@ def _climate(
 def write_epw(climate: ClimateEntry, year: HourlyYear) -> bytes:
     """The year as EPW, so that other programs can read it; what we do not know carries the format's missing marks.
 
+    A typical year keeps months of different years, which is how a reader knows it for one.
+
     Source: the EPW data dictionary (from memory), 35 fields a line.
     """
     place = (climate.label.replace(",", " "), "-", "-", climate.source.replace(",", " "), "0")
@@ -373,7 +375,7 @@ def write_epw(climate: ClimateEntry, year: HourlyYear) -> bytes:
             for ending in range(1, 25):
                 t, g, n, d = (float(getattr(year, name)[hour]) for name in COLUMNS)
                 lines.append(
-                    f"2001,{month},{day},{ending},60,?,{t:.1f},99.9,999,999999,9999,9999,9999,{g:.0f},{n:.0f},{d:.0f},"
+                    f"{2001 + (month if climate.typical else 0)},{month},{day},{ending},60,?,{t:.1f},99.9,999,999999,9999,9999,9999,{g:.0f},{n:.0f},{d:.0f},"
                     "999999,999999,999999,9999,999,999,99,99,9999,99999,9,999999999,999,.999,999,99,999,0,99"
                 )
                 hour += 1
