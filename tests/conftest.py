@@ -112,3 +112,13 @@ def server(database: str) -> Iterator[Server]:
     served = Server(database, free_port())
     yield served
     served.stop()
+
+
+@pytest.fixture(scope="session")
+def worker(server: Server) -> Iterator[subprocess.Popen]:
+    """Somebody who writes papers, as `cinder worker` runs it."""
+    environment = os.environ | {"CINDER_DATABASE": server.database}
+    process = subprocess.Popen([sys.executable, "-m", "cinder.cli", "worker"], env=environment)
+    yield process
+    process.terminate()
+    process.wait(timeout=20)

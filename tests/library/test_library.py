@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from cinder.design.fabric import Transmittances
-from cinder.library import ConstructionEntry, MachineEntry, entry_sha256, load
+from cinder.library import ConstructionEntry, MachineEntry, entry_sha256, load, shipped_year
 
 LIBRARY = load()
 U = Transmittances(LIBRARY.constructions)
@@ -34,10 +34,72 @@ def test_typical_u_values(key, band):
 
 def test_there_are_enough_of_each():
     kinds = [entry.element for entry in LIBRARY.constructions.values()]
-    assert len(kinds) >= 25
-    for element, least in (("wall", 9), ("roof", 6), ("ground", 4), ("window", 5), ("door", 2), ("floor", 2)):
+    assert len(kinds) >= 90
+    for element, least in (("wall", 40), ("roof", 15), ("ground", 8), ("window", 8), ("door", 4), ("floor", 6)):
         assert kinds.count(element) >= least
+    assert len({(entry.element, entry.build) for entry in LIBRARY.constructions.values()}) >= 30
     assert len(LIBRARY.machines) == 6
+
+
+def test_all_but_windows_are_made_of_layers_with_conductivities_and_sources():
+    for entry in LIBRARY.constructions.values():
+        assert entry.source
+        if entry.element == "window":
+            continue
+        assert entry.layers, entry.id
+        for layer in entry.layers:
+            if layer.material is not None:
+                material = LIBRARY.materials[layer.material]
+                assert layer.lambda_w_mk == material.lambda_w_mk
+                assert material.source
+            else:
+                assert layer.air is not None, (entry.id, layer.label)
+
+
+def soft(entry):
+    return [layer for layer in entry.layers if layer.lambda_w_mk and layer.lambda_w_mk < 0.06]
+
+
+def test_insulation_from_25_to_300_mm_on_every_part_of_the_shell():
+    """Layers of less than 0.06 W/mK, single and summed, over walls, roofs and floors."""
+    for element in ("wall", "roof", "ground"):
+        thick = {
+            round(sum(one.thickness_m for one in soft(e)) * 1000)
+            for e in LIBRARY.constructions.values()
+            if e.element == element
+        }
+        assert min(thick - {0}) <= 50
+        assert max(thick) >= (300 if element == "roof" else 200)
+    every = {round(one.thickness_m * 1000) for e in LIBRARY.constructions.values() for one in soft(e)}
+    assert {25, 50, 100} <= every
+
+
+def test_more_insulation_of_one_build_loses_less():
+    lofts = [U.u(f"roof-loft-{mm}") for mm in (25, 50, 100, 150, 200, 250, 300)]
+    assert lofts == sorted(lofts, reverse=True)
+
+
+def test_a_zeros_sign_is_no_difference():
+    """A database gives -0.0 back as 0.0: the fingerprint of a frozen copy must not mind."""
+    climate = LIBRARY.climates["mild-maritime"]
+    signed = climate.model_copy(update={"bin_outdoor_c": [-0.0 if t == 0 else t for t in climate.bin_outdoor_c]})
+    assert 0.0 in climate.bin_outdoor_c
+    assert entry_sha256(signed) == entry_sha256(climate)
+
+
+def test_every_generic_climate_says_it_is_synthetic_and_carries_its_year():
+    generic = [c for c in LIBRARY.climates.values() if c.year_sha256]
+    assert len(generic) >= 6
+    for climate in generic:
+        assert climate.synthetic
+        assert "synthetic" in climate.source
+        year = shipped_year(climate.year_sha256)
+        assert year.outdoor_c.mean() == pytest.approx(climate.annual_mean_c, abs=0.06)
+        assert sum(climate.bin_hours) == 8760
+        assert climate.design_c < climate.p99_c
+    cold = sorted(climate.design_c for climate in generic)
+    assert cold[0] <= -28
+    assert cold[-1] >= -4
 
 
 def test_every_age_names_constructions_there_are():

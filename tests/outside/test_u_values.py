@@ -1,6 +1,7 @@
 """U-values by ISO 6946 (from memory): a case by hand, and two-dimensional conduction as the independent route."""
 
 import math
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -28,7 +29,7 @@ def u_of(*layers, element="wall", **more):
 def conducted(layers, *, share, spacing=0.6, rsi=0.13, rse=0.04):
     """U of a wall with studs by finite elements: `layers` of (thickness, lambda, lambda of the stud there)."""
     edges = np.concatenate([[0.0], np.cumsum([d for d, _, _ in layers])])
-    x = np.unique(np.round(np.concatenate([np.linspace(a, b, 14) for a, b in zip(edges, edges[1:], strict=False)]), 9))
+    x = np.unique(np.round(np.concatenate([np.linspace(a, b, 14) for a, b in pairwise(edges)]), 9))
     stud = spacing * share
     y = graded((0, stud / 2, 14, 1.0), (stud / 2, spacing / 2, 40, 1.03))
     mesh = rectangle(x, y)

@@ -6,6 +6,8 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
+from cinder.errors import Refused
+
 FONTS = (
     "atkinson-400.woff2", "atkinson-700.woff2", "atkinson-ext-400.woff2", "atkinson-ext-700.woff2", "bricolage-700.woff2",
 )  # fmt: skip
@@ -36,7 +38,11 @@ def _fetcher() -> Any:
 
 
 def pdf(page: str) -> bytes:
-    """The page as PDF. Raises where it would fetch anything that is not packaged with it."""
+    """The page as PDF. Raises `Refused` where it would fetch anything that is not packaged with it."""
     from weasyprint import HTML
+    from weasyprint.urls import FatalURLFetchingError
 
-    return bytes(HTML(string=page, url_fetcher=_fetcher()).write_pdf())
+    try:
+        return bytes(HTML(string=page, url_fetcher=_fetcher()).write_pdf())
+    except FatalURLFetchingError as error:  # no Exception of the ordinary kind: nobody else would catch it
+        raise Refused(f"A paper may not fetch anything: {error.__cause__ or error}") from None

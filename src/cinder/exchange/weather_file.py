@@ -17,6 +17,7 @@ from cinder.physics.quantity import Array
 from cinder.physics.weather import MONTH_DAYS, bins, coldest, monthly_means_c
 
 MAX_LINES = 9500
+LEAP_YEAR = 2000  # so that a leap day in the file can be read, and then left out
 EPW_HEADER_LINES = 8
 TMY3_HEADER_LINES = 2
 EPW_FIELDS = 16
@@ -84,7 +85,7 @@ def _epw(text: str, label: str) -> WeatherFile:
         stamps.append((number, year, month, day, hour))
     places, notes = _places(stamps)
     try:
-        table, place = read_epw(io.StringIO(text))
+        table, place = read_epw(io.StringIO(text), coerce_year=LEAP_YEAR)
     except (ValueError, KeyError, IndexError) as error:
         raise BadWeather(f"The EPW file cannot be read: {error}") from None
     kept = [n for n, at in enumerate(places) if at is not None]
@@ -115,7 +116,7 @@ def _tmy3(text: str, label: str) -> WeatherFile:
         stamps.append((number, year, month, day, int(found[1][1]) or 24))
     places, notes = _places(stamps)
     try:
-        table, place = read_tmy3(io.StringIO(text), coerce_year=2001)
+        table, place = read_tmy3(io.StringIO(text), coerce_year=LEAP_YEAR)
     except (ValueError, KeyError, IndexError) as error:
         raise BadWeather(f"The TMY3 file cannot be read: {error}") from None
     kept = [n for n, at in enumerate(places) if at is not None]
@@ -370,12 +371,13 @@ def write_epw(climate: ClimateEntry, year: HourlyYear) -> bytes:
     head += [f"COMMENTS 1,{said}", "COMMENTS 2,", "DATA PERIODS,1,1,Data,Sunday, 1/ 1,12/31"]
     lines = []
     hour = 0
+    own_year = [2001 + (month if climate.typical else 0) for month in range(13)]
     for month, days in enumerate(MONTH_DAYS, start=1):
         for day in range(1, days + 1):
             for ending in range(1, 25):
                 t, g, n, d = (float(getattr(year, name)[hour]) for name in COLUMNS)
                 lines.append(
-                    f"{2001 + (month if climate.typical else 0)},{month},{day},{ending},60,?,{t:.1f},99.9,999,999999,9999,9999,9999,{g:.0f},{n:.0f},{d:.0f},"
+                    f"{own_year[month]},{month},{day},{ending},60,?,{t:.1f},99.9,999,999999,9999,9999,9999,{g:.0f},{n:.0f},{d:.0f},"
                     "999999,999999,999999,9999,999,999,99,99,9999,99999,9,999999999,999,.999,999,99,999,0,99"
                 )
                 hour += 1
