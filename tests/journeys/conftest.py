@@ -51,3 +51,13 @@ def figure(page: Page, key: str) -> float:
 
 def saved(page: Page) -> None:
     expect(page.get_by_text(re.compile(r"^Saved .* version \d+$"))).to_be_visible()
+
+
+def go(page: Page, screen: str) -> None:
+    """To another screen by the trail, unfolding its place first where it is folded."""
+    trail = page.get_by_role("navigation", name="Places of work")
+    expect(trail).to_be_visible()
+    folded = trail.locator("button[aria-expanded=false]")
+    while folded.count():
+        folded.first.click()
+    trail.get_by_role("link", name=re.compile(f"^{re.escape(screen)}")).click()

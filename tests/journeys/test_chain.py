@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import house, tansy_cut
-from tests.journeys.conftest import figure, saved
+from tests.journeys.conftest import figure, go, saved
 
 NUMBER = itertools.count()
 SCREENS = (
@@ -53,7 +53,7 @@ def test_single_to_triple_moves_everything_and_undo_brings_it_back(page: Page, c
     assert after["cover"] > before["cover"]
     assert after["season"] > before["season"]
     assert after["head"] != before["head"]
-    page.get_by_role("link", name="Curve desk").click()
+    go(page, "Curve desk")
     expect(page.get_by_text("Dial in")).to_be_visible()
     expect(page.locator(".dial").get_by_text("▼").first).to_be_visible()
     page.locator("body").press("Control+z")
@@ -116,17 +116,17 @@ def test_a_new_job_typed_in_by_hand_and_found_again_after_a_restart(page: Page, 
     expect(page.get_by_label("Length of Sitting room")).to_have_value("3.810")
     expect(page.get_by_label("Width of Sitting room")).to_have_value("4.200")
     expect(page.get_by_label("Width of Back bedroom")).to_have_value("3.310")
-    page.get_by_role("link", name="Machine").click()
+    go(page, "Machine")
     page.get_by_role("button", name="Compare all six").click()
     page.locator("tr", has_text="Sedge 6").get_by_role("button", name="Choose").click()
     saved(page)
-    page.get_by_role("link", name="Pipework").click()
+    go(page, "Pipework")
     page.get_by_role("button", name="Add the primaries").click()
     page.get_by_role("button", name="Add 3 runs still missing").click()
     expect(page.get_by_text("Where the head goes")).to_be_visible()
     figures = {key: figure(page, key) for key in ("loss", "flow", "cover", "season", "head", "open")}
     assert all(value > 0 for value in figures.values())
-    page.get_by_role("link", name="Curve desk").click()
+    go(page, "Curve desk")
     expect(page.get_by_text("Never above").first).to_be_visible()
     server.stop()
     server.start()

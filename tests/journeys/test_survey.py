@@ -13,7 +13,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.conftest import tansy_cut
-from tests.journeys.conftest import figure, saved
+from tests.journeys.conftest import figure, go, saved
 
 NUMBER = itertools.count()
 
@@ -435,7 +435,7 @@ def test_a_room_walked_without_a_line_is_on_the_plan_and_waits_in_the_ledger(pag
     laser.send("Boot room", "2.30", "2.10", "1.60")
     laser.key("Enter")
     expect(page.locator("[data-plan-room='Boot room']")).to_be_visible()
-    page.get_by_role("link", name="Rooms", exact=True).click()
+    go(page, "Rooms")
     expect(page.get_by_text(re.compile("Kept here, figures follow when the line is back: Boot room"))).to_be_visible()
     page.context.set_offline(False)
     saved(page)
@@ -478,7 +478,7 @@ def test_a_job_with_its_pictures_is_taken_in_again(page: Page, copy, server):
     )
     expect(page.get_by_role("heading", name="Rooms")).to_be_visible()
     assert f"{copy}-again" in page.url
-    page.get_by_role("link", name="Walk-round").click()
+    go(page, "Walk-round")
     expect(page.get_by_role("button", name="Plum").locator("img")).to_be_visible()
 
 

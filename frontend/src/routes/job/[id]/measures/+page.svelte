@@ -77,7 +77,6 @@
 
 	let prices = $state.raw<Record<string, MeasureEntry>>({});
 	let own = $state.raw<Record<string, number>>({});
-	let pricesOpen = $state(false);
 	async function loadPrices(): Promise<void> {
 		const { data } = await api.GET('/api/company/{kind}', { params: { path: { kind: 'measures' } } }).catch(() => ({ data: undefined }));
 		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
@@ -172,7 +171,7 @@
 	</div>
 {/if}
 
-<details class="prices" bind:open={pricesOpen} ontoggle={() => pricesOpen && void loadPrices()}>
+<details class="prices" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
 	<summary>Prices of the company</summary>
 	<table class="plain-table">
 		<thead><tr><th>Measure</th><th class="right">Once</th><th class="right">Per m²</th><th class="right">More per m² and 100 mm</th><th>From</th><th></th></tr></thead>
