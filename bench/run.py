@@ -10,9 +10,11 @@ with it.
 from __future__ import annotations
 
 import gzip
+import os
 import secrets
 import shutil
 import statistics
+import subprocess
 import sys
 import time
 from collections.abc import Callable
@@ -26,10 +28,10 @@ sys.path.insert(0, str(ROOT))
 
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
-from cinder.design import design, doubts  # noqa: E402
+from cinder.design import design, doubts, measures, year  # noqa: E402
 from cinder.design.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
-from cinder.library import load  # noqa: E402
+from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import freeze, parse  # noqa: E402
 from cinder.web.serve import settle_memory  # noqa: E402
 
@@ -109,9 +111,58 @@ def main() -> None:
         base,
         statistics.median(times),
     )
+    losses(base)
     survey(base)
     edits(base)
     pages(base)
+
+
+def losses(base: float) -> None:
+    """What is asked for apart from the edit: the year, the bills, the measures, and the report as a queued paper."""
+    job = parse(fourteen_rooms())
+    result, weather = design(job), shipped_year(load().climates["mild-maritime"].year_sha256)
+    start = time.perf_counter()
+    year.solve(job, result, weather)
+    first = (time.perf_counter() - start) * 1000
+    times = timed(lambda: year.solve(job, result, weather), 30)
+    middle = statistics.median(times)
+    row("year hour by hour, 14 rooms, median", f"{middle:.1f} ms", "≤ 120 ms", base, middle)
+    row("the same, first time (pvlib imported, sun's path)", f"{first:.0f} ms", "none", base, first)
+    times = timed(lambda: measures.solve(job), 3)
+    row(
+        "every measure through the chain, median",
+        f"{statistics.median(times):.0f} ms",
+        "none",
+        base,
+        statistics.median(times),
+    )
+    cluster, folder = new_cluster()
+    served = Server(cluster.start(), free_port())
+    command = [sys.executable, "-m", "cinder.cli", "worker"]
+    worker = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": served.database})
+    try:
+        with httpx.Client(base_url=served.url, timeout=60) as client:
+            while not client.get("/api/jobs/tansy-cut/papers").json()["writer"]:
+                time.sleep(0.2)
+            times = [_paper(client) for _ in range(6)][1:]
+        middle = statistics.median(times) * 1000
+        row("report as PDF, asked for until ready, median", f"{middle / 1000:.2f} s", "≤ 4 s", base, middle)
+    finally:
+        worker.terminate()
+        worker.wait()
+        served.stop()
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _paper(client: httpx.Client) -> float:
+    key, start = secrets.token_hex(16), time.perf_counter()
+    client.post("/api/jobs/tansy-cut/papers", json={"id": key})
+    while (
+        next(p for p in client.get("/api/jobs/tansy-cut/papers").json()["papers"] if p["id"] == key)["state"] != "ready"
+    ):
+        time.sleep(0.05)
+    return time.perf_counter() - start
 
 
 def four_storeys() -> dict:

@@ -114,17 +114,27 @@ def _shared(total: float, by: Array) -> Array:
     return total * by / by.sum() if by.sum() > 0 else np.zeros(len(by))
 
 
-def arrays(house: HouseView, *, volume: Array, exposed: Array, method: str | None = None) -> AirArrays:
-    """Air of the house by a method (the practice's unless said). Shapes: `volume` m3 and `exposed` m2, both (R,)."""
-    chosen = method or house.practice.air
-    rooms, tables = house.rooms, house.tables
-    share = exposed / exposed.sum() if exposed.sum() > 0 else np.zeros(len(rooms))
-    emitter, mean = _leaks(house, chosen, volume, share)
-    stated = [r.room.air.per_h for r in rooms]
+def _share(exposed: Array) -> Array:
+    """Each room's share of the exposed area."""
+    return exposed / exposed.sum() if exposed.sum() > 0 else np.zeros(len(exposed))
+
+
+def _stated(house: HouseView, volume: Array, emitter: Array, mean: Array) -> tuple[Array, Array]:
+    """The leaks, with a room's own air change in their place where somebody has stated one."""
+    stated = [r.room.air.per_h for r in house.rooms]
+    if all(s is None for s in stated):
+        return emitter, mean
     known = np.array([s is not None for s in stated], dtype=bool)
-    if known.any():
-        own = np.array([s or 0.0 for s in stated]) * volume
-        emitter, mean = np.where(known, own, emitter), np.where(known, own, mean)
+    own = np.array([s or 0.0 for s in stated]) * volume
+    return np.where(known, own, emitter), np.where(known, own, mean)
+
+
+def arrays(house: HouseView, *, volume: Array, exposed: Array) -> AirArrays:
+    """Air of the house by the practice's method. Shapes: `volume` m3 and `exposed` m2, both (R,)."""
+    chosen = house.practice.air
+    rooms, tables = house.rooms, house.tables
+    share = _share(exposed)
+    emitter, mean = _stated(house, volume, *_leaks(house, chosen, volume, share))
     supply, drawn, recovery = _fans(house, volume)
     hygienic = house.practice.hygienic_minimum == "habitable"
     least = np.array([HYGIENIC_AIR_PER_H if hygienic and r.habitable else 0.0 for r in rooms]) * volume
@@ -156,7 +166,10 @@ def compare(
     """Every way to count, on the same rooms. Shapes (R,)."""
     out = Compared({}, {}, {})
     for method in METHODS:
-        one = chosen if method == chosen.method else arrays(house, volume=volume, exposed=exposed, method=method)
+        one = chosen
+        if method != chosen.method:
+            emitter, mean = _stated(house, volume, *_leaks(house, method, volume, _share(exposed)))
+            one = replace(chosen, method=method, leak_emitter=emitter, leak_house=mean)
         flow = one.flow_m3h(house=True) * complete
         out.flow_m3h[method] = flow
         out.house_w[method] = np.asarray(air_heat_coefficient(flow_m3h=flow) * difference_k)

@@ -80,10 +80,10 @@ def solve(
     rooms, excess = needed_flow(emitters, load_w=load, target_c=target, spread_k=spread)
     rooms = np.where(np.isfinite(rooms), rooms, np.nan)
     off = grid >= house.practice.heating_limit_c
-    envelope = np.array([np.nanmax(row) if np.isfinite(row).any() else np.nan for row in rooms])
+    envelope = _greatest(rooms)
     give = _allowance(emitters, arrays, design_losses, load, excess, house.practice.room_tolerance_k)
     allowed_rooms = rooms - give
-    allowed = np.array([np.nanmax(row) if np.isfinite(row).any() else np.nan for row in allowed_rooms])
+    allowed = _greatest(allowed_rooms)
     control = house.scheme.control if house.scheme else Control()
     setting, fitted_mild = _setting(house, control, waterline, grid, allowed, off)
     line = law.flow_at(setting, outdoor_c=grid) if setting else np.full_like(grid, np.nan)
@@ -95,6 +95,12 @@ def solve(
             why="A straight line runs below a bent need.", mend="Raise the end of the line nearest to it.",
         )  # fmt: skip
     return CurveArrays(grid, hours, losses, envelope, rooms, line, setting, result)
+
+
+def _greatest(rooms: Array) -> Array:
+    """The greatest of each row (K, R), NaN where a row has none."""
+    found = np.where(np.isfinite(rooms), rooms, -np.inf).max(axis=1, initial=-np.inf)
+    return np.asarray(np.where(np.isfinite(found), found, np.nan))
 
 
 def _allowance(
@@ -183,7 +189,7 @@ def _result(
     return Curve(
         outdoor_c=grid.tolist(),
         needed_c=_plain(envelope),
-        rooms={room.id: _plain(rooms[:, n]) for n, room in enumerate(house.rooms)},
+        rooms={room.id: _plain(column) for room, column in zip(house.rooms, rooms.T, strict=True)},
         line_c=line.tolist() if setting else [],
         hours=hours.tolist(),
         cop_lines=cop_lines,

@@ -12,7 +12,7 @@ from cinder.design.climate import site_climate
 from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
 from cinder.design.geometry import Plan
-from cinder.design.layout import Layout, Stretch, layout
+from cinder.design.layout import GROUND, OUTSIDE, Layout, Stretch, layout
 from cinder.design.shape import Shape
 from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
 from cinder.model import Beyond, EmitterSpec, Face, Job, Measure, PipeRun, Practice, Room, Scheme
@@ -122,9 +122,16 @@ class HouseView:
         """Design temperature by room."""
         return {room.id: room.target_c for room in self.rooms}
 
+    @cached_property
+    def _by_kind(self) -> dict[str, list[tuple[str, Measure]]]:
+        out: dict[str, list[tuple[str, Measure]]] = {}
+        for key, one in (self.scheme.measures if self.scheme else {}).items():
+            out.setdefault(one.kind, []).append((key, one))
+        return out
+
     def measures(self, kind: str) -> list[tuple[str, Measure]]:
         """The scheme's measures of a kind."""
-        return [(key, one) for key, one in (self.scheme.measures if self.scheme else {}).items() if one.kind == kind]
+        return self._by_kind.get(kind, [])
 
     @cached_property
     def _swaps(self) -> list[tuple[str, Measure]]:
@@ -287,11 +294,12 @@ def _default_construction(house: HouseView, room: Room, kind: str, beyond: Beyon
 
 
 INDOORS = ("heated", "room")
+NOTHING_SAID = Face()
 
 
 def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, index: int) -> FaceView:
     """A face with its stretches; the construction of the face is that of the stretches that lose heat."""
-    face = room.faces.get(key) or Face()
+    face = room.faces.get(key) or NOTHING_SAID
     body = house.layout.shapes.get(room_key)
     stretches = list(house.layout.faces[room_key][key]) if body else []
     stretches.sort(key=lambda s: (s.hole, s.beyond.kind in INDOORS, -s.area_m2))
@@ -304,7 +312,7 @@ def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, inde
     else:
         gross = sum(s.area_m2 for s in stretches)
         label = face.label or kind.capitalize()
-    main = stretches[0].beyond if stretches else Beyond(kind="ground" if kind == "floor" else "outside")
+    main = stretches[0].beyond if stretches else (GROUND if kind == "floor" else OUTSIDE)
     found = face.construction or _default_construction(house, room, kind, main)
     construction, measure = house.swap(found, room.part)
     for measure_key, one in house.measures("face"):

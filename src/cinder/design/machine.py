@@ -111,10 +111,16 @@ def _row(
     table = performance_map(entry)
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
     outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
-    at = heat_pump.operate(table, outdoor_c=outdoor, water_c=flow)
     line = np.where(np.isfinite(load.flow_c), load.flow_c, flow)
-    over = heat_pump.operate(table, outdoor_c=load.outdoor_c, water_c=line)
-    hours = _hot_water_hours(house, table, hot_water)
+    charging = charging_water_c(hot_water.store_c)
+    # the design day with heating water, with hot water, and the season's bins: one look into the map
+    every = heat_pump.operate(
+        table,
+        outdoor_c=np.concatenate([[outdoor, outdoor], load.outdoor_c]),
+        water_c=np.concatenate([[flow, charging], line]),
+    )
+    at, over = _part(every, 0), _part(every, slice(2, None))
+    hours = _hot_water_hours(house, hot_water, float(every.greatest_w[1]))
     known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
     summed = None
     if known and house.climate is not None:
@@ -157,12 +163,18 @@ def _row(
     return row, summed
 
 
-def _hot_water_hours(house: HouseView, table: heat_pump.PerformanceMap, hot_water: HotWater) -> float | None:
+def _part(whole: heat_pump.Operation, at: int | slice) -> heat_pump.Operation:
+    """Some of many operating points."""
+    return heat_pump.Operation(
+        whole.greatest_w[at], whole.least_w[at], whole.cop[at], whole.inside[at], whole.extrapolated[at]
+    )
+
+
+def _hot_water_hours(house: HouseView, hot_water: HotWater, power_w: float) -> float | None:
+    """Hours of the design day that hot water takes, at the machine's output while it charges the store."""
     if hot_water.daily_kwh is None or house.outdoor_c is None:
         return None
-    at = heat_pump.operate(table, outdoor_c=house.outdoor_c, water_c=charging_water_c(hot_water.store_c))
-    power = float(at.greatest_w)
-    return min(hot_water.daily_kwh * 1000 / power, DAY_H) if power > 0 else None
+    return min(hot_water.daily_kwh * 1000 / power_w, DAY_H) if power_w > 0 else None
 
 
 def _with_hot_water(

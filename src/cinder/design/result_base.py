@@ -30,6 +30,7 @@ Screen = Literal[
 
 
 _put = object.__setattr__
+PLAIN = (str, int, float, type(None))
 
 
 class Result(BaseModel):
@@ -47,7 +48,9 @@ class Result(BaseModel):
                     if name not in data:
                         if info.is_required():
                             raise TypeError(f"{type(self).__name__} lacks {name}")
-                        data[name] = info.get_default(call_default_factory=True)
+                        # strings, numbers and None stand for themselves; anything else is made anew
+                        plain = isinstance(info.default, PLAIN)
+                        data[name] = info.default if plain else info.get_default(call_default_factory=True)
             _put(self, "__dict__", data)
             _put(self, "__pydantic_fields_set__", set())
             _put(self, "__pydantic_extra__", None)

@@ -28,17 +28,22 @@ def finite(value: float) -> float | None:
     return float(value) if np.isfinite(value) else None
 
 
+PLAIN_BEYOND = {
+    "outside": ("outside", "outside"), "heated": ("heated", "inside, as warm"), "ground": ("ground", "ground"),
+}  # fmt: skip
+
+
 def beyond_label(house: HouseView, beyond: Beyond | None, kind: str) -> tuple[str, str]:
     if beyond is None:
-        return ("ground", "ground") if kind == "floor" else ("outside", "outside")
+        return PLAIN_BEYOND["ground" if kind == "floor" else "outside"]
+    if beyond.kind in PLAIN_BEYOND:
+        return PLAIN_BEYOND[beyond.kind]
     survey = house.job.survey
     if beyond.kind == "room":
         return "room", survey.rooms[beyond.room or ""].label or "another room"
     if beyond.kind == "space":
         return "space", survey.spaces[beyond.space or ""].label or "unheated space"
-    if beyond.kind == "neighbour":
-        return "neighbour", survey.neighbours[beyond.neighbour or ""].label or "neighbour"
-    return beyond.kind, {"outside": "outside", "heated": "inside, as warm", "ground": "ground"}[beyond.kind]
+    return "neighbour", survey.neighbours[beyond.neighbour or ""].label or "neighbour"
 
 
 def results(
@@ -178,25 +183,10 @@ def _face(
     face: FaceView,
 ) -> Face:
     main = face.main
-    kind, label = beyond_label(house, main.beyond if main else None, face.kind)
     pieces = [_piece(house, by_face, ok, n, face, k) for k in range(len(face.pieces))]
-    at = {o.id: k for k, piece in enumerate(face.pieces) for o in piece.openings}
-
-    def opening_u(construction: str | None, k: int) -> float | None:
-        beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
-        return house.u.u(construction, indoors=beyond in ("room", "neighbour")) if construction else None
-
-    openings = []
-    for o in face.openings:
-        watts, difference, factor = by_face.get((n, face.key, at.get(o.id, 0), o.id), NOTHING)
-        openings.append(
-            Opening(
-                id=o.id, label=o.label, kind=o.kind, found=o.found, construction=o.construction,
-                construction_label=house.construction_label(o.construction),
-                u_w_m2k=opening_u(o.construction, at.get(o.id, 0)), area_m2=o.area_m2, difference_k=difference,
-                factor=factor, loss_w=watts, measure=o.measure,
-            )
-        )  # fmt: skip
+    kind, label = (pieces[0].beyond, pieces[0].beyond_label) if pieces else beyond_label(house, None, face.kind)
+    openings = _openings(house, by_face, n, face) if face.openings else []
+    several = len(pieces) > 1 and len({p.beyond_label for p in pieces if not p.hole}) > 1
     opened = sum(o.area_m2 or 0.0 for o in face.openings)
     known = [p.loss_w for p in pieces if p.loss_w is not None]
     return Face(
@@ -204,7 +194,7 @@ def _face(
         label=face.label,
         kind=face.kind,
         beyond=kind,
-        beyond_label=label if len({p.beyond_label for p in pieces if not p.hole}) < 2 else f"{label}, in part",
+        beyond_label=f"{label}, in part" if several else label,
         stated=main is not None and main.how == "stated",
         found=face.found,
         construction=face.construction,
@@ -219,6 +209,25 @@ def _face(
         pieces=pieces,
         bridges=[_bridge_line(house, key, found) for key, found in lines.get((n, face.key), {}).items()],
     )
+
+
+def _openings(house: HouseView, by_face: ByFace, n: int, face: FaceView) -> list[Opening]:
+    at = {o.id: k for k, piece in enumerate(face.pieces) for o in piece.openings}
+    out = []
+    for o in face.openings:
+        k = at.get(o.id, 0)
+        beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
+        indoors = beyond in ("room", "neighbour")
+        watts, difference, factor = by_face.get((n, face.key, k, o.id), NOTHING)
+        out.append(
+            Opening(
+                id=o.id, label=o.label, kind=o.kind, found=o.found, construction=o.construction,
+                construction_label=house.construction_label(o.construction),
+                u_w_m2k=house.u.u(o.construction, indoors=indoors) if o.construction else None, area_m2=o.area_m2,
+                difference_k=difference, factor=factor, loss_w=watts, measure=o.measure,
+            )
+        )  # fmt: skip
+    return out
 
 
 def _bridge_line(house: HouseView, junction: str, found: list[tuple[Piece, float]]) -> BridgeLine:

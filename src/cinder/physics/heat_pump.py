@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num
 LEAST_LIFT_K = 8.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class PerformanceMap:
     """Test points on a grid: `outdoor_c` (A,), `water_c` (W,) leaving water, both rising;
     outputs (A, W) in W, COP (A, W); the envelope and the refrigerant's approaches."""
@@ -26,6 +27,11 @@ class PerformanceMap:
     lowest_outdoor_c: float
     limit_outdoor_c: Array
     limit_water_c: Array
+
+    @cached_property
+    def tables(self) -> Array:
+        """Greatest and least output and COP in one block (A, W, 3), for looking all three up at once."""
+        return np.stack((self.greatest_w, self.least_w, self.cop), axis=-1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,17 +71,16 @@ def carnot_fraction(machine: PerformanceMap) -> Array:
     return np.asarray(machine.cop / plain)
 
 
-def _bilinear(x: Array, y: Array, tables: tuple[Array, ...], px: Array, py: Array) -> tuple[Array, ...]:
-    """Several tables on one grid at the same points, clamped points assumed."""
+def _bilinear(x: Array, y: Array, stack: Array, px: Array, py: Array) -> tuple[Array, ...]:
+    """Several tables (A, W, n) on one grid at the same points, clamped points assumed."""
     i = np.minimum(np.maximum(np.searchsorted(x, px, side="right") - 1, 0), len(x) - 2)
     j = np.minimum(np.maximum(np.searchsorted(y, py, side="right") - 1, 0), len(y) - 2)
     u = ((px - x[i]) / (x[i + 1] - x[i]))[..., None]
     v = ((py - y[j]) / (y[j + 1] - y[j]))[..., None]
-    stack = np.stack(tables, axis=-1)
     low = stack[i, j] * (1 - v) + stack[i, j + 1] * v
     high = stack[i + 1, j] * (1 - v) + stack[i + 1, j + 1] * v
     both = low * (1 - u) + high * u
-    return tuple(both[..., n] for n in range(len(tables)))
+    return tuple(both[..., n] for n in range(stack.shape[-1]))
 
 
 def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operation:
@@ -96,7 +101,7 @@ def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operati
         water <= np.interp(air, machine.limit_outdoor_c, machine.limit_water_c)
     )
     grid = (machine.outdoor_c, machine.water_c)
-    greatest, least, tested = _bilinear(*grid, (machine.greatest_w, machine.least_w, machine.cop), near_air, near_water)
+    greatest, least, tested = _bilinear(*grid, machine.tables, near_air, near_water)
     colder = np.minimum(air - machine.outdoor_c[0], 0.0)
     if np.any(colder < 0):
         first, second = (np.interp(near_water, machine.water_c, machine.greatest_w[k]) for k in (0, 1))

@@ -20,6 +20,10 @@
 		unfolded = unfolded.includes(name) ? unfolded.filter((one) => one !== name) : [...unfolded, name];
 	}
 
+	let row: HTMLElement | undefined = $state();
+	$effect(() => {
+		if (here) row?.querySelector('a.here')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+	});
 	const open = $derived.by(() => {
 		const counts: Record<string, number> = {};
 		for (const finding of design?.findings ?? []) counts[finding.screen] = (counts[finding.screen] ?? 0) + 1;
@@ -44,7 +48,7 @@
 			commit={(value) => void session.edit(value ? 'Other scheme' : 'As found', (d) => d.set('/active_scheme', value))}
 		/>
 	</header>
-	<div class="places" bind:clientHeight={high}>
+	<div class="places" bind:clientHeight={high} bind:this={row}>
 		{#each PLACES as place (place.name)}
 			{@const counted = place.screens.reduce((sum, screen) => sum + (open[screen.key] ?? 0), 0)}
 			<section class:folded={!shown(place.name)}>

@@ -114,7 +114,7 @@
 		<div class="scroll">
 			<table class="plain-table">
 				<thead>
-					<tr><th></th><th>Measure</th><th>How much of it</th><th class="loss">Off the loss</th><th class="right">Water</th><th class="right">Season</th><th class="right">Bill a year</th><th class="right">Costs</th><th class="right">Pays back, years</th><th>Disturbs</th></tr>
+					<tr><th></th><th>Measure</th><th>How much of it</th><th class="loss">Off the loss</th><th class="right">Water</th><th class="right">Season</th><th class="right">Bill a year</th><th class="right">Costs</th><th class="right wraps">Pays back, years</th><th>Disturbs</th></tr>
 				</thead>
 				<tbody>
 					{#each groups as group (group.key)}
@@ -220,7 +220,14 @@
 		accent-color: var(--ink);
 	}
 	td:nth-child(2) {
-		min-width: 158px;
+		min-width: 150px;
+	}
+	td:nth-child(3) {
+		min-width: 124px;
+	}
+	.picked .quiet {
+		white-space: nowrap;
+		flex: none;
 	}
 	.block {
 		display: block;
@@ -241,7 +248,7 @@
 		height: 100%;
 		background: var(--heat);
 	}
-	.right {
+	.right:not(.wraps) {
 		white-space: nowrap;
 	}
 	select.field {
