@@ -22,7 +22,7 @@ from cinder.design.result_survey import Doubts
 from cinder.design.section import section
 from cinder.design.working_parts import num
 from cinder.exchange.papers import FONTS, PACKAGED
-from cinder.model import Job
+from cinder.model import Job, Measure
 
 STEPS = ("rooms", "losses", "air", "measures")
 INSIDE_C = 20.0
@@ -74,7 +74,7 @@ def html(material: Material, *, for_print: bool = False) -> str:
         m=material, job=job, d=result, house=result.house, fonts={name: source + name for name in FONTS},
         engine=ENGINE_VERSION, constructions=_constructions(material), sections=_sections(material),
         bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, rule=_rule(job, result),
-        measures=_measures(job), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
+        measures=_measures(job, result), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
         neighbours=list(job.survey.neighbours.values()),
@@ -129,14 +129,26 @@ def _rule(job: Job, result: Design) -> str:
     return RULES[job.climate.rule] if result.house.climate_label else ""
 
 
-def _measures(job: Job) -> list[dict[str, Any]]:
+def _place(result: Design, measure: Measure) -> str:
+    """The face or window a measure is at, in words."""
+    for room in result.rooms:
+        for face in room.faces:
+            if room.id == measure.room and face.key == measure.face:
+                opening = next((o.label for o in face.openings if o.id == measure.opening), "")
+                return f"{room.label}: {(opening or face.label).lower()}"
+    return measure.kind
+
+
+def _measures(job: Job, result: Design) -> list[dict[str, Any]]:
     scheme = job.schemes.get(job.active_scheme or "")
     rows = sorted(scheme.measures.items(), key=lambda item: item[1].pos) if scheme else []
     entries = job.library.constructions
     out = []
     for _, measure in rows:
         becomes = entries[measure.construction].data.label if measure.construction else ""
-        what = measure.label or (f"n50 {measure.n50_per_h:g} per hour" if measure.n50_per_h else measure.kind)
+        what = measure.label or (
+            f"n50 {measure.n50_per_h:g} per hour" if measure.n50_per_h else _place(result, measure)
+        )
         out.append({"what": what, "becomes": becomes, "cost": measure.cost_minor})
     return out
 

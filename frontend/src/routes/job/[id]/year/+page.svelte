@@ -40,6 +40,16 @@
 		if (!house?.loss_w || house.outdoor_c == null || !house.h_w_k) return [];
 		return [{ outdoor: house.outdoor_c, watts: house.loss_w }, { outdoor: Math.min(house.outdoor_c + house.loss_w / house.h_w_k, 20), watts: Math.max(house.loss_w - house.h_w_k * (20 - house.outdoor_c), 0) }];
 	});
+	/** Every window of the survey, for the share of the sun that reaches it past trees, reveals and curtains. */
+	const panes = $derived(
+		ordered(job.survey?.rooms).flatMap(([id, room]) =>
+			Object.entries(room.faces ?? {}).flatMap(([face, doc]) =>
+				ordered(doc.openings)
+					.filter(([, o]) => (o.kind ?? 'window') === 'window')
+					.map(([key, o], n) => ({ path: `/survey/rooms/${id}/faces/${face}/openings/${key}`, what: `${room.label}: ${o.label || `window ${n + 1} of ${face}`}`, sunlit: o.sunlit }))
+			)
+		)
+	);
 	const fuels = $derived(Object.entries(job.library?.tables?.standard?.data.fuels ?? {}));
 	const fuelOf = (key: string) => job.library?.tables?.standard?.data.fuels?.[key];
 	const GAINS = [{ value: 'people_and_sun', label: 'people, devices and sun, hour by hour' }, { value: 'people', label: 'people and devices only' }, { value: 'none', label: 'none: loss is demand' }];
@@ -107,6 +117,11 @@
 			{#if found.glass.length}
 				<h2>Sun through the glass</h2>
 				<table class="plain-table"><tbody>{#each found.glass as glass, n (n)}<tr><td>{glass.bearing}{glass.tilt_deg < 89 && glass.tilt_deg > 0 ? `, sloping ${num(glass.tilt_deg)}°` : ''}</td><td class="right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="right">{num(glass.sun_kwh)}<span class="unit">kWh</span></td></tr>{/each}</tbody></table>
+			{/if}
+			{#if panes.length}
+				<details class="tablebox"><summary>Shade of each window</summary>
+					<table class="plain-table"><tbody>{#each panes as pane (pane.path)}<tr><td>{pane.what}</td><td class="right"><NumberField label={`Sun past shade of ${pane.what}`} value={pane.sunlit == null ? null : pane.sunlit * 100} placeholder={num((practice.sunlit ?? 0.6) * 100)} digits={0} unit="%" width="5.6em" commit={(v) => put(`${pane.path}/sunlit`, `${pane.what}, shade`)(v === null ? null : v / 100)} /></td></tr>{/each}</tbody></table>
+				</details>
 			{/if}
 			<h2>How it is counted</h2>
 			<label>Gains<Choice label="Gains through the year" value={practice.year_gains ?? 'people_and_sun'} options={GAINS} commit={(v) => void session.edit('Practice: gains of the year', (d) => d.set('/practice/year_gains', v))} /></label>
