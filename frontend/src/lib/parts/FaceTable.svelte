@@ -162,13 +162,6 @@
 	.right {
 		white-space: nowrap;
 	}
-	.fig {
-		min-height: 30px;
-		text-decoration: underline dotted;
-		text-decoration-color: var(--muted);
-		text-underline-offset: 4px;
-		white-space: nowrap;
-	}
 	.adds {
 		white-space: nowrap;
 	}

@@ -124,13 +124,6 @@
 		height: 14px;
 		display: block;
 	}
-	.fig {
-		min-height: 30px;
-		text-decoration: underline dotted;
-		text-decoration-color: var(--muted);
-		text-underline-offset: 4px;
-		white-space: nowrap;
-	}
 	b {
 		font-weight: 600;
 	}

@@ -220,12 +220,6 @@
 		background: var(--sheet);
 		font-weight: 600;
 	}
-	.fig {
-		min-height: 30px;
-		text-decoration: underline dotted;
-		text-decoration-color: var(--muted);
-		text-underline-offset: 4px;
-	}
 	.below {
 		margin-top: 14px;
 	}

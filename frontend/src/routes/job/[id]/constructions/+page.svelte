@@ -12,6 +12,7 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import LayerTable from '$lib/parts/LayerTable.svelte';
+	import LibraryPick from '$lib/parts/LibraryPick.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import Sentence from '$lib/parts/Sentence.svelte';
 	const frame = useFrame();
@@ -23,10 +24,6 @@
 	let key = $state<string | null>(untrack(() => page.url.searchParams.get('show')));
 	let draft = $state.raw<Construction | null>(null);
 	let choosing = $state(false);
-	let element = $state<Construction['element'] | ''>('');
-	let age = $state('');
-	let build = $state('');
-	let wanted = $state('');
 	let replaces = $state<string | null>(null);
 	let layer = $state<number | null>(null);
 
@@ -64,12 +61,6 @@
 		else section = null;
 	});
 
-	const every = $derived(Object.values(shelf.all?.constructions ?? {}));
-	const ages = $derived([...new Set(every.filter((c) => !element || c.element === element).map((c) => c.age ?? ''))].filter(Boolean));
-	const builds = $derived([...new Set(every.filter((c) => (!element || c.element === element) && (!age || c.age === age)).map((c) => c.build ?? ''))].filter(Boolean).sort());
-	const found = $derived(
-		every.filter((c) => (!element || c.element === element) && (!age || c.age === age) && (!build || c.build === build) && (!wanted || `${c.label} ${c.build} ${c.age}`.toLowerCase().includes(wanted.toLowerCase())))
-	);
 	const DEFAULTS: Record<Construction['element'], [string, string][]> = {
 		wall: [['wall', 'outside walls'], ['inner_wall', 'inner walls']], roof: [['roof', 'roofs and ceilings']], ground: [['ground', 'ground floor']], floor: [['floor', 'upper floors']], window: [['window', 'windows']], door: [['door', 'outside doors']]
 	};
@@ -165,18 +156,7 @@
 <div class="desk">
 	<section class="list" aria-label={choosing ? 'Library' : 'In this job'}>
 		{#if choosing}
-			<input class="field" placeholder="Word in its name" aria-label="Search the library" bind:value={wanted} />
-			<div class="filters">
-				<Choice label="Part of the shell" value={element} empty="every part" options={ELEMENTS} commit={(v) => ((element = (v ?? '') as typeof element), (age = ''), (build = ''))} />
-				<Choice label="Age" value={age} empty="every age" options={ages.map((a) => ({ value: a, label: a }))} commit={(v) => ((age = v ?? ''), (build = ''))} />
-			</div>
-			<Choice label="Build" value={build} empty="every build" options={builds.map((b) => ({ value: b, label: b }))} commit={(v) => (build = v ?? '')} />
-			<p class="note">{found.length} of {every.length}</p>
-			<ul class="rows">
-				{#each found as one (one.id)}
-					<li><button class="row" class:on={here === one.id && !draft} onclick={() => show(one.id)}><span>{one.label}<span class="note block">{one.age || 'any age'}{#if shelf.all?.own?.constructions?.[one.id]}, the company's own{/if}</span></span><span class="u">{one.element === 'ground' ? '–' : num(shelf.all?.u_values[one.id], 2)}</span></button></li>
-				{:else}<li class="note none">Nothing of that kind: loosen the choice, or compose one.</li>{/each}
-			</ul>
+			<LibraryPick shown={draft ? null : here} {show} />
 		{:else}
 			<ul class="rows tall">
 				{#each grouped as group (group.value)}
@@ -279,11 +259,6 @@
 		display: grid;
 		gap: 6px;
 		min-width: 0;
-	}
-	.filters {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 6px;
 	}
 	.rows {
 		overflow: auto;
@@ -449,11 +424,8 @@
 		text-align: left;
 		min-height: 40px;
 	}
-	.none,
 	.empty {
 		padding: 20px 6px;
-	}
-	.empty {
 		font-size: var(--lead);
 	}
 	.below {

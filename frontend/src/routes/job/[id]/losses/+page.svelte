@@ -79,7 +79,7 @@
 			<tbody>
 				{#each counted as room (room.id)}
 					<tr>
-						<td><button class="name" onclick={() => openRoom(room.id)}>{room.label}</button>{#if odd(room)}<span class="hatch-doubt tag">{odd(room)}</span>{/if}</td>
+						<td><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if odd(room)}<span class="hatch-doubt tag">{odd(room)}</span>{/if}</td>
 						<td class="right">{num(room.target_c)}<span class="unit">°C</span></td>
 						<td class="right">{num(room.fabric_w)}</td><td class="right">{num(room.ground_w)}</td><td class="right">{num(room.bridges_w)}</td><td class="right">{num(room.air_w)}</td><td class="right">{num(room.trade_w)}</td>
 						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(room.extras_w)}</td>{/if}
@@ -257,13 +257,6 @@
 	}
 	tfoot .note {
 		font-weight: 400;
-	}
-	.name,
-	.fig {
-		min-height: 30px;
-		text-decoration: underline dotted;
-		text-decoration-color: var(--muted);
-		text-underline-offset: 4px;
 	}
 	.tag {
 		margin-left: 8px;
