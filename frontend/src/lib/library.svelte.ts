@@ -9,7 +9,7 @@ class LibraryShelf {
 		const { data } = await api.GET('/api/library').catch(() => ({ data: undefined }));
 		if (!data) return;
 		this.all = data;
-		await this.refresh();
+		void this.refresh();
 	}
 
 	/** Take in what the company keeps for itself, again after it has changed. */

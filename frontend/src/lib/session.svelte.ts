@@ -83,8 +83,9 @@ export class JobSession {
 
 	async open(): Promise<void> {
 		addEventListener('online', this.back);
-		await shelf.load();
+		const library = shelf.load();
 		await this.reload();
+		await library;
 		const waiting = await keep.waiting.where('job').equals(this.id).sortBy('seq');
 		if (waiting.length) {
 			this.queue.push(...waiting.map((w) => ({ ...w, waited: true, done: [] })));

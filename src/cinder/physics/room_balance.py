@@ -7,6 +7,10 @@ import numpy as np
 from cinder.physics import radiator
 from cinder.physics.quantity import Array
 
+MOST_STEPS = 40
+ENOUGH_K = 1e-7
+LEAST_EXCESS_K = 0.05
+
 
 def reached_temperature(
     *,
@@ -40,13 +44,23 @@ def reached_temperature(
     high = np.full_like(target_c, max(flow_c, outside_c))
     mean = radiator.arithmetic_excess if arithmetic else radiator.log_excess
     reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
-    for _ in range(27):  # to a millionth of a degree
-        room = (low + high) / 2
+    room = np.where((target_c > low) & (target_c < high), target_c, (low + high) / 2)
+    mean_n = (rated_w * exponent).sum(axis=1) / np.maximum(rated_w.sum(axis=1), 1e-9)
+    # a kelvin more in the room takes a kelvin off the excess, and half of what the spread grows by
+    steeper = mean_n * (1 + design_spread_k * np.maximum(loss_per_k, 0.0) / (2 * safe_load))
+    for _ in range(MOST_STEPS):
         loss = np.maximum(load_w - loss_per_k * (target_c - room), 0.0)
         spread = design_spread_k * loss / safe_load
-        excess = mean(flow_c=flow_c, return_c=flow_c - spread, room_c=room)
-        given = (rated_w * (np.asarray(excess)[:, None] / reference) ** exponent).sum(axis=1)
-        warmer = given > loss
-        low = np.where(warmer, room, low)
-        high = np.where(warmer, high, room)
-    return np.where(valid, (low + high) / 2, np.nan)
+        excess = np.asarray(mean(flow_c=flow_c, return_c=flow_c - spread, room_c=room))
+        given = (rated_w * (excess[:, None] / reference) ** exponent).sum(axis=1)
+        over = given - loss
+        low, high = np.where(over > 0, room, low), np.where(over > 0, high, room)
+        # Newton by the emitter's and the house's slope; halving wherever that leaves what is still possible
+        step = over / (steeper * given / np.maximum(excess, LEAST_EXCESS_K) + np.maximum(loss_per_k, 1e-9))
+        tried = room + step
+        after = np.where((tried > low) & (tried < high), tried, (low + high) / 2)
+        moved = np.abs(np.where(valid, after - room, 0.0))
+        room = after
+        if moved.max(initial=0.0) < ENOUGH_K:
+            break
+    return np.where(valid, room, np.nan)

@@ -10,6 +10,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+import orjson
 from fastapi import BackgroundTasks, FastAPI, Request
 from sqlalchemy import text
 from sse_starlette.sse import EventSourceResponse
@@ -57,7 +58,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
 
 
 @lru_cache(maxsize=1)
-def library_answer() -> dict[str, Any]:
+def library_answer() -> bytes:
     """The library as the API gives it, worked out once."""
     library = load()
     kinds = ("constructions", "emitter_types", "pipe_families", "machines", "climates", "tables")
@@ -74,7 +75,7 @@ def library_answer() -> dict[str, Any]:
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
     }
     body["u_values"] = {key: u.u(key) for key in library.constructions}
-    return {"edition": EDITION, **body}
+    return orjson.dumps({"edition": EDITION, **body})
 
 
 def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | None = None) -> FastAPI:
@@ -146,7 +147,7 @@ def _health(app: FastAPI, connection: Any) -> None:
     @app.get("/api/library", responses={200: {"model": answers.LibraryOut}})
     def library() -> Response:
         """Every table of the library, with fingerprints for freezing."""
-        return json_response(library_answer())
+        return Response(library_answer(), media_type="application/json")
 
 
 def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:

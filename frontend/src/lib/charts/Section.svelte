@@ -37,8 +37,8 @@
 			{#if onchoose}<rect x={slice.x} y={drawn.top} width={slice.w} height={drawn.bottom - drawn.top + 20} fill="transparent" role="presentation" onclick={() => onchoose(slice.n)}><title>{slice.label}</title></rect>{/if}
 		</g>
 	{/each}
-	<line x1={drawn.left} x2={drawn.outer} y1={drawn.y(section.dew_point_c)} y2={drawn.y(section.dew_point_c)} class="dew" />
-	<text x={drawn.left + 2} y={drawn.y(section.dew_point_c) - 4} class="tick water">dew {num(section.dew_point_c, 1)}</text>
+	<line x1={drawn.left} x2={drawn.outer + 6} y1={drawn.y(section.dew_point_c)} y2={drawn.y(section.dew_point_c)} class="dew" />
+	<text x={drawn.right} y={drawn.y(section.dew_point_c) + 4} text-anchor="end" class="tick water">dew {num(section.dew_point_c, 1)}</text>
 	<path d={drawn.line} class="under" /><path d={drawn.line} class="line" />
 	{#each drawn.points as point, n (n)}<circle cx={point[0]} cy={point[1]} r="3" class="knot" />{/each}
 	{#each drawn.wet as drop, n (n)}

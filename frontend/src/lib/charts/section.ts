@@ -7,7 +7,7 @@ const LEFT = 50;
 const RIGHT = 16;
 const TOP = 26;
 const BOTTOM = 36;
-const AIR = 46;
+const AIR = 52;
 const LEAST = 9;
 
 export type Slice = { n: number; x: number; w: number; kind: 'solid' | 'plain' | 'soft' | 'wood' | 'air' | 'open' | 'sheet'; share: number; counted: boolean; label: string };

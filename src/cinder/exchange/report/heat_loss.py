@@ -22,7 +22,7 @@ from cinder.design.result_survey import Doubts
 from cinder.design.section import section
 from cinder.design.working_parts import num
 from cinder.exchange.papers import FONTS, PACKAGED
-from cinder.model import Job, Measure
+from cinder.model import Job, Known, Measure, Room
 
 STEPS = ("rooms", "losses", "air", "measures")
 INSIDE_C = 20.0
@@ -77,8 +77,22 @@ def html(material: Material, *, for_print: bool = False) -> str:
         measures=_measures(job, result), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
-        neighbours=list(job.survey.neighbours.values()),
+        neighbours=list(job.survey.neighbours.values()), known={key: _known(room) for key, room in job.survey.rooms.items()},
     )  # fmt: skip
+
+
+def _known(room: Room) -> dict[str, str]:
+    """How a room's measures are known."""
+
+    def how(known: Known | None) -> str:
+        return "assumed" if known is None else f"{known.how}{f' ({known.via})' if known.via else ''}"
+
+    air = room.air.known.get("per_h")
+    return {
+        "walk": how(room.known.get("walk")),
+        "height": how(room.known.get("height_m")),
+        "air": how(air) if air else "",
+    }
 
 
 def _used(material: Material) -> dict[str, float]:

@@ -37,7 +37,7 @@
 <Head title="Air" screen="air" />
 
 {#if !house.air.length}
-	<p class="empty">Air is counted once a room is complete and there is a climate.</p>
+	<p class="empty"><a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a> or <a href={`/job/${session.id}/climate`}>choose a climate</a>.</p>
 {:else}
 	<section aria-label="Ways to count" class="ways">
 		{#each house.air as way (way.key)}

@@ -109,6 +109,8 @@
 	<div class="empty"><p>Measures belong to a scheme; the survey keeps what was found.</p><button class="act first" onclick={newScheme}>Begin a scheme</button></div>
 {:else if !found}
 	<p class="note">Trying every measure through the whole chain…</p>
+{:else if found.base_loss_w === null}
+	<p class="empty"><a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a></p>
 {:else}
 	<div class="desk" class:old={tries.busy}>
 		<div class="scroll">

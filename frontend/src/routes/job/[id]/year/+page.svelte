@@ -52,7 +52,7 @@
 
 {#if year.refused}<p class="hatch-doubt waits">{year.refused}</p>{/if}
 {#if found?.lacks}
-	<p class="empty">{found.lacks} <a href={`/job/${session.id}/climate`}>Climate</a></p>
+	<p class="empty"><a href={`/job/${session.id}/climate`}>To the climate</a></p>
 {:else if found}
 	<div class="desk" class:old={year.busy || session.stale}>
 		<section>
