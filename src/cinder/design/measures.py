@@ -291,7 +291,8 @@ def applied(job: Job, found: Found, edition: str) -> Job:
     )
 
 
-def _found(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
+def found_in(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
+    """Every option that fits a job as its active scheme leaves it."""
     house = view(job, Findings())
     return options(house, assemble(house, Findings()), table)
 
@@ -303,7 +304,7 @@ def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition:
     """
     out, taken = job, []
     for key in keys:
-        known = {found.option.key: found for found in _found(out, table)}
+        known = {found.option.key: found for found in found_in(out, table)}
         if key not in known:
             raise NotFound(f"The measure {key!r} does not fit this house, or not beside the others chosen.")
         out = applied(out, known[key], edition)
@@ -388,7 +389,7 @@ def solve(
             option=found.option,
             effect=effects(job, base, judge(applied(free, found, edition)), found.option.cost_minor),
         )
-        for found in _found(free, rows)
+        for found in found_in(free, rows)
     ]
     tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.electricity_kwh or 0.0) > 1.0]
     drawn = base.season.electricity_kwh

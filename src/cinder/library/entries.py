@@ -129,6 +129,17 @@ class EmitterTypeEntry(Entry):
     source: Text
 
 
+class EmitterPriceEntry(Entry):
+    """What a panel costs, minor units: material per metre at 600 mm, labour on the same pipe centres, with new tails
+    where it is longer, in a new place."""
+
+    id: Key
+    m_minor: NotNegative
+    same_minor: NotNegative
+    longer_minor: NotNegative
+    new_minor: NotNegative
+
+
 class PipeSizeEntry(Entry):
     label: Text
     bore_m: Annotated[float, Field(gt=0.002, le=0.2)]

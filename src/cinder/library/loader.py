@@ -19,6 +19,7 @@ from cinder.library.entries import (
     ClimateEntry,
     ConstructionEntry,
     DensityEntry,
+    EmitterPriceEntry,
     EmitterTypeEntry,
     Entry,
     ItemEntry,
@@ -49,6 +50,7 @@ class Library:
     tables: dict[str, TablesEntry]
     materials: dict[str, MaterialEntry]
     measures: dict[str, MeasureEntry]
+    emitter_prices: dict[str, EmitterPriceEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     densities: dict[str, DensityEntry]
@@ -151,6 +153,7 @@ def load() -> Library:
         materials=materials,
         constructions=_constructions(materials),
         measures=_entries(MeasureEntry, _read("measures.toml"), "measures.toml"),
+        emitter_prices=_entries(EmitterPriceEntry, _read("emitter_prices.toml"), "emitter_prices.toml"),
         emitter_types=_entries(EmitterTypeEntry, _read("emitter_types.toml"), "emitter_types.toml"),
         pipe_families=_entries(PipeFamilyEntry, _read("pipe_families.toml"), "pipe_families.toml"),
         machines=_entries(MachineEntry, _read("machines.toml"), "machines.toml"),

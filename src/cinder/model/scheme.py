@@ -118,6 +118,8 @@ class Scheme(Part):
     flow_c: WaterCelsius | None = None
     spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] | None = None
     measures: Annotated[dict[Id, Measure], Field(max_length=500)] = {}
+    refused: Annotated[list[Title], Field(max_length=100)] = []
+    """What the customer does not want, by key: `emitter:<id>` stays, `new:<room>` no further one, `measure:<row>:<was>`."""
     targets: Annotated[dict[Id, RoomCelsius], Field(max_length=400)] = {}
     emitters: Annotated[dict[Id, EmitterAction], Field(max_length=1000)] = {}
     candidates: Annotated[dict[Id, Candidate], Field(max_length=20)] = {}

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from cinder.design import Design, Effect
 from cinder.design.result_losses import BillCheck, Measures, Section, Year
 from cinder.design.result_survey import Doubts, Leaving
+from cinder.design.result_ways import Front
 from cinder.library import (
     CautionEntry,
     ClimateEntry,
@@ -252,6 +253,15 @@ class ChosenIn(In):
 class MeasuresOut(BaseModel):
     version: int
     measures: Measures
+
+
+class FrontOut(BaseModel):
+    version: int
+    front: Front
+
+
+class FlowIn(In):
+    flow_c: Annotated[float, Field(ge=25, le=75)]
 
 
 class PaperIn(In):

@@ -11,10 +11,11 @@ from typing import Any, TypeVar
 import orjson
 from starlette.responses import Response
 
-from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, year
+from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, ways, year
 from cinder.design.climate import height_shift_k
 from cinder.design.result_losses import BillCheck, Measures, Year
 from cinder.design.result_survey import Doubts
+from cinder.design.result_ways import Front
 from cinder.library import HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.store.company import CompanyShelf
@@ -81,6 +82,13 @@ class DesignDesk:
             return bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift)
 
         return self._remembered(("bills", who.company_id, job.id, version), make)
+
+    def front(self, who: Who, job: Job, version: int) -> Front:
+        """The cheapest set of changes for every flow temperature."""
+        table = self.company.measures(who, load().measures)
+        prices = tuple(entry_sha256(entry) for entry in table.values())
+        key = ("front", who.company_id, job.id, version, prices)
+        return self._remembered(key, lambda: ways.front(job, load().emitter_prices, table))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""

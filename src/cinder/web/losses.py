@@ -9,7 +9,7 @@ from fastapi import FastAPI, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import HTMLResponse, Response
 
-from cinder.design import measures
+from cinder.design import measures, ways
 from cinder.design.section import section
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.exchange import papers as exchange_papers
@@ -140,6 +140,20 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf)
         return json_response(
             {"operations": measures.operations(job, sent.chosen, company.measures(who, load().measures))}
         )
+
+    @app.get("/api/jobs/{job_id}/front", responses={200: {"model": answers.FrontOut}})
+    def front(who: Asker, job_id: str) -> Response:
+        """The cheapest set of changes for every flow temperature, with the season it gives."""
+        current = log.current(who, job_id)
+        found = desk.front(who, current.job, current.version)
+        return json_response({"version": current.version, "front": found.model_dump()})
+
+    @app.post("/api/jobs/{job_id}/front/change", responses={200: {"model": answers.OperationsOut}})
+    def take_front(who: Asker, job_id: str, sent: answers.FlowIn) -> Response:
+        """The one change that takes the cheapest set at a flow temperature into the scheme shown."""
+        job = log.current(who, job_id).job
+        table = company.measures(who, load().measures)
+        return json_response({"operations": ways.operations(job, sent.flow_c, load().emitter_prices, table)})
 
     @app.get("/api/jobs/{job_id}/sections", responses={200: {"model": answers.SectionsOut}})
     def sections(who: Asker, job_id: str) -> Response:

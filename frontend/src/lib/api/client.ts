@@ -31,6 +31,7 @@ export type Year = Schemas['Year'];
 export type BillCheck = Schemas['BillCheck'];
 export type Measures = Schemas['Measures'];
 export type Tried = Schemas['Tried'];
+export type FrontPoint = Schemas['FrontPoint'];
 export type MeasureEffects = Schemas['Effects'];
 export type Paper = Schemas['PaperOut'];
 export type SpaceDoc = Schemas['Space'];

@@ -3,6 +3,7 @@
 	import { num } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
+	import CheapestWay from '$lib/parts/CheapestWay.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -71,6 +72,8 @@
 		<Cautions cautions={design?.cautions.waterline ?? []} brief />
 	</section>
 </div>
+
+<CheapestWay />
 
 <style>
 	.desk {

@@ -1,0 +1,176 @@
+<script lang="ts">
+	import { api } from '../api/client';
+	import Front from '../charts/Front.svelte';
+	import type { Operation } from '../draft';
+	import { money, num } from '../format';
+	import { useFrame } from '../frame.svelte';
+	import { Slow } from '../slow.svelte';
+	import NumberField from './NumberField.svelte';
+	import Sentence from './Sentence.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const currency = $derived(job.currency ?? 'GBP');
+	const path = { params: { path: { job_id: frame.session.id } } };
+	const front = new Slow(() => api.GET('/api/jobs/{job_id}/front', path));
+	$effect(() => {
+		if (session.version && session.scheme) front.ask();
+	});
+	const found = $derived(front.found?.front);
+	const points = $derived(found?.points ?? []);
+	let wanted = $state<number | null>(null);
+	let taking = $state(false);
+	const best = $derived([...points].filter((p) => p.total_minor !== null).sort((a, b) => (a.total_minor ?? 0) - (b.total_minor ?? 0))[0]?.flow_c ?? null);
+	const flow = $derived(wanted ?? best);
+	const point = $derived(points.find((p) => p.flow_c === flow));
+	const scheme = $derived(session.scheme ? job.schemes?.[session.scheme] : null);
+	const DISTURBS = ['no disturbance', 'little disturbance', 'some disturbance', 'much disturbance'];
+
+	function choose(value: number | null): void {
+		wanted = value === null ? null : Math.min(60, Math.max(30, Math.round(value)));
+	}
+	const refuse = (key: string, what: string): void => void session.edit(`Refused: ${what}`, (d) => d.set(`/schemes/${session.scheme}/refused`, [...(d.job.schemes?.[session.scheme ?? '']?.refused ?? []).filter((k) => k !== key), key]));
+	const allow = (key: string): void => void session.edit('Allowed again', (d) => d.set(`/schemes/${session.scheme}/refused`, (d.job.schemes?.[session.scheme ?? '']?.refused ?? []).filter((k) => k !== key)));
+
+	/** What a refusal is about, in words. */
+	function words(key: string): string {
+		const [kind, ...rest] = key.split(':');
+		if (kind === 'emitter') {
+			const emitter = job.survey?.emitters?.[rest[0] ?? ''] ?? scheme?.emitters?.[rest[0] ?? ''];
+			return `${job.survey?.rooms?.[emitter?.room ?? '']?.label ?? ''}: ${emitter?.label || 'radiator'} stays`;
+		}
+		if (kind === 'new') return `no further radiator in ${job.survey?.rooms?.[rest[0] ?? '']?.label ?? rest[0]}`;
+		return `not: ${(rest[0] ?? '').replaceAll('-', ' ')}`;
+	}
+	async function take(): Promise<void> {
+		if (flow === null) return;
+		taking = true;
+		const { data, error } = await api.POST('/api/jobs/{job_id}/front/change', { ...path, body: { flow_c: flow } }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
+		taking = false;
+		if (!data) {
+			session.notice = { message: (error as { message?: string } | undefined)?.message ?? 'Not taken.', kept: 'The scheme is as it was.', places: [] };
+			return;
+		}
+		const count = point?.changes.length ?? 0;
+		await session.edit(`Cheapest way to ${num(flow)} °C: ${count} ${count === 1 ? 'change' : 'changes'}`, (d) => d.follow(data.operations as Operation[]));
+	}
+</script>
+
+{#if session.scheme}
+	<section class="way" aria-label="The cheapest way to cooler water" class:old={front.busy && found}>
+		<h2 class="rule">The cheapest way to cooler water</h2>
+		{#if front.refused}<p class="hatch-doubt waits" role="status">{front.refused}</p>{/if}
+		{#if found}
+			<Sentence text={found.sentence} />
+			<div class="desk">
+				<div>
+					<Front {points} chosen={flow} {best} {currency} onchoose={choose} />
+					<details class="tablebox"><summary>The same as a table</summary>
+						<table class="plain-table"><thead><tr><th class="right">Water</th><th class="right">Changes cost</th><th class="right">Season</th><th class="right">Bill a year</th><th class="right">{found.years} years</th><th>Short</th></tr></thead>
+							<tbody>{#each points as p (p.flow_c)}<tr class:on={p.flow_c === flow}><td class="right"><button class="fig" onclick={() => choose(p.flow_c)}>{num(p.flow_c)} °C</button></td><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td class="right">{money(p.bill_minor, currency)}</td><td class="right">{money(p.total_minor, currency)}</td><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr>{/each}</tbody>
+						</table>
+					</details>
+					<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels' prices are guesses of ours. Panels on the same pipes, longer ones within the recorded free wall, further ones where it has room, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; no heat is credited from room to room.</p>
+				</div>
+				<div class="side">
+					<div class="ask"><span>To</span><NumberField label="Flow temperature wanted" value={flow} quantity="temperature" digits={0} unit="°C" width="6.4em" commit={(v) => choose(v)} /><button class="act" aria-label="One kelvin cooler" onclick={() => choose((flow ?? 45) - 1)}>−1</button><button class="act" aria-label="One kelvin warmer" onclick={() => choose((flow ?? 45) + 1)}>+1</button></div>
+					{#if point?.possible}
+						<ul>
+							{#each point.changes as change, n (n)}
+								<li><span><b>{change.room_label}</b> {change.what}<span class="note block">{money(change.cost_minor, currency)} · {DISTURBS[change.disturbance]}</span></span><button class="quiet" aria-label={`Refuse ${change.room_label}: ${change.what}`} onclick={() => refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button></li>
+							{:else}<li><span>Nothing has to be changed.</span></li>{/each}
+						</ul>
+						<dl>
+							<dt>Changes</dt><dd><b>{money(point.cost_minor, currency)}</b></dd>
+							<dt>Season, heating</dt><dd>{num(point.season, 2)}</dd>
+							<dt>Electricity a year</dt><dd>{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
+							<dt>{found.years} years in all</dt><dd>{money(point.total_minor, currency)}</dd>
+						</dl>
+						<p class="note">{point.proved ? 'Proved: no cheaper set of these serves every room.' : `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span class="hatch-doubt waits"> Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span>{/if}</p>
+						<button class="act first" disabled={taking || front.busy} onclick={() => void take()}>Take into “{scheme?.label}”</button>
+						<p class="note">One change, undone like any other; the survey keeps what was found. Old boards and lagging may hold asbestos: have it tested before anything is opened.</p>
+					{:else if point}
+						<ul>{#each point.lacking as room (room.room)}<li><span><b>{room.label}</b> lacks {num(room.short_w)} W with everything that is known and not refused</span></li>{/each}</ul>
+						<p class="note">Record the free wall beside its radiator, allow what was refused, or accept warmer water.</p>
+					{/if}
+					{#if found.refused.length}
+						<h3>Refused</h3>
+						<ul>{#each found.refused as key (key)}<li><span>{words(key)}</span><button class="quiet" onclick={() => allow(key)}>allow again</button></li>{/each}</ul>
+					{/if}
+				</div>
+			</div>
+		{:else if !front.refused}<p class="note">Weighing every combination for every temperature…</p>{/if}
+	</section>
+{/if}
+
+<style>
+	.way {
+		margin-top: 16px;
+	}
+	.old {
+		opacity: 0.65;
+	}
+	.rule {
+		border-top: 1px solid var(--ink);
+		padding-top: 10px;
+		font-size: 20px;
+	}
+	.desk {
+		display: grid;
+		grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
+		gap: 28px;
+		margin-top: 6px;
+	}
+	.side {
+		display: grid;
+		gap: 8px;
+		align-content: start;
+	}
+	.ask {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+	}
+	li {
+		display: flex;
+		justify-content: space-between;
+		gap: 10px;
+		align-items: center;
+		border-bottom: 1px solid var(--hairline);
+		padding: 4px 0;
+	}
+	li .quiet {
+		white-space: nowrap;
+		flex: none;
+	}
+	.block {
+		display: block;
+	}
+	dl {
+		display: grid;
+		grid-template-columns: 1fr auto;
+		gap: 2px 8px;
+	}
+	dt {
+		color: var(--muted);
+	}
+	dd {
+		text-align: right;
+		font-variant-numeric: tabular-nums;
+	}
+	h3 {
+		font-weight: 700;
+	}
+	tr.on td {
+		background: var(--sheet);
+	}
+	.waits {
+		padding: 2px 8px;
+		border-radius: 4px;
+	}
+	@media (max-width: 1000px) {
+		.desk {
+			grid-template-columns: 1fr;
+		}
+	}
+</style>

@@ -1,0 +1,129 @@
+"""The cheapest set of changes that lets every room live on a flow temperature: an exact choice in whole numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import coo_matrix
+
+from cinder.physics.quantity import Array
+
+ENOUGH_W = 0.5
+"""A room that lacks less is served (our choice)."""
+LIMIT_S = 5.0
+PROVED = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One thing that may be done in a room (or nothing): what it costs, what the room's emitters then give, W."""
+
+    key: str
+    cost: float
+    gives_w: float
+
+
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """One thing that is done to the house: what it costs, and what it takes off every room's load (R,), W.
+
+    Of those with one `group` (alternatives on one construction) at most one is taken; "" stands alone.
+    """
+
+    key: str
+    cost: float
+    takes_w: Array
+    group: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Cheapest:
+    """The set, by room and for the house; `proved` that no cheaper one exists, else how far it may be off (`gap`).
+
+    Where there is none, `short_w` says by how many watts each room would still be short with all that could be done.
+    """
+
+    possible: bool
+    chosen: tuple[str, ...]
+    shared: tuple[str, ...]
+    cost: float
+    proved: bool
+    gap: float
+    short_w: Array
+
+
+def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, limit_s: float = LIMIT_S) -> Cheapest:
+    """Solve: one choice a room, sum of what is given and what is taken off at least the load, least cost.
+
+    `load_w` (R,); `rooms` one list of choices a room, never empty. No heat is credited from room to room.
+    Source: integer programme, solved by HiGHS (`scipy.optimize.milp`).
+    """
+    count = len(rooms)
+    best = np.array([max(choice.gives_w for choice in choices) for choices in rooms]) if count else np.zeros(0)
+    most = _most_off(shared, count)
+    short = np.maximum(load_w - best - most - ENOUGH_W, 0.0)
+    if short.any():
+        return Cheapest(False, (), (), float("inf"), True, 0.0, short)
+    offered = [_worth_it(choices) for choices in rooms]
+    starts = np.concatenate([[0], np.cumsum([len(choices) for choices in offered])]).astype(int)
+    size = int(starts[-1]) + len(shared)
+    cost = np.array([choice.cost for choices in offered for choice in choices] + [one.cost for one in shared])
+    entries: list[tuple[int, int, float]] = []
+    low: list[float] = []
+    high: list[float] = []
+    for r, choices in enumerate(offered):
+        row = len(low)
+        entries += [(row, int(starts[r]) + n, 1.0) for n in range(len(choices))]
+        low.append(1.0)
+        high.append(1.0)
+        entries += [(row + 1, int(starts[r]) + n, choice.gives_w) for n, choice in enumerate(choices)]
+        entries += [
+            (row + 1, int(starts[-1]) + k, float(one.takes_w[r])) for k, one in enumerate(shared) if one.takes_w[r]
+        ]
+        low.append(float(load_w[r]) - ENOUGH_W)
+        high.append(np.inf)
+    for group in {one.group for one in shared if one.group}:
+        entries += [(len(low), int(starts[-1]) + k, 1.0) for k, one in enumerate(shared) if one.group == group]
+        low.append(0.0)
+        high.append(1.0)
+    if size == 0:
+        return Cheapest(True, (), (), 0.0, True, 0.0, short)
+    places = np.array([entry[:2] for entry in entries], dtype=int).T
+    values = np.array([entry[2] for entry in entries])
+    matrix = coo_matrix((values, (places[0], places[1])), shape=(len(low), size)).tocsc()
+    found = milp(
+        cost, constraints=LinearConstraint(matrix, low, high), integrality=np.ones(size), bounds=Bounds(0, 1),
+        options={"time_limit": limit_s, "mip_rel_gap": 0.0},
+    )  # fmt: skip
+    if found.x is None:
+        return Cheapest(False, (), (), float("inf"), found.status == 2, float("inf"), short)
+    taken = found.x > 0.5
+    chosen = tuple(
+        next(choice.key for n, choice in enumerate(choices) if taken[starts[r] + n])
+        for r, choices in enumerate(offered)
+    )
+    gap = float(found.mip_gap or 0.0)
+    return Cheapest(
+        True, chosen, tuple(one.key for k, one in enumerate(shared) if taken[starts[-1] + k]), float(cost @ taken),
+        found.status == 0 and gap <= PROVED, gap, short,
+    )  # fmt: skip
+
+
+def _most_off(shared: list[Shared], count: int) -> Array:
+    """What all shared measures together could take off each room at best, one of every group."""
+    groups: dict[str, Array] = {}
+    for n, one in enumerate(shared):
+        name = one.group or f"#{n}"
+        groups[name] = np.maximum(groups.get(name, np.zeros(count)), one.takes_w)
+    return np.asarray(sum(groups.values(), np.zeros(count)))
+
+
+def _worth_it(choices: list[Choice]) -> list[Choice]:
+    """Choices that no other beats in both cost and output."""
+    out: list[Choice] = []
+    for choice in sorted(choices, key=lambda c: (c.cost, -c.gives_w)):
+        if not out or choice.gives_w > out[-1].gives_w + 1e-9:
+            out.append(choice)
+    return out
