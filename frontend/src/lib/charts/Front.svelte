@@ -4,20 +4,24 @@
 	import { HEIGHT, WIDTH, shape } from './front';
 	let { points, chosen, best, currency, onchoose }: { points: FrontPoint[]; chosen: number | null; best: number | null; currency: string; onchoose: (flow: number) => void } = $props();
 	const drawn = $derived(shape(points));
-	const labelled = $derived(drawn?.dots.filter((d, n) => d.point.flow_c === chosen || d.point.flow_c === best || d.point.flow_c % 5 === 0 || n === 0) ?? []);
+	const NEAR = 84;
+	const marked = $derived(drawn?.dots.find((d) => d.point.flow_c === chosen));
+	const labelled = $derived(
+		drawn?.dots.filter((d, n) => d === marked || ((d.point.flow_c === best || d.point.flow_c % 5 === 0 || n === 0) && (!marked || Math.abs(d.x - marked.x) > NEAR || Math.abs(d.y - marked.y) > 30))) ?? []
+	);
 </script>
 
 {#if drawn}
 	<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Cost of the changes over the season they give, one point for every flow temperature">
 		{#each drawn.yTicks as tick (tick)}<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" /><text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{money(tick * 100, currency)}</text>{/each}
 		{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.bottom + 17} text-anchor="middle" class="tick">{num(tick, 1)}</text>{/each}
-		<text x="2" y="12" class="tick">changes cost</text>
+		<text x="2" y="12" class="tick">changes cost (root scale)</text>
 		<text x={drawn.right} y={HEIGHT - 5} text-anchor="end" class="tick">season performance, heating</text>
 		<path d={drawn.line} class="line" />
 		{#each drawn.dots as dot (dot.point.flow_c)}
 			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 9 : 5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
 		{/each}
-		{#each labelled as dot (dot.point.flow_c)}<text x={dot.x - 10} y={dot.y - 9} text-anchor="end" class="label" class:strong={dot.point.flow_c === chosen}>{num(dot.point.flow_c)} °C{dot.point.flow_c === best ? ', cheapest in all' : ''}</text>{/each}
+		{#each labelled as dot (dot.point.flow_c)}<text x={dot.x + (dot.x < 150 ? 10 : -9)} y={dot.y - 11} text-anchor={dot.x < 150 ? 'start' : 'end'} class="label" class:strong={dot.point.flow_c === chosen}>{num(dot.point.flow_c)} °C{dot.point.flow_c === best ? ', cheapest in all' : ''}</text>{/each}
 	</svg>
 {/if}
 

@@ -19,7 +19,10 @@ export function shape(points: FrontPoint[]): FrontShape | null {
 	const high = Math.ceil((Math.max(...seasons) + 0.02) * 10) / 10;
 	const most = Math.max(100, ...known.map((p) => (p.cost_minor ?? 0) / 100));
 	const x = scale([low, high], [LEFT, WIDTH - RIGHT]);
-	const y = scale([0, most * 1.06], [HEIGHT - BOTTOM, TOP]);
+	// money by its square root: what most houses do costs a tenth of the dearest, and would lie flat on the ground
+	const root = scale([0, Math.sqrt(most * 1.06)], [HEIGHT - BOTTOM, TOP]);
+	const y = Object.assign((value: number): number => root(Math.sqrt(Math.max(value, 0))), { invert: (pixel: number): number => root.invert(pixel) ** 2, domain: [0, most * 1.06] as [number, number] });
+	const yTicks = [0, ...[100, 250, 500, 1000, 2500, 5000, 10_000, 20_000, 40_000, 80_000, 160_000].filter((v) => v <= most * 1.06).filter((v, n, all) => n === all.length - 1 || y(v) - y(all[n + 1]!) > 22)];
 	const dots = known.map((point) => ({ x: x(point.season ?? 0), y: y((point.cost_minor ?? 0) / 100), point }));
-	return { x, y, xTicks: steps(low, high, 6), yTicks: steps(0, most, 5), dots, line: path(dots.map((d): [number, number] => [d.x, d.y])), left: LEFT, right: WIDTH - RIGHT, bottom: HEIGHT - BOTTOM };
+	return { x, y, xTicks: steps(low, high, 6), yTicks, dots, line: path(dots.map((d): [number, number] => [d.x, d.y])), left: LEFT, right: WIDTH - RIGHT, bottom: HEIGHT - BOTTOM };
 }

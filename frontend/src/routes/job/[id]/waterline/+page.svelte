@@ -69,11 +69,11 @@
 			<dt>Electricity a year</dt><dd>{num(design?.season.electricity_kwh)}<span class="unit">kWh</span></dd>
 			<dt>Machine cover</dt><dd>{num((design?.headline.find((f) => f.key === 'cover')?.value))}<span class="unit">%</span></dd>
 		</dl>
-		<Cautions cautions={design?.cautions.waterline ?? []} brief />
 	</section>
 </div>
 
 <CheapestWay />
+<div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
 
 <style>
 	.desk {
@@ -129,6 +129,9 @@
 		font-size: var(--lead);
 		padding: 60px 0;
 		max-width: 46ch;
+	}
+	.below {
+		margin-top: 16px;
 	}
 	@media (max-width: 1000px) {
 		.desk {

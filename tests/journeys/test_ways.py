@@ -1,0 +1,80 @@
+"""The cheapest way to cooler water: ask, refuse, take, undo, and keep another beside it."""
+
+import itertools
+import re
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import tansy_cut
+from tests.journeys.conftest import figure, saved
+
+NUMBER = itertools.count()
+
+
+@pytest.fixture
+def job(server):
+    document = tansy_cut() | {"id": f"ways-{next(NUMBER)}"}
+    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
+    return document["id"]
+
+
+def document_of(server, job):
+    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
+
+
+def pounds(text):
+    return float(re.search(r"£([\d,]+)", text).group(1).replace(",", ""))
+
+
+def test_from_what_it_needs_today_to_42_with_a_refusal(page: Page, server, job):
+    page.goto(f"/job/{job}/waterline")
+    way = page.get_by_role("region", name="The cheapest way to cooler water")
+    expect(way.get_by_text(re.compile("Nothing need be changed for"))).to_be_visible(timeout=20_000)
+    way.get_by_label("Flow temperature wanted").fill("42")
+    way.get_by_label("Flow temperature wanted").press("Enter")
+    expect(way.get_by_text("Proved: no cheaper set of these serves every room.")).to_be_visible()
+    kitchen = way.locator("li", has_text="Kitchen")
+    expect(kitchen).to_be_visible()
+    before = pounds(way.locator("dl dd").first.inner_text())
+    kitchen.get_by_role("button", name=re.compile("^Refuse Kitchen")).click()
+    expect(way.get_by_text("Kitchen: By the table stays")).to_be_visible()
+    expect(way.locator("li", has_text="By the table: ")).to_have_count(0, timeout=20_000)
+    saved(page)
+    assert document_of(server, job)["schemes"]["lukewarm"]["refused"] == ["emitter:r-kitchen"]
+    expect(way.get_by_role("button", name="Take into “Lukewarm water”")).to_be_enabled(timeout=20_000)
+    assert pounds(way.locator("dl dd").first.inner_text()) > before
+    season = figure(page, "season")
+    way.get_by_role("button", name="Take into “Lukewarm water”").click()
+    expect(page.locator("[data-figure=flow]").get_by_text("▼")).to_be_visible()
+    saved(page)
+    assert figure(page, "flow") == 42.0
+    assert figure(page, "season") > season
+    now = document_of(server, job)
+    assert now["schemes"]["lukewarm"]["flow_c"] == 42.0
+    assert "r-kitchen" not in now["schemes"]["lukewarm"]["emitters"]
+    assert now["survey"]["emitters"] == document_of(server, job)["survey"]["emitters"]
+    page.locator("body").press("Control+z")
+    expect(page.locator("[data-figure=flow]").get_by_text("▲")).to_be_visible()
+    saved(page)
+    assert (figure(page, "flow"), figure(page, "season")) == (48.0, season)
+    way.get_by_role("button", name="allow again").click()
+    saved(page)
+    assert document_of(server, job)["schemes"]["lukewarm"]["refused"] == []
+
+
+def test_a_point_of_the_front_is_chosen_by_hand_or_key(page: Page, job):
+    page.goto(f"/job/{job}/waterline")
+    way = page.get_by_role("region", name="The cheapest way to cooler water")
+    dot = way.get_by_role("button", name=re.compile("^44 °C: £"))
+    expect(dot).to_be_visible(timeout=20_000)
+    dot.focus()
+    page.keyboard.press("Enter")
+    expect(way.get_by_label("Flow temperature wanted")).to_have_value("44")
+    way.get_by_label("One kelvin cooler").click()
+    expect(way.get_by_label("Flow temperature wanted")).to_have_value("43")
+    way.get_by_label("Flow temperature wanted").fill("31")
+    way.get_by_label("Flow temperature wanted").press("Enter")
+    expect(way.get_by_text(re.compile("Parlour lacks \\d+ W"))).to_be_visible()
+    expect(way.get_by_role("button", name=re.compile("^Take into"))).to_have_count(0)
