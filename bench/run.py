@@ -28,7 +28,7 @@ sys.path.insert(0, str(ROOT))
 
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
-from cinder.design import design, doubts, measures, year  # noqa: E402
+from cinder.design import design, doubts, measures, ways, year  # noqa: E402
 from cinder.design.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
@@ -131,6 +131,28 @@ def losses(base: float) -> None:
     times = timed(lambda: measures.solve(job), 3)
     row(
         "every measure through the chain, median",
+        f"{statistics.median(times):.0f} ms",
+        "none",
+        base,
+        statistics.median(times),
+    )
+    panels, table = load().emitter_prices, load().measures
+    found = ways.board(job, panels, table)
+    times = timed(lambda: ways.at(found, 42.0), 10)
+    row(
+        "cheapest set at one temperature, 14 rooms",
+        f"{statistics.median(times):.0f} ms",
+        "≤ 100 ms",
+        base,
+        statistics.median(times),
+    )
+    times = timed(lambda: [ways.at(found, float(flow)) for flow in ways.FLOWS_C], 3)
+    row(
+        "the sets of the whole front", f"{statistics.median(times):.0f} ms", "≤ 1000 ms", base, statistics.median(times)
+    )
+    times = timed(lambda: ways.front(job, panels, table), 2)
+    row(
+        "the front with every season by the chain",
         f"{statistics.median(times):.0f} ms",
         "none",
         base,

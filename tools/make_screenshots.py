@@ -50,6 +50,13 @@ def written(page: Page) -> None:
     page.get_by_role("link", name="Take the PDF").wait_for(timeout=60_000)
 
 
+def cheapest(page: Page) -> None:
+    way = page.get_by_role("region", name="The cheapest way to cooler water")
+    way.get_by_label("Flow temperature wanted").fill("42", timeout=30_000)
+    page.keyboard.press("Enter")
+    page.evaluate("document.querySelector('.main').scrollTop = 360")
+
+
 SHOTS = [
     ("jobs", "/", "day", None),
     ("first-call", f"{JOB}/call", "day", None),
@@ -63,7 +70,7 @@ SHOTS = [
     ("year", f"{JOB}/year", "day", None),
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
-    ("waterline", f"{JOB}/waterline", "day", None),
+    ("waterline", f"{JOB}/waterline", "day", cheapest),
     ("machine", f"{JOB}/machine", "day", None),
     ("hot-water", f"{JOB}/hot-water", "day", None),
     ("pipework", f"{JOB}/pipework", "day", None),

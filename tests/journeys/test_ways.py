@@ -78,3 +78,38 @@ def test_a_point_of_the_front_is_chosen_by_hand_or_key(page: Page, job):
     way.get_by_label("Flow temperature wanted").press("Enter")
     expect(way.get_by_text(re.compile("Parlour lacks \\d+ W"))).to_be_visible()
     expect(way.get_by_role("button", name=re.compile("^Take into"))).to_have_count(0)
+
+
+def test_what_panels_cost_the_company_moves_the_front(page: Page, server, job):
+    page.goto(f"/job/{job}/waterline")
+    way = page.get_by_role("region", name="The cheapest way to cooler water")
+    way.get_by_label("Flow temperature wanted").fill("44", timeout=20_000)
+    way.get_by_label("Flow temperature wanted").press("Enter")
+    cost = way.locator("dl dd").first
+    expect(cost).to_contain_text("£820")
+    way.get_by_text("What panels cost the company").click()
+    way.get_by_label("T33, longer").fill("380")
+    way.get_by_label("T33, longer").press("Enter")
+    expect(way.get_by_text("your own, edition 1")).to_be_visible()
+    expect(cost).not_to_contain_text("£820", timeout=20_000)
+    way.get_by_role("button", name="back to ours").click()
+    expect(cost).to_contain_text("£820", timeout=20_000)
+
+
+def test_the_quick_rule_on_site(page: Page, job):
+    """1500 W at 50 deg C mean water: about one square metre of T22, 1.67 m at 600 mm (common practice)."""
+    page.goto(f"/job/{job}/waterline")
+    page.get_by_text("Quick rule for the walk round").click()
+    page.get_by_label("Load of the room").fill("1500")
+    page.get_by_label("Load of the room").press("Enter")
+    page.get_by_label("Mean water").fill("50")
+    page.get_by_label("Mean water").press("Enter")
+    row = page.get_by_role("row", name=re.compile("^T22"))
+    expect(row).to_contain_text("1501")
+    expect(row).to_contain_text(re.compile(r"1\.6[67]\d m"))
+    page.get_by_label("Mean water").fill("18")
+    page.get_by_label("Mean water").press("Enter")
+    expect(page.get_by_text(re.compile("no warmer than the room"))).to_be_visible()
+    with page.expect_download() as card:
+        page.get_by_role("link", name="Print it as a card").click()
+    assert card.value.path().read_bytes()[:5] == b"%PDF-"

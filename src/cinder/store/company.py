@@ -10,13 +10,26 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import sessionmaker
 
 from cinder.errors import InvalidChange, NotFound, Problem
-from cinder.library import ClimateEntry, ConstructionEntry, Entry, HourlyYear, MeasureEntry, load, shipped_year
+from cinder.library import (
+    ClimateEntry,
+    ConstructionEntry,
+    EmitterPriceEntry,
+    Entry,
+    HourlyYear,
+    MeasureEntry,
+    load,
+    shipped_year,
+)
 from cinder.library.plainly import problems_of
 from cinder.library.years import read
 from cinder.store.log import Who
 from cinder.store.tables import BlobRow, CompanyEntryRow
 
-KINDS: dict[str, type[Entry]] = {"constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry}
+KINDS: dict[str, type[Entry]] = {
+    "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
+}  # fmt: skip
+PRICED = ("measures", "emitter_prices")
+"""Tables whose own rows stand in place of the shipped ones."""
 SHOWN = 12
 YEAR = "text/csv; header=present"
 
@@ -56,7 +69,7 @@ class CompanyShelf:
     def put(self, who: Who, kind: str, key: str, data: dict[str, Any]) -> tuple[int, Entry]:
         """Keep an entry, or a new edition of it; jobs that took an older one keep theirs."""
         entry = entry_of(kind, {**data, "id": key})
-        if kind != "measures" and key in getattr(load(), kind):
+        if kind not in PRICED and key in getattr(load(), kind):
             raise InvalidChange(
                 f"{key!r} is the library's own name.", problems=(Problem("/id", "belongs to the library", key),)
             )
@@ -99,6 +112,12 @@ class CompanyShelf:
             key: entry for key, (_, entry) in self.entries(who, "measures").items() if isinstance(entry, MeasureEntry)
         }
         return {**shipped, **own}
+
+    def emitter_prices(self, who: Who, shipped: dict[str, EmitterPriceEntry]) -> dict[str, EmitterPriceEntry]:
+        """What panels cost, with the company's own rows in place of the shipped ones."""
+        kept = self.entries(who, "emitter_prices").items()
+        own = {key: entry for key, (_, entry) in kept if isinstance(entry, EmitterPriceEntry)}
+        return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
 
     def keep_blob(self, who: Who, sha256: str, data: bytes, media: str) -> None:
         row = {"company_id": who.company_id, "sha256": sha256, "media": media, "data": data}

@@ -15,6 +15,7 @@ from cinder.library import (
     CautionEntry,
     ClimateEntry,
     ConstructionEntry,
+    EmitterPriceEntry,
     EmitterTypeEntry,
     ItemEntry,
     MachineEntry,
@@ -148,6 +149,7 @@ class LibraryOut(BaseModel):
     tables: dict[str, TablesEntry]
     materials: dict[str, MaterialEntry]
     measures: dict[str, MeasureEntry]
+    emitter_prices: dict[str, EmitterPriceEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     walk_round: dict[str, ItemEntry]
@@ -200,7 +202,7 @@ class CompanyEntry(BaseModel):
     edition: int
     sha256: str
     u_w_m2k: float | None
-    entry: ConstructionEntry | ClimateEntry | MeasureEntry
+    entry: ConstructionEntry | ClimateEntry | MeasureEntry | EmitterPriceEntry
 
 
 class CompanyEntries(BaseModel):

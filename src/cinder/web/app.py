@@ -71,6 +71,7 @@ def library_answer() -> bytes:
     body["walk_round"] = {key: item.model_dump(mode="json") for key, item in library.walk_round.items()}
     body["materials"] = {key: entry.model_dump(mode="json") for key, entry in library.materials.items()}
     body["measures"] = {key: entry.model_dump(mode="json") for key, entry in library.measures.items()}
+    body["emitter_prices"] = {key: entry.model_dump(mode="json") for key, entry in library.emitter_prices.items()}
     body["sha256"] = {
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
     }

@@ -86,9 +86,10 @@ class DesignDesk:
     def front(self, who: Who, job: Job, version: int) -> Front:
         """The cheapest set of changes for every flow temperature."""
         table = self.company.measures(who, load().measures)
-        prices = tuple(entry_sha256(entry) for entry in table.values())
+        panels = self.company.emitter_prices(who, load().emitter_prices)
+        prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values()))
         key = ("front", who.company_id, job.id, version, prices)
-        return self._remembered(key, lambda: ways.front(job, load().emitter_prices, table))
+        return self._remembered(key, lambda: ways.front(job, panels, table))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""

@@ -4,6 +4,7 @@
 	import type { Operation } from '../draft';
 	import { money, num } from '../format';
 	import { useFrame } from '../frame.svelte';
+	import { shelf } from '../library.svelte';
 	import { Slow } from '../slow.svelte';
 	import NumberField from './NumberField.svelte';
 	import Sentence from './Sentence.svelte';
@@ -42,6 +43,30 @@
 		if (kind === 'new') return `no further radiator in ${job.survey?.rooms?.[rest[0] ?? '']?.label ?? rest[0]}`;
 		return `not: ${(rest[0] ?? '').replaceAll('-', ' ')}`;
 	}
+	type Price = NonNullable<typeof shelf.all>['emitter_prices'][string];
+	const PRICES: [Exclude<keyof Price, 'id'>, string][] = [['m_minor', 'per metre'], ['same_minor', 'on the same pipes'], ['longer_minor', 'longer'], ['new_minor', 'in a new place']];
+	let prices = $state.raw<Record<string, Price>>({});
+	let own = $state.raw<Record<string, number>>({});
+	const KIND = 'emitter_prices';
+	async function loadPrices(): Promise<void> {
+		const { data } = await api.GET('/api/company/{kind}', { params: { path: { kind: KIND } } }).catch(() => ({ data: undefined }));
+		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
+		prices = { ...shelf.all?.emitter_prices, ...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as Price])) };
+	}
+	async function setPrice(key: string, field: Exclude<keyof Price, 'id'>, value: number | null): Promise<boolean> {
+		const row = prices[key];
+		if (!row || value === null) return false;
+		const { error } = await api.PUT('/api/company/{kind}/{key}', { params: { path: { kind: KIND, key } }, body: { ...row, [field]: Math.round(value * 100) } as unknown as Record<string, never> }).catch(() => ({ error: { message: 'No line just now.' } }));
+		if (error) session.notice = { message: (error as { message?: string }).message ?? 'Not kept.', kept: 'The old price stands.', places: [] };
+		await loadPrices();
+		front.ask();
+		return !error;
+	}
+	async function shippedPrice(key: string): Promise<void> {
+		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: KIND, key } } }).catch(() => undefined);
+		await loadPrices();
+		front.ask();
+	}
 	async function take(): Promise<void> {
 		if (flow === null) return;
 		taking = true;
@@ -70,7 +95,7 @@
 							<tbody>{#each points as p (p.flow_c)}<tr class:on={p.flow_c === flow}><td class="right"><button class="fig" onclick={() => choose(p.flow_c)}>{num(p.flow_c)} °C</button></td><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td class="right">{money(p.bill_minor, currency)}</td><td class="right">{money(p.total_minor, currency)}</td><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr>{/each}</tbody>
 						</table>
 					</details>
-					<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels' prices are guesses of ours. Panels on the same pipes, longer ones within the recorded free wall, further ones where it has room, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; no heat is credited from room to room.</p>
+					<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels on the same pipes, longer ones within the recorded free wall, further ones where it has room, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; no heat is credited from room to room.</p>
 				</div>
 				<div class="side">
 					<div class="ask"><span>To</span><NumberField label="Flow temperature wanted" value={flow} quantity="temperature" digits={0} unit="°C" width="6.4em" commit={(v) => choose(v)} /><button class="act" aria-label="One kelvin cooler" onclick={() => choose((flow ?? 45) - 1)}>−1</button><button class="act" aria-label="One kelvin warmer" onclick={() => choose((flow ?? 45) + 1)}>+1</button></div>
@@ -99,6 +124,17 @@
 					{/if}
 				</div>
 			</div>
+			<details class="tablebox" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
+				<summary>What panels cost the company</summary>
+				<table class="plain-table prices">
+					<thead><tr><th>Panel</th><th class="right">Per metre at 600 mm</th><th class="right">On the same pipes</th><th class="right">Longer, new tails</th><th class="right">In a new place</th><th>From</th><th></th></tr></thead>
+					<tbody>
+						{#each Object.entries(prices) as [key, row] (key)}
+							<tr><td>{key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"><NumberField label={`${key.toUpperCase()}, ${what}`} value={row[field] / 100} digits={0} unit={currency} width="7.6em" commit={(v) => setPrice(key, field, v)} /></td>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td></tr>
+						{/each}
+					</tbody>
+				</table>
+			</details>
 		{:else if !front.refused}<p class="note">Weighing every combination for every temperature…</p>{/if}
 	</section>
 {/if}

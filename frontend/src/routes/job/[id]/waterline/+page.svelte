@@ -6,6 +6,7 @@
 	import CheapestWay from '$lib/parts/CheapestWay.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
+	import QuickRule from '$lib/parts/QuickRule.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -73,6 +74,7 @@
 </div>
 
 <CheapestWay />
+<QuickRule />
 <div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
 
 <style>
