@@ -113,3 +113,31 @@ def test_the_quick_rule_on_site(page: Page, job):
     with page.expect_download() as card:
         page.get_by_role("link", name="Print it as a card").click()
     assert card.value.path().read_bytes()[:5] == b"%PDF-"
+
+
+def test_two_variants_beside_each_other(page: Page, server, job):
+    page.goto(f"/job/{job}/waterline")
+    way = page.get_by_role("region", name="The cheapest way to cooler water")
+    side = page.get_by_role("region", name="Schemes side by side")
+    take = way.get_by_role("button", name=re.compile("^Take into"))
+    way.get_by_label("Flow temperature wanted").fill("45", timeout=20_000)
+    way.get_by_label("Flow temperature wanted").press("Enter")
+    take.click()
+    expect(page.locator("[data-figure=flow]")).to_contain_text("45.0")
+    saved(page)
+    side.get_by_role("button", name="Keep this one, go on with a copy").click()
+    expect(side.get_by_role("row", name=re.compile("^Lukewarm water \\(copy\\)"))).to_be_visible(timeout=20_000)
+    saved(page)
+    way.get_by_label("Flow temperature wanted").fill("42")
+    way.get_by_label("Flow temperature wanted").press("Enter")
+    expect(take).to_be_enabled(timeout=20_000)
+    take.click()
+    expect(page.locator("[data-figure=flow]")).to_contain_text("42.0")
+    saved(page)
+    first = side.get_by_role("row", name=re.compile("^Lukewarm water (?!\\(copy)"))
+    second = side.get_by_role("row", name=re.compile("^Lukewarm water \\(copy\\)"))
+    expect(first).to_contain_text("45.0°C", timeout=20_000)
+    expect(second).to_contain_text("42.0°C")
+    expect(second).to_contain_text("£")
+    side.get_by_role("button", name="Show Lukewarm water", exact=True).click()
+    expect(page.locator("[data-figure=flow]")).to_contain_text("45.0")

@@ -88,6 +88,9 @@ def _of_emitter(house: HouseView, one: EmitterView, prices: Prices) -> list[Way]
         return []
     survey = house.job.survey.emitters.get(one.id)
     free = survey.free_wall.length_m if survey is not None and survey.free_wall is not None else None
+    further = next((e.spec.length_m for e in house.emitters if e.id == f"new-{one.room}"), None)
+    if free is not None and further is not None:
+        free -= further + GAP_M  # what an earlier set hung there takes its part of the wall
     now = _panel(spec.type, spec.length_m, spec.height_m)[0]
     added = one.action == "add"
     longer = [metres for metres in LENGTHS_M if free is not None and spec.length_m < metres <= free]
@@ -101,12 +104,13 @@ def _of_emitter(house: HouseView, one: EmitterView, prices: Prices) -> list[Way]
             new = spec.model_copy(
                 update={"kind": "panel", "type": key, "length_m": length, "output_w": None, "exponent": None}
             )
-            action = EmitterAction(
-                action="add" if added else "replace", spec=new, label=one.label, room=one.room if added else None
-            )
             size = f"{key.upper()} {length * 1000:.0f} × {spec.height_m * 1000:.0f}"
             where = "on the same pipes" if same else "longer"
             cost = _price(key, prices, length, spec.height_m, "same" if same else "longer")
+            action = EmitterAction(
+                action="add" if added else "replace", spec=new, label=one.label, room=one.room if added else None,
+                cost_minor=cost,
+            )  # fmt: skip
             out.append(
                 Way(
                     f"{one.id}:{key}:{length:g}",
@@ -140,8 +144,9 @@ def _added(house: HouseView, room: str, emitters: list[EmitterView], prices: Pri
     for key in prices:
         for length in (one for one in LENGTHS_M if one <= free + 1e-9):
             watts, exponent = _panel(key, length, height)
+            cost = _price(key, prices, length, height, "new")
             action = EmitterAction(
-                action="add", room=room, label="Further radiator" if emitters else "Radiator",
+                action="add", room=room, label="Further radiator" if emitters else "Radiator", cost_minor=cost,
                 spec=EmitterSpec(kind="panel", type=key, length_m=length, height_m=height),
             )  # fmt: skip
             size = f"{key.upper()} {length * 1000:.0f} × {height * 1000:.0f}"
@@ -152,7 +157,7 @@ def _added(house: HouseView, room: str, emitters: list[EmitterView], prices: Pri
                     f"new-{room}",
                     action,
                     f"{word}, {size}",
-                    _price(key, prices, length, height, "new"),
+                    cost,
                     3,
                     watts,
                     exponent,

@@ -70,6 +70,7 @@ class EmitterAction(Part):
     room: Id | None = None
     spec: EmitterSpec | None = None
     pin: Literal["must", "must not", "prefer"] | None = None
+    cost_minor: Minor | None = None
     note: Note = ""
 
 

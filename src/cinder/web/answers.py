@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
+from cinder.design.compare import Side
 from cinder.design.result_losses import BillCheck, Measures, Section, Year
 from cinder.design.result_survey import Doubts, Leaving
 from cinder.design.result_ways import Front
@@ -260,6 +261,11 @@ class MeasuresOut(BaseModel):
 class FrontOut(BaseModel):
     version: int
     front: Front
+
+
+class SchemesOut(BaseModel):
+    version: int
+    side: Side
 
 
 class FlowIn(In):

@@ -13,6 +13,7 @@ from starlette.responses import Response
 
 from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, ways, year
 from cinder.design.climate import height_shift_k
+from cinder.design.compare import Side, side_by_side
 from cinder.design.result_losses import BillCheck, Measures, Year
 from cinder.design.result_survey import Doubts
 from cinder.design.result_ways import Front
@@ -90,6 +91,10 @@ class DesignDesk:
         prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values()))
         key = ("front", who.company_id, job.id, version, prices)
         return self._remembered(key, lambda: ways.front(job, panels, table))
+
+    def schemes(self, who: Who, job: Job, version: int) -> Side:
+        """Every scheme and the house as found, side by side."""
+        return self._remembered(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""

@@ -155,6 +155,13 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf)
         found = desk.front(who, current.job, current.version)
         return json_response({"version": current.version, "front": found.model_dump()})
 
+    @app.get("/api/jobs/{job_id}/schemes", responses={200: {"model": answers.SchemesOut}})
+    def schemes(who: Asker, job_id: str) -> Response:
+        """Every scheme and the house as found, side by side."""
+        current = log.current(who, job_id)
+        found = desk.schemes(who, current.job, current.version)
+        return json_response({"version": current.version, "side": found.model_dump()})
+
     @app.post("/api/jobs/{job_id}/front/change", responses={200: {"model": answers.OperationsOut}})
     def take_front(who: Asker, job_id: str, sent: answers.FlowIn) -> Response:
         """The one change that takes the cheapest set at a flow temperature into the scheme shown."""

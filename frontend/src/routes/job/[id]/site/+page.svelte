@@ -5,6 +5,7 @@
 	import { num } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
 	import { shelf } from '$lib/library.svelte';
+	import { copyScheme } from '$lib/schemes';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import HistoryList from '$lib/parts/HistoryList.svelte';
@@ -69,15 +70,6 @@
 	}
 	const addTo = (kind: 'parts' | 'storeys' | 'spaces' | 'neighbours', label: string): void =>
 		void session.edit(`${label} added`, (d) => d.set(`/survey/${kind}/${newId()}`, { label, pos: nextPos(d.job.survey?.[kind]) }));
-	function addScheme(): void {
-		void session.edit('Scheme added', (d) => {
-			const from = session.scheme ? d.job.schemes?.[session.scheme] : null;
-			const id = newId();
-			const copy = from ? { ...structuredClone(from), label: `${from.label} (copy)`, pos: nextPos(d.job.schemes) } : { label: 'Proposal', pos: nextPos(d.job.schemes) };
-			d.set(`/schemes/${id}`, copy);
-			d.set('/active_scheme', id);
-		});
-	}
 	function dropScheme(id: string): void {
 		void session.edit('Scheme removed', (d) => {
 			if (d.job.active_scheme === id) d.set('/active_scheme', null);
@@ -117,7 +109,7 @@
 				<button class="quiet" onclick={() => dropScheme(id)} aria-label={`Remove scheme ${scheme.label}`}>remove</button>
 			</div>
 		{/each}
-		<div><button class="act" onclick={addScheme}>{session.scheme ? 'Copy this scheme' : 'New scheme'}</button></div>
+		<div><button class="act" onclick={() => copyScheme(session)}>{session.scheme ? 'Copy this scheme' : 'New scheme'}</button></div>
 
 		<h2 id="spaces">Storeys, unheated spaces, neighbours</h2>
 		{#each ordered(job.survey?.storeys) as [id, storey] (id)}

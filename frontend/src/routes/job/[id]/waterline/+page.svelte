@@ -7,6 +7,7 @@
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import QuickRule from '$lib/parts/QuickRule.svelte';
+	import SchemesSide from '$lib/parts/SchemesSide.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -74,6 +75,7 @@
 </div>
 
 <CheapestWay />
+<SchemesSide />
 <QuickRule />
 <div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
 
