@@ -86,9 +86,7 @@ def test_a_construction_composed_layer_by_layer(page: Page, server, job):
     page.get_by_label("Name of the construction").fill("Gable with wood fibre")
     page.get_by_label("Name of the construction").press("Tab")
     page.get_by_role("button", name="Add a layer").click()
-    added = page.locator("[aria-label^='Layer ']").count() // 1
     expect(page.get_by_label("Layer 3", exact=True)).to_be_visible()
-    assert added >= 3
     page.get_by_label("Layer 3", exact=True).select_option("wood-fibre")
     page.get_by_label("Thickness of layer 3").fill("0")
     page.get_by_label("Thickness of layer 3").press("Enter")

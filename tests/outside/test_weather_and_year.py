@@ -11,7 +11,7 @@ from cinder.design import bill_check, design, year
 from cinder.exchange import brief
 from cinder.exchange.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
-from cinder.model import parse
+from cinder.model import freeze, parse
 from cinder.physics.sun import on_plane_w_m2, sun_path
 from tests.conftest import house, judged, tansy_cut
 from tests.outside.test_reference_house import toml
@@ -300,3 +300,31 @@ def test_height_moves_every_hour():
     assert high.months[0].outdoor_c == pytest.approx(low.months[0].outdoor_c - 1.2)
     moved = HourlyYear(weather.outdoor_c - 1.2, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2)
     assert high.heat_kwh == pytest.approx(year.solve(job, design(job), moved).heat_kwh)
+
+
+def test_the_climate_shown_at_the_sites_height():
+    """Carried 300 m up: every figure 1.8 K colder; degree days below 15.5 by the bins, and hours below the design day, counted."""
+    climate = load().climates["cool-inland"]
+    document = house("three-rooms")
+    document["climate"] = {"entry": "cool-inland", "correct_height": True}
+    document["site"] = {"altitude_m": climate.altitude_m + 300.0}
+    document["library"]["climates"]["cool-inland"] = freeze(climate)
+    found = judged(document).climate
+    assert found.shift_k == pytest.approx(-1.8)
+    assert found.rules_c["stated"] == pytest.approx(climate.design_c - 1.8)
+    assert found.rules_c["long_term_p996"] is None
+    assert [m.outdoor_c for m in found.months] == pytest.approx([t - 1.8 for t in climate.monthly_mean_c])
+    bins = [(t - 1.8, h) for t, h in zip(climate.bin_outdoor_c, climate.bin_hours, strict=True)]
+    assert found.degree_days_kd == pytest.approx(sum(max(15.5 - t, 0) * h for t, h in bins) / 24)
+    assert found.below_hours == sum(h for t, h in bins if t < climate.design_c - 1.8)
+    assert found.months[0].degree_days_kd == pytest.approx((15.5 - found.months[0].outdoor_c) * 31)
+
+
+def test_a_room_that_loses_far_more_than_usual_is_odd():
+    """Twice as high a room with the same floor: beyond 1.6 times the upper bound for its age (our choice), it says so."""
+    document = tansy_cut()
+    assert next(room for room in judged(document).rooms if room.id == "parlour").odd == ""
+    document["survey"]["rooms"]["parlour"]["height_m"] = 9.0
+    result = judged(document)
+    assert next(room for room in result.rooms if room.id == "parlour").odd == "more than usual"
+    assert "**Parlour** looks odd" in result.sentences["losses"]

@@ -8,6 +8,7 @@ from cinder import ENGINE_VERSION
 from cinder.design import (
     air,
     cautions,
+    climate,
     curve,
     emitters,
     first_guess,
@@ -140,6 +141,7 @@ def design(job: Job) -> Design:
             "pipework": sentences.pipework(pipes, litres),
             "curve": sentences.curve(bend.result, listed),
         },
+        climate=climate.shown(job, house.climate, house.outdoor_c),
         house=total,
         rooms=listed,
         waterline=line.result,

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from cinder.design.findings import Findings
+from cinder.design.result import ClimateMonth, ClimateView
 from cinder.library import ClimateEntry
 from cinder.model import Job
-from cinder.physics.weather import corrected_for_height_c
+from cinder.physics.weather import MONTH_DAYS, corrected_for_height_c, degree_days_of_bins_kd
 
 RULES = {
     "stated": "the climate's stated design temperature",
@@ -44,6 +47,32 @@ def height_shift_k(job: Job, climate: ClimateEntry | None) -> float:
     if not job.climate.correct_height or climate is None or climate.altitude_m is None or job.site.altitude_m is None:
         return 0.0
     return corrected_for_height_c(temperature_c=0.0, from_m=climate.altitude_m, to_m=job.site.altitude_m)
+
+
+DEGREE_BASE_C = 15.5
+"""Base of the degree days shown with a climate (common practice); the year finds its own."""
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def shown(job: Job, climate: ClimateEntry | None, outdoor_c: float | None) -> ClimateView:
+    """The climate at the site's height as a screen shows it; `climate` is the one `site_climate` gave."""
+    if climate is None:
+        return ClimateView(
+            shift_k=0.0, rules_c={}, months=[], degree_base_c=DEGREE_BASE_C, degree_days_kd=None, below_hours=None
+        )
+    frozen = job.library.climates.get(job.climate.entry or "")
+    values, hours = np.array(climate.bin_outdoor_c), np.array(climate.bin_hours)
+    return ClimateView(
+        shift_k=height_shift_k(job, frozen.data if frozen else None),
+        rules_c={rule: of_rule(climate, rule) for rule in RULES},
+        months=[
+            ClimateMonth(name=name, outdoor_c=mean, degree_days_kd=max(DEGREE_BASE_C - mean, 0.0) * days)
+            for name, mean, days in zip(MONTHS, climate.monthly_mean_c, MONTH_DAYS, strict=False)
+        ],
+        degree_base_c=DEGREE_BASE_C,
+        degree_days_kd=degree_days_of_bins_kd(outdoor_c=values, hours=hours, base_c=DEGREE_BASE_C),
+        below_hours=float(hours[values < outdoor_c].sum()) if outdoor_c is not None else None,
+    )
 
 
 def site_climate(job: Job, findings: Findings) -> tuple[ClimateEntry | None, float | None]:

@@ -89,6 +89,19 @@ def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
     return sorted(out, key=lambda leak: -leak.loss_w)
 
 
+WIDE = 1.6
+"""A single room may lose that much more or less than its house before it looks odd (our choice)."""
+
+
+def oddness(*, low: float | None, high: float | None, here: float | None, exposed_faces: int) -> float:
+    """How far a room's loss per floor area lies outside what is usual: above 1 it is odd; negative where it is too little."""
+    if low is None or high is None or here is None or here <= 0:
+        return 0.0
+    scarce = low / WIDE / here if exposed_faces > 1 else 0.0
+    much = here / (high * WIDE)
+    return much if much >= scarce else -scarce
+
+
 def usual_w_per_m2(house: HouseView, part: str | None) -> tuple[float, float] | None:
     """The band of loss per floor area usual for the age of a part, at this job's outdoor temperature; None unknown.
 

@@ -168,6 +168,7 @@ class RoomResult(Result):
     exposed_faces: int
     usual_low_w_per_m2: float | None
     usual_high_w_per_m2: float | None
+    odd: Literal["", "more than usual", "less than usual"]
     loss_per_k: float | None
     w_per_m2: float | None
     rated_w: float | None
@@ -256,6 +257,25 @@ class House(Result):
     air: list[AirMethod]
     leaks: list[Leak]
     envelope_m2: float
+
+
+class ClimateMonth(Result):
+    """A month of the climate the job runs in."""
+
+    name: str
+    outdoor_c: float
+    degree_days_kd: float
+
+
+class ClimateView(Result):
+    """What the climate says once it stands at the height of the site: its rules, months and degree days."""
+
+    shift_k: float
+    rules_c: dict[str, float | None]
+    months: list[ClimateMonth]
+    degree_base_c: float
+    degree_days_kd: float | None
+    below_hours: float | None
 
 
 class Waterline(Result):
@@ -429,6 +449,7 @@ class Design(Result):
     scheme_label: str
     headline: list[Figure]
     sentences: dict[str, str]
+    climate: ClimateView
     house: House
     rooms: list[RoomResult]
     waterline: Waterline

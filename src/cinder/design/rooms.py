@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 
 from cinder.design import below_ground, leaks, spaces
@@ -155,6 +157,7 @@ def _room(
         exposed_faces=exposed_faces(room),
         usual_low_w_per_m2=usual[0] if usual else None,
         usual_high_w_per_m2=usual[1] if usual else None,
+        odd=_odd(usual, load, area, exposed_faces(room)),
         loss_per_k=pick(losses.loss_per_k if losses else None),
         w_per_m2=load / area if load is not None and area else None,
         rated_w=total_rated if rated else None,
@@ -164,6 +167,15 @@ def _room(
         faces=[_face(house, by_face, lines, ok, n, face) for face in room.faces],
         emitters=_emitters(house, emitters, outputs, load, n, room.id),
     )
+
+
+def _odd(
+    usual: tuple[float, float] | None, load: float | None, area: float | None, exposed: int
+) -> Literal["", "more than usual", "less than usual"]:
+    if usual is None or load is None or load <= 0 or not area:
+        return ""
+    far = leaks.oddness(low=usual[0], high=usual[1], here=load / area, exposed_faces=exposed)
+    return "more than usual" if far > 1 else "less than usual" if far < -1 else ""
 
 
 def outline(room: RoomView) -> list[list[float]]:

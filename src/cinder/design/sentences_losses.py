@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cinder.design.climate import RULES
 from cinder.design.house import HouseView
+from cinder.design.leaks import oddness
 from cinder.design.result import House, RoomResult
 from cinder.design.working_parts import num
 
@@ -25,18 +26,17 @@ def losses(house: House, rooms: list[RoomResult]) -> str:
 def odd_rooms(rooms: list[RoomResult]) -> list[RoomResult]:
     """Rooms whose loss per floor area lies well outside what is usual for their age, the oddest first."""
 
-    def oddness(room: RoomResult) -> float:
-        low, high, here = room.usual_low_w_per_m2, room.usual_high_w_per_m2, room.w_per_m2
-        if low is None or high is None or here is None or room.status in ("no loss", "incomplete"):
-            return 0.0
-        scarce = (low / WIDE) / here if here > 0 and room.exposed_faces > 1 else 0.0
-        return max(here / (high * WIDE), scarce)
+    def far(room: RoomResult) -> float:
+        return abs(
+            oddness(
+                low=room.usual_low_w_per_m2,
+                high=room.usual_high_w_per_m2,
+                here=room.w_per_m2,
+                exposed_faces=room.exposed_faces,
+            )
+        )
 
-    return sorted((r for r in rooms if oddness(r) > 1.0), key=lambda r: -oddness(r))
-
-
-WIDE = 1.6
-"""A single room may lose that much more or less than its house before it looks odd (our choice)."""
+    return sorted((room for room in rooms if room.odd), key=lambda room: -far(room))
 
 
 def air(house: House) -> str:

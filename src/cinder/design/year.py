@@ -10,6 +10,7 @@ from threading import Lock
 import numpy as np
 
 from cinder.design import losses
+from cinder.design.climate import MONTHS
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
 from cinder.design.losses import GROUND_FACTOR, GROUND_WATER_FACTOR, LossArrays
@@ -27,7 +28,6 @@ from cinder.physics.season import season_over_bins
 from cinder.physics.sun import SunPath, on_plane_w_m2, sun_path, window_gain_w
 from cinder.physics.weather import HOURS, degree_days_kd, month_hours
 
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 BEARINGS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
 ROUND_DEG = 15.0
 """Windows are put into bearings of 15 degrees: the sun on them differs by less than the weather does."""

@@ -131,7 +131,6 @@ def conducted(
     # per W/m of pipe: the mean field ...
     to_top = lam / up + depth
     to_bottom = lam / down + thick - depth
-    mean_here = to_top * to_bottom / (to_top + to_bottom)
     share_up = to_bottom / (to_top + to_bottom)
     scale = 1 / (lam * spacing_m)
     # ... and its waves
@@ -165,7 +164,6 @@ def conducted(
     mean_top = scale * (lam / up) * share_up
     hottest = mean_top + scale * float((2 * wave(np.zeros(1))).sum())
     q_up = share_up / spacing_m
-    require_positive("mean field", mean_here)
     return Characteristic(q_up / water, hottest / mean_top, (1 - share_up) / share_up)
 
 

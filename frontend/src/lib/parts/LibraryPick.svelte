@@ -26,7 +26,7 @@
 <p class="note">{found.length} of {every.length}</p>
 <ul class="rows">
 	{#each found as one (one.id)}
-		<li><button class="row" class:on={shown === one.id} onclick={() => show(one.id)}><span>{one.label}<span class="note block">{one.age || 'any age'}{#if shelf.all?.own?.constructions?.[one.id]}, the company's own{/if}</span></span><span class="u">{one.element === 'ground' ? '–' : num(shelf.all?.u_values[one.id], 2)}</span></button></li>
+		<li><button class="pickrow" class:on={shown === one.id} onclick={() => show(one.id)}><span>{one.label}<span class="note block">{one.age || 'any age'}{#if shelf.all?.own?.constructions?.[one.id]}, the company's own{/if}</span></span><span class="u">{one.element === 'ground' ? '–' : num(shelf.all?.u_values[one.id], 2)}</span></button></li>
 	{:else}<li class="note none">Nothing of that kind: loosen the choice, or compose one.</li>{/each}
 </ul>
 
@@ -41,29 +41,6 @@
 		max-height: calc(100vh - 430px);
 		min-height: 220px;
 		border-top: 1px solid var(--hairline);
-	}
-	.row {
-		width: 100%;
-		display: flex;
-		justify-content: space-between;
-		gap: 10px;
-		text-align: left;
-		padding: 5px 6px;
-		min-height: 42px;
-		border-bottom: 1px solid var(--hairline);
-		outline-offset: -3px;
-	}
-	.row:hover {
-		background: var(--sheet);
-	}
-	.row.on {
-		background: var(--sheet);
-		box-shadow: inset 4px 0 0 var(--ink);
-		padding-left: 10px;
-	}
-	.u {
-		font-weight: 700;
-		font-variant-numeric: tabular-nums;
 	}
 	.block {
 		display: block;

@@ -21,33 +21,22 @@
 	let notes = $state<string[]>([]);
 	let reading = $state(false);
 
-	const RULES: [NonNullable<NonNullable<typeof job.climate>['rule']>, string, (c: Climate) => number | null | undefined][] = [
-		['stated', 'Stated with the climate', (c) => c.design_c],
-		['long_term_p996', '99.6 %, over many years', (c) => c.long_term_p996_c],
-		['long_term_p99', '99 %, over many years', (c) => c.long_term_p99_c],
-		['p996', '99.6 % of this year’s hours are warmer', (c) => c.p996_c],
-		['p99', '99 % of this year’s hours are warmer', (c) => c.p99_c],
-		['day', 'Mean of the coldest day', (c) => c.day_c],
-		['three_days', 'Mean of the coldest three days', (c) => c.three_days_c]
+	const RULES: [NonNullable<NonNullable<typeof job.climate>['rule']>, string][] = [
+		['stated', 'Stated with the climate'],
+		['long_term_p996', '99.6 %, over many years'],
+		['long_term_p99', '99 %, over many years'],
+		['p996', '99.6 % of this year’s hours are warmer'],
+		['p99', '99 % of this year’s hours are warmer'],
+		['day', 'Mean of the coldest day'],
+		['three_days', 'Mean of the coldest three days']
 	];
-	const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-	const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
-	const BASE = 15.5;
+	const shown = $derived(design?.climate);
+	const shift = $derived(shown?.shift_k ?? 0);
 	const options = $derived(
 		Object.values(shelf.all?.climates ?? {}).map((c) => ({ value: c.id, label: `${c.label}, ${num(c.design_c, 1)} °C`, group: shelf.all?.own?.climates?.[c.id] ? "The company's own" : c.synthetic ? 'Generic, synthetic year' : 'Shipped' }))
 	);
-	const shift = $derived(job.climate?.correct_height && climate?.altitude_m != null && job.site?.altitude_m != null ? (-0.6 * (job.site.altitude_m - climate.altitude_m)) / 100 : 0);
-	const rows = $derived(
-		climate?.monthly_mean_c?.length === 12
-			? MONTHS.map((name, n) => {
-					const outdoor = (climate.monthly_mean_c?.[n] ?? 0) + shift;
-					return { name, outdoor, parts: [{ kind: 'days', value: Math.max(BASE - outdoor, 0) * (DAYS[n] ?? 30) }] };
-				})
-			: []
-	);
-	const hours = $derived((climate?.bin_outdoor_c ?? []).map((t, n) => ({ t: t + shift, h: climate?.bin_hours[n] ?? 0 })));
-	const degreeDays = $derived(hours.reduce((sum, b) => sum + Math.max(BASE - b.t, 0) * b.h, 0) / 24);
-	const below = $derived(design?.house.outdoor_c == null ? 0 : hours.filter((b) => b.t < (design?.house.outdoor_c ?? 0)).reduce((sum, b) => sum + b.h, 0));
+	const rows = $derived((shown?.months ?? []).map((m) => ({ name: m.name, outdoor: m.outdoor_c, parts: [{ kind: 'days', value: m.degree_days_kd }] })));
+	const below = $derived(shown?.below_hours ?? null);
 
 	function take(id: string | null): void {
 		void session.edit('Climate', (d) => {
@@ -98,17 +87,17 @@
 		<p class="note">Which of them counts is a matter of school; every report says which.</p>
 		<table class="plain-table">
 			<tbody>
-				{#each RULES as [value, label, of] (value)}
-					{@const found = climate ? of(climate) : null}
+				{#each RULES as [value, label] (value)}
+					{@const found = shown?.rules_c[value] ?? null}
 					<tr class:on={rule === value && job.climate?.design_c == null}>
 						<td><label class="pick"><input type="radio" name="rule" checked={rule === value && job.climate?.design_c == null} disabled={found == null} onchange={() => void session.edit('Design temperature, by rule', (d) => (d.set('/climate/rule', value), d.remove('/climate/design_c')))} />{label}</label></td>
-						<td class="right">{found == null ? '–' : num(found + shift, 1)}<span class="unit">°C</span></td>
+						<td class="right">{found == null ? '–' : num(found, 1)}<span class="unit">°C</span></td>
 					</tr>
 				{/each}
 				<tr class:on={job.climate?.design_c != null}><td>Entered by hand, from a national table</td><td class="right"><NumberField label="Design temperature" value={job.climate?.design_c} quantity="temperature" digits={1} unit="°C" width="6.4em" commit={put('/climate/design_c', 'Design temperature')} /></td></tr>
 			</tbody>
 		</table>
-		<p class="said">Designed for <b>{num(design?.house.outdoor_c, 1)} °C</b>{#if hours.length}; {below < 1 ? 'no hour' : `${num(below)} hours`} of this year lie below{/if}.</p>
+		<p class="said">Designed for <b>{num(design?.house.outdoor_c, 1)} °C</b>{#if below !== null}; {below < 1 ? 'no hour' : `${num(below)} hours`} of this year lie below{/if}.</p>
 		<h2>Height</h2>
 		<div class="two">
 			<label>Site lies at<NumberField label="Altitude of the site" value={job.site?.altitude_m} digits={0} unit="m" width="100%" commit={put('/site/altitude_m', 'Altitude of the site')} /></label>
@@ -120,7 +109,7 @@
 		{#if rows.length}
 			<h2>The months</h2>
 			<Months {rows} unit="K d" label="Degree days and mean temperature of every month" words={{ days: 'degree days' }} />
-			<p class="note">Bars: degree days below {num(BASE, 1)} °C of the monthly means. Over the hours of the year: {num(degreeDays)} K d. Mean {num((climate?.annual_mean_c ?? 0) + shift, 1)} °C, which is also the deep ground's.</p>
+			<p class="note">Bars: degree days below {num(shown?.degree_base_c, 1)} °C of the monthly means. Over the hours of the year: {num(shown?.degree_days_kd)} K d. Mean {num((climate?.annual_mean_c ?? 0) + shift, 1)} °C, which is also the deep ground's.</p>
 			<details class="tablebox"><summary>The same as a table</summary>
 				<table class="plain-table"><thead><tr><th>Month</th><th class="right">Mean, °C</th><th class="right">Degree days</th></tr></thead><tbody>{#each rows as row (row.name)}<tr><td>{row.name}</td><td class="right">{num(row.outdoor, 1)}</td><td class="right">{num(row.parts[0]?.value)}</td></tr>{/each}</tbody></table>
 			</details>

@@ -163,7 +163,7 @@
 					<li class="head"><h2>{group.label}</h2><span class="note">U, W/m²K</span></li>
 					{#each group.rows as [id, f] (id)}
 						{@const leak = leaks.get(id)}
-						<li><button class="row" class:on={here === id && !draft} onclick={() => show(id)}><span>{f.data.label}<span class="note block">{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin === 'library' ? '' : f.origin === 'company' ? ' · the company’s' : ' · this job’s'}</span></span><span class="u">{num(leak?.u_w_m2k ?? (f.data.element === 'ground' ? null : shelf.all?.u_values[id]), 2)}</span></button></li>
+						<li><button class="pickrow" class:on={here === id && !draft} onclick={() => show(id)}><span>{f.data.label}<span class="note block">{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin === 'library' ? '' : f.origin === 'company' ? ' · the company’s' : ' · this job’s'}</span></span><span class="u">{num(leak?.u_w_m2k ?? (f.data.element === 'ground' ? null : shelf.all?.u_values[id]), 2)}</span></button></li>
 					{/each}
 				{/each}
 			</ul>
@@ -274,29 +274,6 @@
 		justify-content: space-between;
 		align-items: baseline;
 		padding: 8px 6px 2px;
-	}
-	.row {
-		width: 100%;
-		display: flex;
-		justify-content: space-between;
-		gap: 10px;
-		text-align: left;
-		padding: 5px 6px;
-		min-height: 42px;
-		border-bottom: 1px solid var(--hairline);
-		outline-offset: -3px;
-	}
-	.row:hover {
-		background: var(--sheet);
-	}
-	.row.on {
-		background: var(--sheet);
-		box-shadow: inset 4px 0 0 var(--ink);
-		padding-left: 10px;
-	}
-	.u {
-		font-weight: 700;
-		font-variant-numeric: tabular-nums;
 	}
 	.block {
 		display: block;

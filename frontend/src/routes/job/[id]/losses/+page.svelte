@@ -20,13 +20,6 @@
 	const warmest = $derived(Math.max(60, ...rooms.map((r) => r.w_per_m2 ?? 0)));
 	const most = $derived(Math.max(1, ...house.leaks.map((l) => l.loss_w)));
 	const counted = $derived(rooms.filter((r) => r.room_emitter_load_w !== null));
-	const WIDE = 1.6;
-	const odd = (room: (typeof rooms)[number]): string => {
-		const [low, high, now] = [room.usual_low_w_per_m2, room.usual_high_w_per_m2, room.w_per_m2];
-		if (low === null || high === null || now === null || room.status === 'no loss') return '';
-		if (now > high * WIDE) return 'more than usual';
-		return now < low / WIDE && room.exposed_faces > 1 ? 'less than usual' : '';
-	};
 	const kinds: Record<string, string> = { solved: 'from its own faces', stated: 'factor entered', table: 'factor of its kind' };
 	function openRoom(id: string): void {
 		void frame.showWorking(`room:${id}`);
@@ -79,7 +72,7 @@
 			<tbody>
 				{#each counted as room (room.id)}
 					<tr>
-						<td><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if odd(room)}<span class="hatch-doubt tag">{odd(room)}</span>{/if}</td>
+						<td><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span class="hatch-doubt tag">{room.odd}</span>{/if}</td>
 						<td class="right">{num(room.target_c)}<span class="unit">°C</span></td>
 						<td class="right">{num(room.fabric_w)}</td><td class="right">{num(room.ground_w)}</td><td class="right">{num(room.bridges_w)}</td><td class="right">{num(room.air_w)}</td><td class="right">{num(room.trade_w)}</td>
 						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(room.extras_w)}</td>{/if}
