@@ -10,6 +10,7 @@ with it.
 from __future__ import annotations
 
 import gzip
+import itertools
 import os
 import secrets
 import shutil
@@ -28,11 +29,11 @@ sys.path.insert(0, str(ROOT))
 
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
-from cinder.design import design, doubts, measures, ways, year  # noqa: E402
+from cinder.design import design, doubts, heated, measures, ways, year  # noqa: E402
 from cinder.design.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
-from cinder.model import freeze, parse  # noqa: E402
+from cinder.model import Heated, freeze, parse  # noqa: E402
 from cinder.web.serve import settle_memory  # noqa: E402
 
 
@@ -150,6 +151,17 @@ def losses(base: float) -> None:
     row(
         "the sets of the whole front", f"{statistics.median(times):.0f} ms", "≤ 1000 ms", base, statistics.median(times)
     )
+    times = timed(lambda: ways.board(job, panels, table), 3)
+    middle = statistics.median(times)
+    row("ways of every room and measures of the house", f"{middle:.0f} ms", "none", base, middle)
+    numbers = itertools.count()
+
+    def loop() -> None:  # a floor never seen before: both characteristics, surface limit, loops
+        laid = Heated(area_m2=12.0, spacing_m=0.15, cover_m=0.045 + next(numbers) * 1e-6, supply_m=4.0)
+        heated.surface(laid, wall=False, room_c=20.0, school="standard")
+
+    middle = statistics.median(timed(loop, 200))
+    row("a heated floor, both schools, limit and loops", f"{middle:.2f} ms", "≤ 1 ms", base, middle)
     times = timed(lambda: ways.front(job, panels, table), 2)
     row(
         "the front with every season by the chain",

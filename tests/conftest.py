@@ -88,7 +88,7 @@ class Server:
         pages = ROOT / "frontend" / "build"
         command = [sys.executable, "-m", "cinder.cli", "serve", "--port", str(self.port), "--pages", str(pages)]
         self.process = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": self.database})
-        for _ in range(150):
+        for _ in range(900):  # a cold machine reads its libraries from disk first: some 8 s, twice that when it is busy
             try:
                 urllib.request.urlopen(f"{self.url}/api/health", timeout=1)
                 return

@@ -57,26 +57,46 @@ def cheapest(page: Page) -> None:
     page.evaluate("document.querySelector('.main').scrollTop = 360")
 
 
+def hung(page: Page) -> None:
+    page.get_by_role("row", name="T33 1600 × 700").hover(timeout=30_000)
+    page.evaluate("document.querySelector('.main').scrollTop = 150")
+
+
+def laid(page: Page) -> None:
+    page.get_by_text("Head, as needed").wait_for(timeout=30_000)
+    page.evaluate("document.querySelector('.main').scrollTop = 130")
+
+
+def adopted(page: Page) -> None:
+    page.keyboard.press("Control+z")  # the window of the picture before
+    page.wait_for_timeout(3000)
+    cheapest(page)
+    page.get_by_role("button", name="Take into “Lukewarm water”").click(timeout=30_000)
+    page.wait_for_timeout(1500)
+    page.evaluate("document.querySelector('.main').scrollTop = 0")
+    page.get_by_role("button", name="Parlour: needs").first.wait_for()
+
+
 SHOTS = [
     ("jobs", "/", "day", None),
-    ("first-call", f"{JOB}/call", "day", None),
     ("walk-round", f"{JOB}/walk-round", "day", None),
     ("plan", f"{JOB}/plan?room=bed3", "day", room),
     ("doubts", f"{JOB}/doubts", "day", None),
     ("constructions", f"{JOB}/constructions", "day", None),
     ("losses", f"{JOB}/losses", "day", None),
-    ("air", f"{JOB}/air", "day", None),
-    ("climate", f"{JOB}/climate", "day", None),
     ("year", f"{JOB}/year", "day", None),
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
-    ("waterline", f"{JOB}/waterline", "day", cheapest),
+    ("emitter-wall", f"{JOB}/emitters?emitter=r-kitchen", "day", hung),
+    ("emitter-floor", f"{JOB}/emitters?emitter=loop-garden", "day", laid),
+    ("waterline", f"{JOB}/waterline", "day", None),
+    ("front", f"{JOB}/waterline", "day", cheapest),
     ("machine", f"{JOB}/machine", "day", None),
     ("hot-water", f"{JOB}/hot-water", "day", None),
     ("pipework", f"{JOB}/pipework", "day", None),
     ("curve", f"{JOB}/curve", "dusk", None),
-    ("site", f"{JOB}/site", "day", None),
-    ("rooms", f"{JOB}/rooms", "day", triple),  # last: it edits
+    ("rooms", f"{JOB}/rooms", "day", triple),  # this and the next edit: they come last
+    ("waterline-after", f"{JOB}/waterline", "day", adopted),
 ]
 
 

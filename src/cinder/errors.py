@@ -11,6 +11,7 @@
     │   ├── InvalidChange          the change breaks its own rules        422  invalid_change
     │   ├── NotAJob                a file that is no job                  422  not_a_job
     │   ├── BadWeather             a weather file that cannot be read     422  bad_weather
+    │   ├── BadCatalogue           a list of products, row by row         422  bad_catalogue
     │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
     │   ├── UnsupportedMedia       a write that is not declared as JSON   415  json_only
     │   ├── TooLarge               over a size limit                      413  too_large
@@ -110,6 +111,11 @@ class NotAJob(Refused):
 
 class BadWeather(Refused):
     code = "bad_weather"
+    http_status = 422
+
+
+class BadCatalogue(Refused):
+    code = "bad_catalogue"
     http_status = 422
 
 

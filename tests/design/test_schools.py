@@ -21,6 +21,7 @@ SWITCHES = {
     "Thermal bridges": {"bridges": "list"},
     "Excess temperature": {"excess": "arithmetic"},
     "Emitter spread": {"spread_k": 8.0},
+    "Heated floors": {"heated_floor": "conduction"},
     "Gains of the season": {"gains_w_per_m2": 0.0},
     "Gains of the year": {"year_gains": "none"},
     "Additions": {"exposed_share": 0.05},
@@ -41,6 +42,7 @@ def figures(practice):
     document["survey"]["rooms"]["kitchen"]["faces"].setdefault("w2", {}).setdefault("spans", {})["all"] = {
         "beyond": {"kind": "neighbour", "neighbour": "next"}
     }
+    document["survey"]["emitters"]["r-hall"]["spec"] = {"kind": "stated", "output_w": 700.0, "excess_k": 30.0}
     document["practice"] = document.get("practice", {}) | practice
     job = parse(document)
     result = design(job)
@@ -50,8 +52,12 @@ def figures(practice):
     party = next(p for f in rooms["kitchen"].faces for p in f.pieces if p.beyond == "neighbour")
     outer = [p for room in result.rooms for f in room.faces for p in f.pieces if p.beyond == "outside"]
     house = result.house
-    rated = [e.rated_w for room in result.rooms for e in room.emitters]
-    lost = sum(v or 0 for v in (house.fabric_w, house.ground_w, house.bridges_w, house.air_w, house.extras_w))
+    emitters = [e for room in result.rooms for e in room.emitters]
+    rated = [e.rated_w for e in emitters if e.heated is None]
+    floors = [e.heated.k_w_m2k for e in emitters if e.heated is not None]
+    lost = sum(
+        v or 0 for v in (house.fabric_w, house.ground_w, house.bridges_w, house.air_w, house.extras_w, house.down_w)
+    )
     assert lost == pytest.approx(house.loss_w)
     return {
         "room temperatures": [room.target_c for room in result.rooms],
@@ -64,8 +70,10 @@ def figures(practice):
         "emitter air": [room.air_w for room in result.rooms],
         "additions": house.extras_w,
         "emitter ratings": rated,
+        "floor characteristics": floors,
         "emitter flows": [
-            sum(e.flow_lph or 0 for e in room.emitters) / room.room_emitter_load_w for room in result.rooms
+            sum(e.flow_lph or 0 for e in room.emitters) / (room.room_emitter_load_w + room.down_w)
+            for room in result.rooms
         ],
         "excess temperature": [
             (room.needed_flow_c - room.target_c) / room.room_emitter_load_w ** (1 / 1.3) if room.needed_flow_c else None
@@ -90,7 +98,8 @@ WARMTH = {"room temperatures"}
 LOADS = {"ground", "bridges", "emitter air", "additions", "neighbour at the emitter"}
 FOLLOWS = {
     "ground": WARMTH, "bridges": WARMTH, "house air": WARMTH, "emitter air": WARMTH, "neighbour at the emitter": WARMTH,
-    "neighbour in the house": WARMTH, "additions": {"house air"}, "excess temperature": WARMTH | LOADS | {"emitter flows"},
+    "neighbour in the house": WARMTH, "additions": {"house air"},
+    "excess temperature": WARMTH | LOADS | {"emitter flows", "floor characteristics"},
 }  # fmt: skip
 
 

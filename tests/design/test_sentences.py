@@ -11,7 +11,7 @@ from tests.conftest import house, judged, tansy_cut
 
 SCREENS = {
     "call", "site", "climate", "walk-round", "plan", "rooms", "constructions", "losses", "air", "report", "waterline",
-    "machine", "hot-water", "pipework", "curve",
+    "emitters", "machine", "hot-water", "pipework", "curve",
 }  # fmt: skip
 
 
@@ -119,3 +119,10 @@ def test_findings_say_where_why_and_what_would_mend_them():
         assert finding.why.endswith(".")
         assert finding.mend.endswith(".")
         assert "!" not in finding.what + finding.why + finding.mend
+
+
+def test_water_no_machine_has_is_not_told_to_a_tenth():
+    document = house("three-rooms")
+    document["survey"]["emitters"]["r-bed"]["spec"] |= {"length_m": 0.02, "height_m": 0.2}
+    said = judged(document).sentences["waterline"]
+    assert "holds the water at **more than 95 °C**" in said

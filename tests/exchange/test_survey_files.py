@@ -60,7 +60,8 @@ def test_a_house_goes_out_as_a_sheet_and_comes_back(form):
             for r in (room, other)
         ]
         assert sizes[0] == sizes[1]
-    assert len(back.survey.emitters) == len(source.survey.emitters)
+    # heated floors are no row of a sheet: the schedule has them
+    assert len(back.survey.emitters) == sum(e.spec.kind in ("panel", "stated") for e in source.survey.emitters.values())
     assert {o.known["walk"].how for o in after.values()} <= {"measured", "told", "inferred"}
 
 

@@ -77,7 +77,7 @@ def test_a_point_of_the_front_is_chosen_by_hand_or_key(page: Page, job):
     expect(way.get_by_label("Flow temperature wanted")).to_have_value("43")
     way.get_by_label("Flow temperature wanted").fill("31")
     way.get_by_label("Flow temperature wanted").press("Enter")
-    expect(way.get_by_text(re.compile("Parlour lacks \\d+ W"))).to_be_visible()
+    expect(way.get_by_text(re.compile("Garden room lacks \\d+ W"))).to_be_visible()
     expect(way.get_by_role("button", name=re.compile("^Take into"))).to_have_count(0)
 
 

@@ -171,25 +171,3 @@ def test_a_report_of_a_house_without_a_climate_is_written_too(client, worker):
     client.post(f"/api/jobs/{opened}/papers", json={"id": key})
     assert wait(client, opened, key)["state"] == "ready"
     assert client.get(f"/api/jobs/{opened}/report").status_code == 200
-
-
-def test_the_front_is_asked_for_taken_and_refused(client, job):
-    found = client.get(f"/api/jobs/{job}/front").json()
-    assert found["version"] == 1
-    assert len(found["front"]["points"]) == 31
-    operations = client.post(f"/api/jobs/{job}/front/change", json={"flow_c": 43.0}).json()["operations"]
-    answer = change(client, job, operations).json()
-    assert answer["design"]["waterline"]["chosen_flow_c"] == 43.0
-    assert answer["design"]["waterline"]["short"] == []
-    refused = client.post(f"/api/jobs/{job}/front/change", json={"flow_c": 30.0})
-    assert refused.status_code == 404
-    assert "Parlour by" in refused.json()["message"]
-    assert client.post(f"/api/jobs/{job}/front/change", json={"flow_c": 300.0}).status_code == 422
-
-
-def test_the_quick_rule_over_the_wire(client):
-    rows = client.get("/api/quick-rule", params={"mean_c": 50, "load_w": 1500}).json()["rows"]
-    assert [row["type"] for row in rows] == ["t11", "t21", "t22", "t33"]
-    assert client.get("/api/quick-rule", params={"mean_c": 15}).status_code == 422
-    assert client.get("/api/quick-rule", params={"load_w": 0}).status_code == 422
-    assert client.get("/api/quick-rule.pdf").content[:5] == b"%PDF-"

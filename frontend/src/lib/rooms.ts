@@ -61,6 +61,7 @@ export function removeRoom(draft: Draft, id: string): void {
 	for (const key of gone) removeEmitter(draft, key);
 	for (const [key, scheme] of Object.entries(job.schemes ?? {})) {
 		draft.remove(`/schemes/${key}/targets/${id}`);
+		draft.remove(`/schemes/${key}/concessions/${id}`);
 		for (const [m, measure] of Object.entries(scheme.measures ?? {}))
 			if (measure.room === id) draft.remove(`/schemes/${key}/measures/${m}`);
 	}
@@ -68,6 +69,8 @@ export function removeRoom(draft: Draft, id: string): void {
 		for (const [f, face] of Object.entries(other.faces ?? {}))
 			for (const [s, span] of Object.entries(face.spans ?? {}))
 				if (span.beyond?.room === id) draft.set(`/survey/rooms/${key}/faces/${f}/spans/${s}/beyond`, { kind: 'heated' });
+	for (const [key, part] of Object.entries(job.survey?.manifolds ?? {}))
+		if (part.rooms?.includes(id)) draft.set(`/survey/manifolds/${key}/rooms`, part.rooms.filter((room) => room !== id));
 	for (const [key, photo] of Object.entries(job.survey?.photos ?? {})) if (photo.room === id) draft.remove(`/survey/photos/${key}`);
 	draft.remove(`/survey/rooms/${id}`);
 }

@@ -1,7 +1,7 @@
 /** The places of work and the screens that work in them, in working order. */
 export type ScreenKey =
 	| 'call' | 'site' | 'climate' | 'walk-round' | 'plan' | 'rooms' | 'constructions' | 'doubts' | 'losses' | 'air' | 'year' | 'measures'
-	| 'waterline' | 'machine' | 'hot-water' | 'pipework' | 'report' | 'curve';
+	| 'emitters' | 'waterline' | 'machine' | 'hot-water' | 'pipework' | 'report' | 'curve';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] = [
 	{
@@ -20,6 +20,7 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 			{ key: 'walk-round', label: 'Walk-round', shortcut: 'o' },
 			{ key: 'plan', label: 'Plan', shortcut: 'l' },
 			{ key: 'rooms', label: 'Rooms', shortcut: 'r' },
+			{ key: 'emitters', label: 'Emitters', shortcut: 'v' },
 			{ key: 'constructions', label: 'Constructions', shortcut: 'b' },
 			{ key: 'doubts', label: 'Doubts and gaps', shortcut: 'u' }
 		]

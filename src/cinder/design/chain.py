@@ -62,6 +62,9 @@ def schools(practice: Practice) -> dict[str, str]:
         "Additions": _additions(practice),
         "Excess temperature": excess[practice.excess],
         "Emitter spread": f"{practice.spread_k:g} K",
+        "Heated floors": "EN 1264-2 (tables from memory), logarithmic excess"
+        if practice.heated_floor == "standard"
+        else "conduction in the plate, logarithmic excess",
         "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
         "Control": "weather curve, continuous",
     }
@@ -104,12 +107,13 @@ def design(job: Job) -> Design:
     total = rooms.total(house, arrays, worked, listed, compared)
     bend = curve.solve(house, arrays, rated, empty, line, performance, findings)
     store = hot_water.solve(house, performance, findings)
-    load = machine.load_line(house, bend, total.area_m2, total.loss_w or 0.0)
+    load = machine.load_line(house, bend, rated, line, total)
     machines, season = machine.solve(house, load, line.result, store, findings)
     season.excess_kwh = machine.excess_electricity_kwh(house, load, bend.needed_c, season)
     chosen = next((row for row in machines.rows if row.chosen), None)
     flows = {e.id: e.flow_lph for room in listed for e in room.emitters if e.flow_lph is not None}
-    pipes = pipework.solve(house, rated.rated, flows, line.result, findings)
+    loops = {e.id: e.heated.loop_kpa for room in listed for e in room.emitters if e.heated and e.heated.loop_kpa}
+    pipes = pipework.solve(house, rated.rated, flows, loops, line.result, findings)
     litres = volume.solve(house, rated.rated, pipes, chosen, findings)
     guess = first_guess.solve(job)
     walls = signs.verdicts(job)
@@ -135,6 +139,7 @@ def design(job: Job) -> Design:
             "losses": sentences_losses.losses(total, listed),
             "air": sentences_losses.air(total),
             "report": sentences_losses.report(total),
+            "emitters": sentences.emitters(listed, line.result),
             "waterline": sentences.waterline(line.result, listed),
             "machine": sentences.machine(machines, season),
             "hot-water": sentences.hot_water(store),

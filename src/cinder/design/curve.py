@@ -76,8 +76,9 @@ def solve(
     load = np.maximum(losses.emitter_load_w - cooler, 0.0)
     design_load = np.maximum(design_losses.emitter_load_w - cooler, 1e-9)
     reference = np.where(design_losses.emitter_load_w > 0, design_losses.emitter_load_w, design_load)
-    spread = house.spread_k * load / reference
-    rooms, excess = needed_flow(emitters, load_w=load, target_c=target, spread_k=spread)
+    rooms, excess = needed_flow(
+        emitters, load_w=load * (1 - waterline.own_share), target_c=target, part=load / reference
+    )
     rooms = np.where(np.isfinite(rooms), rooms, np.nan)
     off = grid >= house.practice.heating_limit_c
     envelope = _greatest(rooms)
@@ -112,7 +113,8 @@ def _allowance(
     """
     rated = emitters.rated_w.sum(axis=1)
     mean_n = np.where(rated > 0, (emitters.rated_w * emitters.exponent).sum(axis=1) / np.maximum(rated, 1e-9), 1.0)
-    safe = np.where(np.isfinite(excess) & (excess > 0), excess, 1.0)
+    typical = (emitters.rated_w * np.where(np.isfinite(excess), excess, 0.0)).sum(axis=-1) / np.maximum(rated, 1e-9)
+    safe = np.where(typical > 0, typical, 1.0)
     emitter_slope = mean_n * load / safe
     ratio = np.where(emitter_slope > 0, design.loss_per_k / np.maximum(emitter_slope, 1e-9), 0.0)
     return np.asarray(tolerance_k * (1.0 + ratio))

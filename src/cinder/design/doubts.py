@@ -15,7 +15,7 @@ import numpy as np
 from cinder.design import emitters as emitter_design
 from cinder.design import losses
 from cinder.design.air import sampled
-from cinder.design.emitters import EmitterArrays, needed_flow
+from cinder.design.emitters import EmitterArrays, needed_flow, own_share
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
 from cinder.design.losses import LossArrays, Losses
@@ -29,6 +29,7 @@ SAMPLES = 4000
 SEED = 1908
 Z90 = 1.2815515655446004
 WEAKEST = ("assumed", "inferred", "told", "read", "measured")
+OUTPUT_OF = {"stated": "stated emitters", "fan": "fan units", "floor": "heated floors", "wall": "heated walls"}
 LEAST_KELVIN = 0.005
 LEAST_WATTS = 0.5
 
@@ -224,11 +225,13 @@ def _radiators(house: HouseView, rated: EmitterArrays) -> list[_Cause]:
             doc = house.job.survey.emitters.get(one.view.id)
             proof = (doc.known.get("spec") if doc else None) if one.view.action == "keep" else Known(how="read")
             known = proof or Known(how="assumed")
-            kind = one.view.spec.type or "stated"
+            kind = one.view.spec.type or one.view.spec.kind
             entry = house.job.library.emitter_types.get(kind)
-            label = f"Output of {entry.data.label if entry else 'stated emitters'}, {known.how}"
+            label = f"Output of {entry.data.label if entry else OUTPUT_OF.get(kind, kind)}, {known.how}"
             key = f"emitter:{kind}:{known.how}"
             cause = out.setdefault(key, _make("emitter", key, label, known, "Find its plate or catalogue.", "rooms"))
+            if entry is not None and entry.data.spread is not None and one.view.spec.output_w is None:
+                cause.low, cause.high = max(cause.low, entry.data.spread[0]), max(cause.high, entry.data.spread[1])
             if one.view.action == "keep":
                 cause.paths.append(f"/survey/emitters/{one.view.id}/known/spec")
             cause.rating[r] = cause.rating.get(r, 0.0) + float(rated.rated_w[r, e]) / total if total else 0.0
@@ -271,10 +274,11 @@ def _range(watts: Array) -> Range:
     return Range(p10_w=float(low), p50_w=float(middle), p90_w=float(high))
 
 
-def _highest_flow(house: HouseView, arrays: LossArrays, worked: Losses, rated: EmitterArrays, factor: Array) -> Array:
+def _highest_flow(arrays: LossArrays, worked: Losses, rated: EmitterArrays, factor: Array) -> Array:
     """Flow temperature (S,) that serves every room with an emitter; a weaker radiator is a greater load."""
-    spread = np.full(len(arrays.target_c), house.spread_k)
-    needed, _ = needed_flow(rated, load_w=worked.emitter_load_w / factor, target_c=arrays.target_c, spread_k=spread)
+    load = worked.emitter_load_w
+    water = load * (1 - own_share(rated, load))
+    needed, _ = needed_flow(rated, load_w=water / factor, target_c=arrays.target_c)
     usable = np.where(np.isfinite(needed), needed, -np.inf)
     return np.asarray(usable.max(axis=-1)) if usable.shape[-1] else np.full(len(factor), -np.inf)
 
@@ -298,7 +302,7 @@ def solve(job: Job, *, samples: int = SAMPLES, seed: int = SEED) -> Doubts:
     draws = np.random.default_rng(seed).standard_normal((samples, len(causes)))
     sampled, factor = drawn(arrays, causes, mean + sigma * draws)
     worked = losses.evaluate(sampled, house.outdoor_c)
-    flows = _highest_flow(house, arrays, worked, rated, factor)
+    flows = _highest_flow(arrays, worked, rated, factor)
     flows = flows[np.isfinite(flows)]
     single = float(losses.evaluate(arrays, house.outdoor_c).house_w)
     names = list(arrays.room_index)
@@ -329,7 +333,7 @@ def _ranked(
     swung, factor = drawn(arrays, causes, logs)
     worked = losses.evaluate(swung, house.outdoor_c or 0.0)
     watts = np.abs(worked.house_w[count:] - worked.house_w[:count])
-    flow = _highest_flow(house, arrays, worked, rated, factor)
+    flow = _highest_flow(arrays, worked, rated, factor)
     with np.errstate(invalid="ignore"):
         kelvin = np.nan_to_num(np.abs(flow[count:] - flow[:count]))
     out = [

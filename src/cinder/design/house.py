@@ -94,6 +94,8 @@ class EmitterView:
     spec: EmitterSpec
     action: str
     path: str
+    face: str | None = None
+    offset_m: float | None = None
 
 
 @dataclass
@@ -159,7 +161,7 @@ def whole_tables(found: TablesEntry | None) -> TablesEntry:
         return shipped
     lacking = {
         name: getattr(shipped, name)
-        for name in ("shield_e", "junctions", "fuels", "space_air_per_h")
+        for name in ("shield_e", "junctions", "fuels", "space_air_per_h", "emitter_factors")
         if not getattr(found, name)
     }
     return found.model_copy(update=lacking) if lacking else found
@@ -211,9 +213,25 @@ def _emitters(job: Job, scheme: Scheme | None) -> list[EmitterView]:
             continue
         if action is not None and action.action == "replace" and action.spec is not None and scheme is not None:
             path = f"/schemes/{job.active_scheme}/emitters/{key}"
-            out.append(EmitterView(key, emitter.room, action.label or emitter.label, action.spec, "replace", path))
+            out.append(
+                EmitterView(
+                    key,
+                    emitter.room,
+                    action.label or emitter.label,
+                    action.spec,
+                    "replace",
+                    path,
+                    emitter.face,
+                    emitter.offset_m,
+                )
+            )
         else:
-            out.append(EmitterView(key, emitter.room, emitter.label, emitter.spec, "keep", f"/survey/emitters/{key}"))
+            path = f"/survey/emitters/{key}"
+            out.append(
+                EmitterView(
+                    key, emitter.room, emitter.label, emitter.spec, "keep", path, emitter.face, emitter.offset_m
+                )
+            )
     for key, action in sorted(actions.items(), key=lambda item: (item[1].pos, item[0])):
         if action.action == "add" and action.spec is not None and action.room is not None:
             path = f"/schemes/{job.active_scheme}/emitters/{key}"

@@ -64,11 +64,15 @@ def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
     air = _Sum("Air", "air", None)
     for n in range(len(house.rooms)):
         air.add(n, float(losses.air_house_w[n]))
+    under = _Sum("Heated floors and walls, away from the room", "heated", None)
+    for n, watts in enumerate(losses.down_house_w.tolist()):
+        if watts > 0:
+            under.add(n, watts)
     extra = _Sum("Additions by practice", "extras", None)
-    rest = float(losses.house_w) - sum(s.loss_w for s in [*sums.values(), bridges, air])
+    rest = float(losses.house_w) - sum(s.loss_w for s in [*sums.values(), bridges, air, under])
     if abs(rest) > 0.5:
         extra.add(0, rest)
-    every = [*sums.items(), ("air", air), ("bridges", bridges), ("extras", extra)]
+    every = [*sums.items(), ("air", air), ("bridges", bridges), ("heated", under), ("extras", extra)]
     whole = sum(max(one.loss_w, 0.0) for _, one in every)
     out = [
         Leak(

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design import air, below_ground, bridges, build_findings, plan_findings, spaces
+from cinder.design import air, below_ground, bridges, build_findings, downwards, plan_findings, spaces
 from cinder.design.air import AirArrays
+from cinder.design.downwards import Downwards
 from cinder.design.findings import Findings
 from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
 from cinder.design.spaces import SpaceBalance
@@ -38,6 +39,7 @@ class Piece:
     group: str
     construction: str | None = None
     space: str | None = None
+    neighbour_room: str | None = None
     junction: str | None = None
     """A thermal bridge by its length: `area_m2` is then a length in m, `bridge` a psi in W/mK."""
 
@@ -70,6 +72,9 @@ class LossArrays:
     room_factor: Array
     reheat_w: Array
     spaces: dict[str, SpaceBalance]
+    trade_w_k: Array
+    """What room i loses to room j per kelvin between them (R, R)."""
+    downwards: Downwards | None
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
 
 
@@ -86,6 +91,9 @@ class Losses:
     air_house_w: Array
     extras_w: Array
     loss_per_k: Array
+    down_w: Array
+    """From heated floors and walls away from their room; what of it leaves the house is in the house's share."""
+    down_house_w: Array
 
     @property
     def house_w(self) -> Array:
@@ -114,7 +122,7 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
     plan_findings.judge(house, findings)
     build_findings.judge(house, {p.construction for p in pieces if p.construction is not None}, findings)
     solved = _solve_spaces(house, pieces, findings)
-    return _arrays(house, pieces, complete, solved)
+    return _arrays(house, pieces, complete, solved, downwards.split(house, pieces))
 
 
 def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:
@@ -166,6 +174,7 @@ def _arrays(
     pieces: list[Piece],
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]],
     solved: dict[str, SpaceBalance],
+    below: Downwards | None,
 ) -> LossArrays:
     rooms = house.rooms
     count = len(rooms)
@@ -201,8 +210,19 @@ def _arrays(
         room_factor=(1.0 + house.practice.high_room_share * high) * (1.0 + house.practice.exposed_share),
         reheat_w=house.practice.reheat_w_per_m2 * area,
         spaces=solved,
+        trade_w_k=_trade(rooms, pieces),
+        downwards=below,
         complete=complete,
     )
+
+
+def _trade(rooms: list[RoomView], pieces: list[Piece]) -> Array:
+    index = {room.id: n for n, room in enumerate(rooms)}
+    out = np.zeros((len(rooms), len(rooms)))
+    for piece in pieces:
+        if piece.neighbour_room in index:
+            out[piece.room, index[piece.neighbour_room]] += piece.factor * piece.area_m2 * (piece.u + piece.bridge)
+    return out
 
 
 def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
@@ -226,16 +246,23 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     extra_house_w = (arrays.room_factor - 1.0) * (house_w + air_house_w) + arrays.reheat_w
     slope = (arrays.piece_factor * (conductance + bridge)) @ arrays.to_room + per_k
     blank = np.where(arrays.complete, 1.0, 0.0)
+    load = np.asarray((plain + extra_w) * blank)
+    down = down_house = np.zeros_like(load)
+    if arrays.downwards is not None:
+        down, down_house = downwards.watts(arrays.downwards, target_c=arrays.target_c, outdoor=column, duty_w=load)
+        down, down_house = down * blank, down_house * blank
     return Losses(
         piece_w=arrays.piece_factor * (conductance + bridge) * difference,
-        emitter_load_w=np.asarray((plain + extra_w) * blank),
-        share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank),
+        emitter_load_w=load,
+        share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank + down_house),
         fabric_w=np.asarray(fabric_w * blank),
         bridges_w=np.asarray(bridges_w * blank),
         air_emitter_w=np.asarray(air_w * blank),
         air_house_w=np.asarray(air_house_w * blank),
         extras_w=np.asarray(extra_w * blank),
         loss_per_k=np.asarray(slope * arrays.room_factor * blank),
+        down_w=down,
+        down_house_w=down_house,
     )
 
 
@@ -328,7 +355,7 @@ def _piece(
     pieces.append(
         Piece(
             index, face.key, stretch, opening.id if opening else None, area, u, bridge, factor, house_factor,
-            weight, fixed, house_fixed, group, construction=construction, space=space,
+            weight, fixed, house_fixed, group, construction=construction, space=space, neighbour_room=beyond.room,
         )
     )  # fmt: skip
     return True

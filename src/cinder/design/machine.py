@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from cinder.design.curve import CurveArrays
+from cinder.design.emitters import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.hot_water import charging_water_c
 from cinder.design.house import HouseView
-from cinder.design.result import HotWater, Machine, MachineRow, Season, Waterline
+from cinder.design.result import HotWater, House, Machine, MachineRow, Season, Waterline
+from cinder.design.waterline import WaterlineArrays
 from cinder.library import MachineEntry
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
@@ -31,6 +33,9 @@ class Load:
     season_w: Array
     flow_c: Array
     design_w: float
+    own_w: Array
+    """What heaters of their own give beside it (K,), W; `fans_w`: what fan units draw while heating goes."""
+    fans_w: float = 0.0
 
 
 def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
@@ -49,13 +54,29 @@ def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
     )
 
 
-def load_line(house: HouseView, curve: CurveArrays, area_m2: float, design_w: float) -> Load:
-    """The house's load over the year: its loss, less the gains, nothing above the heating limit."""
-    full = np.maximum(curve.losses.house_w, 0.0)
-    gains = house.practice.gains_w_per_m2 * area_m2
+def load_line(
+    house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, total: House
+) -> Load:
+    """The machine's load over the year: the house's loss, less the gains, nothing above the heating limit.
+
+    Rooms with heaters of their own take their share of it out.
+    """
+    share = curve.losses.share_of_house_w
+    whole = np.maximum(share.sum(axis=-1), 0.0)
+    own = np.minimum(np.maximum((share * line.own_share).sum(axis=-1), 0.0), whole)
+    gains = house.practice.gains_w_per_m2 * total.area_m2
     heating = curve.outdoor_c < house.practice.heating_limit_c
-    season = np.where(heating, np.maximum(full - gains, 0.0), 0.0)
-    return Load(curve.outdoor_c, curve.hours, full, season, curve.line_c, design_w)
+    season = np.where(heating, np.maximum(whole - gains, 0.0), 0.0)
+    part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
+    design_w = (total.loss_w or 0.0) * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
+    return Load(
+        curve.outdoor_c, curve.hours, whole - own, season * (1 - part), curve.line_c, design_w, season * part,
+        sum(one.electric_w for one in emitters.rated),
+    )  # fmt: skip
+
+
+def _part_at(outdoor_c: Array, part: Array, at_c: float | None) -> float:
+    return float(np.interp(at_c, outdoor_c, part)) if at_c is not None else 0.0
 
 
 def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
@@ -70,7 +91,7 @@ def solve(
     empty = Season(
         performance=None, with_hot_water=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None,
         hot_water_kwh=None, hot_water_electricity_kwh=None, cycling_hours=None, heating_hours=None,
-        excess_kwh=None, climate_label=house.climate.label if house.climate else "",
+        excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0, climate_label=house.climate.label if house.climate else "",
     )  # fmt: skip
     machine = Machine(
         outdoor_c=load.outdoor_c.tolist(),
@@ -124,12 +145,15 @@ def _row(
     known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
     summed = None
     if known and house.climate is not None:
-        summed = season_over_bins(
-            hours=load.hours,
-            load_w=load.season_w,
-            operation=over,
-            degradation=house.practice.cycling_degradation,
-            always_on_w=entry.always_on_w,
+        summed = _beside(
+            load,
+            season_over_bins(
+                hours=load.hours,
+                load_w=load.season_w,
+                operation=over,
+                degradation=house.practice.cycling_degradation,
+                always_on_w=entry.always_on_w,
+            ),
         )
     heating_h = summed.heating_hours if summed else 0.0
     both = _with_hot_water(house, table, hot_water, summed)
@@ -161,6 +185,29 @@ def _row(
         least_curve_w=over.least_w.round(1).tolist(),
     )
     return row, summed
+
+
+def _own_kwh(load: Load) -> float:
+    return float((load.hours * load.own_w).sum()) / 1000
+
+
+def _fans_kwh(load: Load, summed: Summed) -> float:
+    return load.fans_w * summed.heating_hours / 1000
+
+
+def _beside(load: Load, summed: Summed) -> Summed:
+    """The season with what heaters of their own and fan units draw beside the machine."""
+    own = _own_kwh(load)
+    if not own and not load.fans_w:
+        return summed
+    heat = summed.heat_total_kwh + own
+    drawn = summed.electricity_total_kwh + own + _fans_kwh(load, summed)
+    return replace(
+        summed,
+        heat_total_kwh=heat,
+        electricity_total_kwh=drawn,
+        performance=heat / drawn if drawn > 0 else summed.performance,
+    )
 
 
 def _part(whole: heat_pump.Operation, at: int | slice) -> heat_pump.Operation:
@@ -216,6 +263,8 @@ def _season(
         cycling_hours=summed.cycling_hours,
         heating_hours=summed.heating_hours,
         excess_kwh=None,
+        own_heat_kwh=_own_kwh(load),
+        fans_kwh=_fans_kwh(load, summed),
         climate_label=house.climate.label if house.climate else "",
     )
 
@@ -232,7 +281,7 @@ def excess_electricity_kwh(house: HouseView, load: Load, needed_c: Array, season
         degradation=house.practice.cycling_degradation,
         always_on_w=house.machine.always_on_w,
     )
-    return season.electricity_kwh - ideal.electricity_total_kwh
+    return season.electricity_kwh - _beside(load, ideal).electricity_total_kwh
 
 
 def _findings(house: HouseView, row: MachineRow, findings: Findings) -> None:

@@ -40,6 +40,8 @@ LEAST_AREA_M2 = 0.5
 MM = 1000
 KEY_LENGTH = 64
 Design1 = Callable[[Job], Design]
+MOST_SAID_K = 60.0
+"""A house that asks for water no machine has tells nothing by how much less it would ask for."""
 OWN = "job"
 """Edition of a construction that was made in the job."""
 
@@ -111,14 +113,14 @@ def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]
             if use.now.element != entry.element or entry.id in use.by_measures or use.area_m2 < LEAST_AREA_M2:
                 continue
             for thickness in entry.thickness_m or [0.0]:
-                for becomes in _becomes(house, use, entry, thickness):
-                    found = _option(house, use, entry, thickness, becomes)
+                for made in becomes(house, use, entry, thickness):
+                    found = _option(house, use, entry, thickness, made)
                     if found is not None:
                         out.append(found)
     return out
 
 
-def _becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float) -> list[ConstructionEntry]:
+def becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float) -> list[ConstructionEntry]:
     """What the construction turns into; nothing where the measure does not fit its build."""
     if entry.put:
         return [load().constructions[key] for key in entry.put if key != use.now.id]
@@ -209,11 +211,16 @@ LAYERS: dict[str, Callable[[Use, MeasureEntry, float], list[LayerEntry] | None]]
 }  # fmt: skip
 
 
+def u_values(now: ConstructionEntry, becomes: ConstructionEntry) -> tuple[float, float]:
+    """U before and after, W/m2K."""
+    u = Transmittances({now.id: now, becomes.id: becomes})
+    return u.u(now.id), u.u(becomes.id)
+
+
 def _option(
     house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float, becomes: ConstructionEntry
 ) -> Found | None:
-    u = Transmittances({use.now.id: use.now, becomes.id: becomes})
-    before, after = u.u(use.now.id), u.u(becomes.id)
+    before, after = u_values(use.now, becomes)
     if after > before * (1 - entry.least_gain):
         return None
     cost = float(round(entry.fixed_minor + use.area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
@@ -270,6 +277,11 @@ def _measure_id(found: Found, n: int) -> str:
     return re.sub(r"[^A-Za-z0-9_-]", "-", f"{found.option.key}{'-' + str(n) if n else ''}")[-KEY_LENGTH:]
 
 
+def frozen(entry: ConstructionEntry, edition: str) -> Frozen[ConstructionEntry]:
+    """A construction made in the job, as it lies there."""
+    return Frozen[ConstructionEntry](origin="job", edition=edition, sha256=entry_sha256(entry), data=entry)
+
+
 def applied(job: Job, found: Found, edition: str) -> Job:
     """The job with an option in its active scheme; the given job is not touched."""
     scheme = job.schemes[job.active_scheme or ""]
@@ -280,9 +292,7 @@ def applied(job: Job, found: Found, edition: str) -> Job:
     constructions = dict(job.library.constructions)
     for key, entry in found.constructions.items():
         if key not in constructions:
-            constructions[key] = Frozen[ConstructionEntry](
-                origin="job", edition=edition, sha256=entry_sha256(entry), data=entry
-            )
+            constructions[key] = frozen(entry, edition)
     return job.model_copy(
         update={
             "library": job.library.model_copy(update={"constructions": constructions}),
@@ -319,9 +329,9 @@ def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], editio
     after, _ = combined(job, keys, table, edition)
     scheme = job.active_scheme or ""
     out: list[dict[str, Any]] = []
-    for key, frozen in after.library.constructions.items():
+    for key, kept in after.library.constructions.items():
         if key not in job.library.constructions:
-            value = frozen.model_dump(mode="json")
+            value = kept.model_dump(mode="json")
             out.append({"op": "add", "path": f"/library/constructions/{key}", "value": value})
     for key, measure in after.schemes[scheme].measures.items():
         if key not in job.schemes[scheme].measures:
@@ -421,7 +431,7 @@ def _sentence(tried: list[Tried], base: Design) -> str:
         return "No measure of the table fits this house any more."
     best = max(tried, key=lambda one: one.effect.loss_w)
     said = f"**{best.option.label}** takes most off: **{best.effect.loss_w / 1000:.1f} kW** of {num((base.house.loss_w or 0) / 1000, 1)}"
-    if best.effect.flow_c is not None and best.effect.flow_c > 0.05:
+    if best.effect.flow_c is not None and 0.05 < best.effect.flow_c < MOST_SAID_K:
         said += f", and {best.effect.flow_c:.1f} K off the water"
     paying = [one for one in tried if one.effect.payback_years is not None]
     if paying:

@@ -40,6 +40,7 @@ def solve(
     house: HouseView,
     rated: list[Rated],
     flow_lph: dict[str, float],
+    loop_kpa: dict[str, float],
     waterline: Waterline,
     findings: Findings,
 ) -> Pipework:
@@ -53,13 +54,13 @@ def solve(
     hydraulics = _hydraulics(house, flows, temperature)
     losses = _losses(hydraulics)
     served = {run.emitter: key for key, (run, _) in house.pipes.items() if run.emitter is not None}
-    circuits = _circuits(house, rated, flow_lph, parents, hydraulics, losses, served, findings)
+    circuits = _circuits(house, rated, flow_lph, loop_kpa, parents, hydraulics, losses, served, findings)
     index = circuits[0] if circuits else None
     total_flow = sum(flow for key, flow in flow_lph.items() if key in served) or None
     result = Pipework(
         flow_lph=total_flow,
         water_c=temperature if waterline.chosen_flow_c is not None else None,
-        pipes=_rows(house, rated, hydraulics, losses, parents, index, flow_lph),
+        pipes=_rows(house, rated, hydraulics, losses, parents, index, flow_lph, loop_kpa),
         circuits=circuits,
         index=index.emitter if index else None,
         index_kpa=index.loss_kpa if index else None,
@@ -146,6 +147,7 @@ def _circuits(
     house: HouseView,
     rated: list[Rated],
     flow_lph: dict[str, float],
+    loop_kpa: dict[str, float],
     parents: dict[str, str | None],
     h: Hydraulics,
     losses: tuple[Array, Array, Array],
@@ -176,7 +178,7 @@ def _circuits(
                 why=f"The circuit to {name} cannot be reckoned.", mend="Enter an informed guess.",
             )  # fmt: skip
             continue
-        loss = float(total) / 1000 + _valve_kpa(one, flow)
+        loss = float(total) / 1000 + _valve_kpa(one, flow) + loop_kpa.get(key, 0.0)
         label = f"{labels.get(one.view.room, '')}: {name}"
         out.append(Circuit(emitter=key, label=label, loss_kpa=loss, to_drop_kpa=0.0, path=path[::-1]))
     out.sort(key=lambda c: -c.loss_kpa)
@@ -199,6 +201,7 @@ def _rows(
     parents: dict[str, str | None],
     index: Circuit | None,
     flow_lph: dict[str, float],
+    loop_kpa: dict[str, float],
 ) -> list[Pipe]:
     by_emitter = {one.view.id: one for one in rated}
     rows: dict[str, Pipe] = {}
@@ -209,7 +212,7 @@ def _rows(
         known = known_bore and bool(np.isfinite(losses[1][n]))
         valve = None
         if run.emitter in by_emitter and run.emitter in flow_lph:
-            valve = _valve_kpa(by_emitter[run.emitter], flow_lph[run.emitter])
+            valve = _valve_kpa(by_emitter[run.emitter], flow_lph[run.emitter]) + loop_kpa.get(run.emitter, 0.0)
         friction = float(losses[1][n]) / 1000 if known else None
         fittings = float(losses[2][n]) / 1000 if known_bore else None
         rows[key] = Pipe(

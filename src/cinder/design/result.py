@@ -115,9 +115,66 @@ class Face(Result):
     bridges: list[BridgeLine]
 
 
+class HeatedResult(Result):
+    """A heated floor or wall at the chosen flow temperature: its surface against its limit, its loops.
+
+    `k_w_m2k` by the school followed, `other_k_w_m2k` by the other one.
+    """
+
+    k_w_m2k: float
+    other_k_w_m2k: float | None
+    area_m2: float
+    flux_w_m2: float | None
+    most_w_m2: float
+    surface_mean_c: float | None
+    surface_most_c: float | None
+    limit_c: float
+    limit_why: str
+    most_flow_c: float | None
+    """The warmest water, straight through at its spread, that keeps its surface within the limit."""
+    down_w: float | None
+    loop_m: float | None
+    loops: int
+    loop_lph: float | None
+    loop_kpa: float | None
+
+
+class PreviewRow(Result):
+    """A heated floor or wall at one pipe spacing; `profile_c` its surface from over a pipe to the middle between two."""
+
+    spacing_m: float | None
+    chosen: bool
+    k_w_m2k: float
+    other_k_w_m2k: float | None
+    flux_w_m2: float
+    output_w: float
+    surface_mean_c: float
+    surface_most_c: float
+    limit_c: float
+    limit_why: str
+    within: bool
+    loop_m: float | None
+    longest_m: float
+    loops: int
+    loop_lph: float | None
+    loop_kpa: float | None
+    profile_c: list[float]
+
+
+class HeatedPreview(Result):
+    excess_k: float
+    room_c: float
+    flow_c: float
+    spread_k: float
+    rows: list[PreviewRow]
+
+
 class EmitterResult(Result):
+    """`output_w` when the room's need is just met; `at_line_w` at the chosen water with the room at its target."""
+
     id: str
     room: str
+    kind: str
     label: str
     description: str
     rated_w: float | None
@@ -129,7 +186,13 @@ class EmitterResult(Result):
     action: str
     share: float | None
     output_w: float | None
+    at_line_w: float | None
     flow_lph: float | None
+    spread_k: float | None
+    factor: float
+    factor_words: str
+    electric_w: float
+    heated: HeatedResult | None
 
 
 class RoomResult(Result):
@@ -160,6 +223,7 @@ class RoomResult(Result):
     air_w: float | None
     trade_w: float | None
     extras_w: float | None
+    down_w: float | None
     room_emitter_load_w: float | None
     room_share_of_house_w: float | None
     air_tightness_w: float | None
@@ -174,7 +238,7 @@ class RoomResult(Result):
     rated_w: float | None
     needed_flow_c: float | None
     reached_c: float | None
-    status: Literal["meets", "short", "no emitter", "no loss", "incomplete"]
+    status: Literal["meets", "short", "no emitter", "no loss", "own heater", "incomplete"]
     faces: list[Face]
     emitters: list[EmitterResult]
 
@@ -244,6 +308,7 @@ class House(Result):
     bridges_w: float | None
     air_w: float | None
     extras_w: float | None
+    down_w: float | None
     loss_air_tightness_w: float | None
     loss_air_table_w: float | None
     h_w_k: float | None
@@ -278,6 +343,20 @@ class ClimateView(Result):
     below_hours: float | None
 
 
+class ManifoldLine(Result):
+    """A thing at a manifold: whether it goes, is left open, stays or is looked at, and why."""
+
+    id: str
+    kind: str
+    label: str
+    count: int
+    fate: Literal["remove", "open", "keep", "check"]
+    why: str
+    how: str
+    rooms: list[str]
+    emitter: str | None
+
+
 class Waterline(Result):
     chosen_flow_c: float | None
     chosen_why: str
@@ -286,6 +365,7 @@ class Waterline(Result):
     holding: list[str]
     short: list[str]
     spread_k: float
+    manifolds: list[ManifoldLine]
 
 
 class MachineRow(Result):
@@ -336,6 +416,9 @@ class Season(Result):
     cycling_hours: float | None
     heating_hours: float | None
     excess_kwh: float | None
+    own_heat_kwh: float
+    """Heat of heaters of their own, made of as much electricity; it is in the electricity and the performance."""
+    fans_kwh: float
     climate_label: str
 
 

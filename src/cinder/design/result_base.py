@@ -14,6 +14,7 @@ Screen = Literal[
     "walk-round",
     "plan",
     "doubts",
+    "emitters",
     "constructions",
     "losses",
     "rooms",

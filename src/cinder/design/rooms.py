@@ -6,17 +6,16 @@ from typing import Literal
 
 import numpy as np
 
-from cinder.design import below_ground, leaks, spaces
+from cinder.design import below_ground, leaks, room_emitters, spaces
 from cinder.design.air import Compared, exposed_faces
 from cinder.design.air import results as air_results
 from cinder.design.air_tightness import envelope_m2
 from cinder.design.emitters import EmitterArrays, output_at
 from cinder.design.house import FaceView, HouseView, RoomView
 from cinder.design.losses import LossArrays, Losses, Piece
-from cinder.design.result import BridgeLine, EmitterResult, Face, FacePiece, House, Opening, RoomResult, Slab
+from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, RoomResult, Slab
 from cinder.design.waterline import WaterlineArrays
 from cinder.model import Beyond
-from cinder.physics import water
 
 ByFace = dict[tuple[int, str, int, str | None], tuple[float, float, float]]
 """Watts, temperature difference and the factor beside it, by room, face, stretch and opening."""
@@ -76,8 +75,10 @@ def results(
                 lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
             groups[piece.group][piece.room] += watts
     outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
+    flow = waterline.result.chosen_flow_c if waterline is not None else None
+    lined = room_emitters.at_line(emitters, flow_c=flow, target_c=arrays.target_c) if flow is not None else None
     return [
-        _room(house, arrays, losses, emitters, waterline, outputs, by_face, lines, groups, compared, n, room)
+        _room(house, arrays, losses, emitters, waterline, outputs, lined, by_face, lines, groups, compared, n, room)
         for n, room in enumerate(house.rooms)
     ]
 
@@ -89,6 +90,7 @@ def _room(
     emitters: EmitterArrays,
     waterline: WaterlineArrays | None,
     outputs: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
+    lined: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
     by_face: ByFace,
     lines: Lines,
     groups: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]],
@@ -107,6 +109,8 @@ def _room(
     if load is not None:
         if load <= 0:
             status = "no loss"
+        elif waterline is not None and waterline.own_share[n] >= 1:
+            status = "own heater"
         elif needed is None:
             status = "no emitter"
         else:
@@ -149,6 +153,7 @@ def _room(
         air_w=air_w,
         trade_w=pick(groups["trade"]),
         extras_w=pick(losses.extras_w if losses else None),
+        down_w=pick(losses.down_w if losses else None),
         room_emitter_load_w=load,
         room_share_of_house_w=pick(losses.share_of_house_w if losses else None),
         air_tightness_w=pick(compared.emitter_w["tightness"] if compared else None),
@@ -165,7 +170,7 @@ def _room(
         reached_c=reached,
         status=status,
         faces=[_face(house, by_face, lines, ok, n, face) for face in room.faces],
-        emitters=_emitters(house, emitters, outputs, load, n, room.id),
+        emitters=room_emitters.results(house, emitters, waterline, losses, outputs, lined, n),
     )
 
 
@@ -282,54 +287,6 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
     )
 
 
-def _emitters(
-    house: HouseView,
-    emitters: EmitterArrays,
-    outputs: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
-    load: float | None,
-    n: int,
-    room: str,
-) -> list[EmitterResult]:
-    place = {slot: e for e, slot in enumerate(emitters.slots[n])}
-    given = float(outputs[n].sum()) if outputs is not None else 0.0
-    rows = []
-    for k, one in enumerate(emitters.rated):
-        if one.view.room != room:
-            continue
-        output = share = flow = None
-        if k in place and outputs is not None and load is not None and load > 0 and given > 0:
-            output = float(outputs[n, place[k]])
-            share = output / given
-            flow = flow_for(house, load * share)
-        rows.append(
-            EmitterResult(
-                id=one.view.id,
-                room=room,
-                label=one.view.label or "Radiator",
-                description=one.description,
-                rated_w=one.rated_w,
-                exponent=one.exponent,
-                water_l=one.water_l,
-                valve=one.valve_key,
-                valve_label=one.valve.label if one.valve else "",
-                closes=bool(one.valve and one.valve.closes),
-                action=one.view.action,
-                share=share,
-                output_w=output,
-                flow_lph=flow,
-            )
-        )
-    return rows
-
-
-MEAN_WATER_C = 40.0
-
-
-def flow_for(house: HouseView, heat_w: float) -> float:
-    """Design flow of an emitter, L/h, at the job's spread; properties at 40 deg C water."""
-    return float(water.flow_for_heat_lph(heat_w=heat_w, spread_k=house.spread_k, temperature_c=MEAN_WATER_C))
-
-
 def total(
     house: HouseView, arrays: LossArrays, losses: Losses | None, rooms: list[RoomResult], compared: Compared | None
 ) -> House:
@@ -370,7 +327,10 @@ def total(
         ground_w=ground_w if known else None,
         bridges_w=bridges if known else None,
         air_w=air,
-        extras_w=share - fabric - ground_w - bridges - (air or 0.0) if share is not None else None,
+        down_w=float(losses.down_house_w.sum()) if known and losses is not None else None,
+        extras_w=share - fabric - ground_w - bridges - (air or 0.0) - float(losses.down_house_w.sum())
+        if share is not None and losses is not None
+        else None,
         loss_air_tightness_w=by_method.get("tightness"),
         loss_air_table_w=by_method.get("table"),
         h_w_k=h,

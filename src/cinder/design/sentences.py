@@ -5,6 +5,9 @@ from __future__ import annotations
 from cinder.design.result import Curve, HotWater, House, Machine, Pipework, RoomResult, Season, Volume, Waterline
 from cinder.design.result_survey import WallVerdict
 
+WARMEST_C = 95.0
+"""Beyond this a figure of water says nothing but that there is none so warm."""
+
 
 def _names(labels: list[str]) -> str:
     bold = [f"**{label}**" for label in labels]
@@ -63,9 +66,11 @@ def waterline(line: Waterline, listed: list[RoomResult]) -> str:
         return "No line yet: it needs a room with a loss **and an emitter**."
     holding = _names([labels[key] for key in line.holding])
     verb = "hold" if len(line.holding) > 1 else "holds"
-    text = f"{holding} {verb} the water at **{line.needed_flow_c:.1f} °C**."
+    beyond = line.needed_flow_c > WARMEST_C
+    text = f"{holding} {verb} the water at **{f'more than {WARMEST_C:.0f}' if beyond else f'{line.needed_flow_c:.1f}'} °C**."
     if line.next_flow_c is not None:
-        text += f" Everything else would live on **{line.next_flow_c:.1f}**."
+        rest = f"more than {WARMEST_C:.0f}" if line.next_flow_c > WARMEST_C else f"{line.next_flow_c:.1f}"
+        text += f" Everything else would live on **{rest}**."
     if line.short:
         count = len(line.short)
         stay = "rooms** stay" if count > 1 else "room** stays"
@@ -127,3 +132,27 @@ def curve(result: Curve, listed: list[RoomResult]) -> str:
         text += ": warm enough in every room the line can serve"
     text += f", at most **{max(result.excess_k, 0):.1f} K** more than needed at {result.excess_at_c:.0f} °C outside."
     return text.replace("-", "−")
+
+
+def emitters(rooms: list[RoomResult], line: Waterline) -> str:
+    """What hangs and lies in the house, what is wanting of it, what goes at the manifolds."""
+    every = [one for room in rooms for one in room.emitters]
+    if not every:
+        return "No emitter is recorded yet: choose a room and say what hangs or lies there."
+    blank = [one for one in every if one.rated_w is None]
+    floors = sum(one.heated is not None for one in every)
+    text = f"**{len(every)} emitters**" + (f", {floors} of them heated floors or walls" if floors else "")
+    warm = [
+        one for one in every
+        if one.heated is not None and one.heated.surface_most_c is not None and one.heated.surface_most_c > one.heated.limit_c + 0.1
+    ]  # fmt: skip
+    if blank:
+        text += f"; **{blank[0].label}** {'and others are' if len(blank) > 1 else 'is'} not complete"
+    if warm:
+        text += f"; the surface of **{warm[0].label}** would get too warm"
+    gone = [one for one in line.manifolds if one.fate in ("remove", "open")]
+    if gone:
+        text += (
+            f"; at the manifolds **{len(gone)} {'thing goes or is' if len(gone) == 1 else 'things go or are'} opened**"
+        )
+    return text + "."

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from cinder.design.geometry import closing
+from cinder.design.heated import lacking
 from cinder.design.layout import Layout, layout
 from cinder.design.result_survey import Doubts, Gap, Leaving
 from cinder.library import ItemEntry, load
-from cinder.model import Job, Room
+from cinder.model import Heated, Job, Room
 
 STAIRS_M = 8.0
 """What a storey up or down counts as, walked."""
@@ -104,8 +105,17 @@ def _room_lacks(job: Job, key: str, room: Room) -> list[tuple[str, str, bool]]:
         out.append(("emitter", "no emitter recorded.", False))
     for _, emitter in emitters:
         spec, label = emitter.spec, emitter.label or "The radiator"
-        if spec.kind == "panel" and (spec.type is None or spec.length_m is None or spec.height_m is None):
+        by_length = (spec.type or "").startswith("skirting")
+        if spec.kind == "panel" and (
+            spec.type is None or spec.length_m is None or (spec.height_m is None and not by_length)
+        ):
             out.append(("emitter", f"{label} lacks its type or size.", True))
+        if spec.kind in ("floor", "wall"):
+            lacks = lacking(spec.heated or Heated())
+            if lacks:
+                out.append(("emitter", f"{emitter.label or 'The heated floor'} lacks {', '.join(lacks)}.", True))
+        if spec.kind == "fan" and not spec.speeds:
+            out.append(("emitter", f"{emitter.label or 'The fan unit'} lacks its speeds.", True))
         if spec.kind == "panel" and emitter.free_wall is None:
             out.append(("free_wall", f"{label}: the free wall for a bigger one.", False))
     return out

@@ -7,25 +7,30 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design.emitters import EmitterArrays, needed_flow
+from cinder.design import heated, manifolds
+from cinder.design.emitters import EmitterArrays, Rated, needed_flow, own_share
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
 from cinder.design.losses import LossArrays, Losses
 from cinder.design.result import Waterline
 from cinder.physics.quantity import Array
-from cinder.physics.room_balance import reached_temperature
+from cinder.physics.room_balance import reached_together
 
 HIGHEST_SENSIBLE_C = 55.0
 FLOW_STEP_K = 1.0
+DRAWN_DOWN_K = 0.1
 
 
 @dataclass(slots=True)
 class WaterlineArrays:
-    """Per room (R,): needed flow deg C (NaN: nothing to meet, inf: no emitter), excess K, reached deg C."""
+    """Per room (R,): needed flow deg C (NaN: nothing to meet, inf: no emitter), excess K of each emitter (R, E),
+    reached deg C, the part of its load a heater of its own carries, the load left for the water W."""
 
     needed_c: Array
     excess_k: Array
     reached_c: Array
+    own_share: Array
+    water_load_w: Array
     result: Waterline
 
 
@@ -33,23 +38,26 @@ def solve(
     house: HouseView, arrays: LossArrays, losses: Losses, emitters: EmitterArrays, findings: Findings
 ) -> WaterlineArrays:
     """Needed flow per room, the chosen line, and what each room reaches at it."""
-    spread = np.full(len(arrays.target_c), house.spread_k)
-    needed, excess = needed_flow(emitters, load_w=losses.emitter_load_w, target_c=arrays.target_c, spread_k=spread)
+    own = own_share(emitters, losses.emitter_load_w)
+    water_load = losses.emitter_load_w * (1 - own)
+    needed, excess = needed_flow(emitters, load_w=water_load, target_c=arrays.target_c)
     usable = needed[np.isfinite(needed)]
     highest = float(usable.max()) if usable.size else None
     chosen, why = _chosen(house, highest)
     reached = np.full(len(arrays.target_c), np.nan)
     if chosen is not None and house.outdoor_c is not None:
-        reached = reached_temperature(
+        reached = reached_together(
             flow_c=chosen,
-            design_spread_k=house.spread_k,
+            design_spread_k=emitters.spread_k,
             target_c=arrays.target_c,
-            load_w=losses.emitter_load_w,
+            load_w=water_load,
             loss_per_k=losses.loss_per_k,
             rated_w=emitters.rated_w,
             exponent=emitters.exponent,
             outside_c=house.outdoor_c,
+            reference_k=emitters.reference_k,
             arithmetic=emitters.arithmetic,
+            trade_w_k=arrays.trade_w_k,
         )
     names = [room.id for room in house.rooms]
     holding = (
@@ -60,6 +68,7 @@ def solve(
     if chosen is not None:
         short = [names[n] for n in range(len(names)) if np.isfinite(needed[n]) and needed[n] > chosen + 0.05]
     _findings(house, arrays, losses, needed, reached, chosen, findings)
+    _emitter_findings(house, arrays, emitters, needed, excess, chosen, findings)
     result = Waterline(
         chosen_flow_c=chosen,
         chosen_why=why,
@@ -68,8 +77,9 @@ def solve(
         holding=holding,
         short=short,
         spread_k=house.spread_k,
+        manifolds=manifolds.lines(house, emitters, chosen),
     )
-    return WaterlineArrays(needed, excess, reached, result)
+    return WaterlineArrays(needed, excess, reached, own, water_load, result)
 
 
 def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:
@@ -101,6 +111,8 @@ def _findings(
                 "doubt", "rooms", where, f"{name} loses nothing, or gains heat from its neighbours.",
                 why="It sets no flow temperature.", mend="Check what lies beyond its faces.",
             )  # fmt: skip
+        elif np.isnan(needed[n]):
+            continue  # a heater of its own carries it all
         elif np.isinf(needed[n]):
             findings.add(
                 "short", "waterline", where, f"{name} has no emitter that can be reckoned with.",
@@ -117,3 +129,79 @@ def _findings(
                 why=f"It wants {room.target_c:.0f} °C and needs {needed[n]:.1f} °C water.",
                 mend="A bigger emitter, or a smaller loss.",
             )  # fmt: skip
+        elif np.isfinite(reached[n]) and reached[n] < room.target_c - DRAWN_DOWN_K:
+            findings.add(
+                "doubt", "waterline", where, f"{name} reaches only {reached[n]:.1f} °C though its own emitter would do.",
+                why="Its neighbours fall short and draw heat from it.", mend="Serve the rooms that are short.",
+            )  # fmt: skip
+
+
+def _emitter_findings(
+    house: HouseView,
+    arrays: LossArrays,
+    emitters: EmitterArrays,
+    needed: Array,
+    excess: Array,
+    chosen: float | None,
+    findings: Findings,
+) -> None:
+    """Surfaces too warm, spreads no water can have, radiators that do not fit where they are said to hang."""
+    for n, room in enumerate(house.rooms):
+        at = needed[n] if np.isfinite(needed[n]) else None
+        for e, slot in enumerate(emitters.slots[n]):
+            one = emitters.rated[slot]
+            name = f"{room.room.label or 'A room'}, {one.view.label or one.description}"
+            if one.surface is not None and at is not None:
+                _surface(one.surface, name, one, float(excess[n, e]), room.target_c, at, findings)
+            if chosen is not None and chosen - one.spread_k <= room.target_c and np.isfinite(needed[n]):
+                findings.add(
+                    "short", "emitters", one.view.path,
+                    f"{name}: a spread of {one.spread_k:g} K at {chosen:.1f} °C water would bring its return to "
+                    f"{chosen - one.spread_k:.1f} °C, no warmer than the room.",
+                    why="No emitter can cool water below its room.", mend="A smaller spread, or warmer water.",
+                )  # fmt: skip
+    for one in emitters.rated:
+        _fits(house, one.view.id, findings)
+
+
+def _surface(
+    found: heated.HeatedSurface,
+    name: str,
+    one: Rated,
+    excess_k: float,
+    room_c: float,
+    flow_c: float,
+    findings: Findings,
+) -> None:
+    flux = found.k_w_m2k * excess_k
+    if flux <= found.most_w_m2 * 1.005:
+        return
+    _, hottest = heated.surface_excess_k(found, flux, wall=one.view.spec.kind == "wall")
+    lacks = (flux - found.most_w_m2) * found.area_m2
+    findings.add(
+        "short", "emitters", one.view.path,
+        f"{name}: its surface would reach {room_c + hottest:.1f} °C to serve the room; {found.limit_c:.0f} °C is the limit "
+        f"({found.limit_why}).",
+        why=f"It may give {found.most_w_m2:.0f} W/m², the room asks for {flux:.0f}.",
+        mend=f"A second emitter for the {lacks:.0f} W beyond it, a smaller loss, or closer pipes for an evener surface.",
+    )  # fmt: skip
+
+
+def _fits(house: HouseView, key: str, findings: Findings) -> None:
+    """A radiator longer than the wall it hangs on."""
+    view = next(v for v in house.emitters if v.id == key)
+    length = view.spec.length_m
+    if length is None or view.spec.kind not in ("panel", "fan"):
+        return
+    room = next((r for r in house.rooms if r.id == view.room), None)
+    runs = {run.id: run.length_m for run in room.room.walk} if room is not None else {}
+    wall = runs.get(view.face or "")
+    longest = max((metres for metres in runs.values() if metres is not None), default=None)
+    over = wall if wall is not None else longest
+    if over is not None and length > over + 0.005:
+        where = "its wall" if wall is not None else "the longest wall of its room"
+        findings.add(
+            "doubt", "emitters", view.path,
+            f"{view.label or 'A radiator'} is {length:.2f} m long; {where} is {over:.2f} m.",
+            why="One of the two is mistyped, or it hangs in another room.", mend="Measure both again.",
+        )  # fmt: skip

@@ -3,50 +3,85 @@
 from __future__ import annotations
 
 from cinder.design.hot_water import charging_water_c
+from cinder.design.result import HeatedResult, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.physics import radiator
 
 
+def _emitter_steps(room: RoomResult, reference: float) -> list[Step]:
+    """What each emitter of a room gives, by its kind."""
+    steps = []
+    for e in room.emitters:
+        formula, numbers = "Φ = Φ_rated (ΔT/ΔT_ref)^n", (
+            f"{e.description}: {num(e.rated_w, 0)} W at {num(reference, 2)} K, n {num(e.exponent, 2)}, σ {num(e.spread_k)} K"
+        )  # fmt: skip
+        if e.kind == "electric":
+            formula, numbers = "needs no water; the same part of the load all season", e.description
+        elif e.heated is not None:
+            h = e.heated
+            formula = "Φ = K A ΔT_log"
+            numbers = f"{num(h.k_w_m2k, 2)} W/m²K × {num(h.area_m2, 1)} m², σ {num(e.spread_k)} K"
+            if h.other_k_w_m2k is not None:
+                numbers += f" (by the other school {num(h.other_k_w_m2k, 2)})"
+        if e.factor < 1:
+            numbers += f", × {num(e.factor, 2)} for {e.factor_words}"
+        steps.append(Step(label=e.label, formula=formula, numbers=numbers, result=f"{num(e.output_w, 0)} W here"))
+        if e.heated is not None:
+            steps.append(_surface_step(e.heated))
+    return steps
+
+
+def _surface_step(h: HeatedResult) -> Step:
+    return Step(
+        label="Its surface, hottest over the pipes", formula="q = 8.92 (θ_F − θ_i)^1.1, times how uneven it is",
+        numbers=f"{num(h.flux_w_m2, 0)} W/m² of at most {num(h.most_w_m2, 0)}; limit {num(h.limit_c, 0)} °C, {h.limit_why}",
+        result=f"{num(h.surface_most_c)} °C",
+    )  # fmt: skip
+
+
 def room_flow(desk: Desk, names: list[str]) -> Working:
     room = desk.room(names[0])
-    spread = desk.design.waterline.spread_k
     arithmetic = desk.job.practice.excess == "arithmetic"
     reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
-    steps = [
-        Step(
-            label=e.label,
-            formula="Φ = Φ_rated (ΔT/ΔT_ref)^n",
-            numbers=f"{e.description}: {num(e.rated_w, 0)} W at {num(reference, 2)} K, n {num(e.exponent, 2)}",
-            result=f"{num(e.output_w, 0)} W here",
-        )
-        for e in room.emitters
-    ]
-    if room.needed_flow_c is not None and room.room_emitter_load_w:
+    steps = _emitter_steps(room, reference)
+    spreads = {e.spread_k for e in room.emitters if e.spread_k is not None}
+    load = (room.room_emitter_load_w or 0.0) - sum(e.output_w or 0.0 for e in room.emitters if e.kind == "electric")
+    if room.needed_flow_c is not None and len(spreads) == 1 and load > 0:
+        spread = spreads.pop()
         flow, back = room.needed_flow_c, room.needed_flow_c - spread
-        mean = radiator.arithmetic_excess if arithmetic else radiator.log_excess
+        plain = arithmetic and all(e.heated is None for e in room.emitters)
+        mean = radiator.arithmetic_excess if plain else radiator.log_excess
         excess = float(mean(flow_c=flow, return_c=back, room_c=room.target_c))
         steps += [
             Step(
                 label="Excess that gives the load", formula="Σ Φ_rated (ΔT/ΔT_ref)^n = Φ_room, solved for ΔT",
-                numbers=f"{num(room.room_emitter_load_w, 0)} W", result=f"{num(excess, 2)} K",
+                numbers=f"{num(load, 0)} W", result=f"{num(excess, 2)} K",
             ),
             Step(
                 label="Flow with that excess",
-                formula="θ_f = θ_i + ΔT + σ/2" if arithmetic else "θ_f = θ_i + σ / (1 − e^(−σ/ΔT))",
+                formula="θ_f = θ_i + ΔT + σ/2" if plain else "θ_f = θ_i + σ / (1 − e^(−σ/ΔT))",
                 numbers=f"θ_i {num(room.target_c)}, ΔT {num(excess, 2)}, σ {num(spread)} K",
                 result=f"{num(flow, 1)} °C",
             ),
         ]  # fmt: skip
+    elif room.needed_flow_c is not None:
+        steps.append(
+            Step(
+                label="The flow at which they give it together", formula="Σ Φ_e(θ_f, θ_f − σ_e) = Φ_room, solved for θ_f",
+                numbers=f"{num(load, 0)} W", result=f"{num(room.needed_flow_c)} °C",
+            )
+        )  # fmt: skip
     return Working(
         key=f"room-flow:{room.id}", title=f"{room.label}: the water it needs", value=f"{num(room.needed_flow_c)} °C",
         steps=steps,
         inputs=[
-            Input(label="Load of the emitter", value=f"{num(room.room_emitter_load_w, 0)} W", how="worked out"),
+            Input(label="Load of the emitters", value=f"{num(room.room_emitter_load_w, 0)} W", how="worked out"),
             Input(label="Room temperature", value=f"{num(room.target_c)} °C", how=room.target_why),
-            Input(label="Spread across", value=f"{num(spread)} K", how="practice"),
+            Input(label="Spread across", value=f"{num(desk.design.waterline.spread_k)} K", how="practice, where none is given"),
         ],
-        source="EN 442-2 (from memory); ratings by face: common practice, about ±15 %",
-        school=f"Excess temperature: {desk.design.schools['Excess temperature']}",
+        source="EN 442-2, EN 1264 (from memory); ratings by face: common practice, about ±15 %",
+        school=f"Excess temperature: {desk.design.schools['Excess temperature']}; heated floors: "
+        f"{desk.design.schools['Heated floors']}",
         cautions=desk.cautions("waterline"), screen="waterline",
     )  # fmt: skip
 

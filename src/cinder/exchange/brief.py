@@ -102,9 +102,16 @@ class _Builder:
 
     def spec(self, row: dict[str, Any], where: str) -> dict[str, Any]:
         out: dict[str, Any] = {k: row[k] for k in ("output_w", "excess_k", "exponent", "water_l", "valve") if k in row}
+        out |= {k: row[k] for k in ("spread_k", "connection", "obstructions", "speed") if k in row}
         if "type" in row:
             out |= {"kind": "panel", "type": self.take("emitter_types", row["type"], where)}
             out |= {"length_m": row["size"][0], "height_m": row["size"][1]}
+        elif "speeds" in row:
+            out |= {"kind": "fan", "speeds": row["speeds"]}
+        elif "floor" in row or "wall" in row:
+            out |= {"kind": "floor" if "floor" in row else "wall", "heated": row.get("floor") or row["wall"]}
+        elif "heater_w" in row:
+            out |= {"kind": "electric", "output_w": row["heater_w"]}
         else:
             out["kind"] = "stated"
         return out
@@ -167,7 +174,12 @@ class _Builder:
             if "known" in item:
                 emitter["known"] = {"spec": {"how": item["known"]}}
             if "free" in item:
-                emitter["free_wall"] = {"length_m": item["free"]}
+                emitter["free_wall"] = {
+                    "length_m": item["free"],
+                    **({"height_m": item["tall"]} if "tall" in item else {}),
+                }
+            if "offset" in item:
+                emitter["offset_m"] = item["offset"]
             self.job["survey"]["emitters"][item.get("id", f"{key}-{n + 1}")] = emitter
 
     def known(self, how: str) -> dict[str, Any]:
@@ -227,7 +239,7 @@ class _Builder:
 
     def scheme(self, key: str, row: dict[str, Any], pos: int) -> None:
         scheme: dict[str, Any] = {"label": row.get("label", key), "pos": pos}
-        for name in ("flow_c", "note"):
+        for name in ("flow_c", "note", "allowed"):
             if name in row:
                 scheme[name] = row[name]
         machines = row.get("machines", [])
@@ -250,7 +262,7 @@ class _Builder:
             | ({"run": self.pipe(name, item, item.get("pos", 99))} if item["action"] != "remove" else {})
             for name, item in row.get("pipes", {}).items()
         }
-        for name in ("hot_water", "control", "separation", "targets"):
+        for name in ("hot_water", "control", "separation", "targets", "concessions"):
             scheme[name] = row.get(name, {})
         self.job["schemes"][key] = scheme
 
@@ -264,6 +276,7 @@ class _Builder:
         survey["tightness"] = source.get("tightness", {})
         survey["ventilation"] = source.get("ventilation", {})
         survey["household"] = source.get("household", {})
+        survey["manifolds"] = source.get("manifolds", {})
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
         survey["walk_round"] = source.get("walk_round", {})

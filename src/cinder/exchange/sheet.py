@@ -22,7 +22,7 @@ RISKY = ("=", "+", "-", "@", "\t", "\r")
 Row = dict[str, str]
 
 
-def _guard(text: str) -> str:
+def guard(text: str) -> str:
     """A text cell no spreadsheet will run as a formula."""
     return f"'{text}" if text.startswith(RISKY) else text
 
@@ -44,14 +44,14 @@ def rows(job: Job) -> list[Row]:
         place = room.position
         out.append(
             {
-                "What": "room", "Room": _guard(name),
-                "Storey": _guard(storeys[room.storey].label or room.storey) if room.storey else "",
+                "What": "room", "Room": guard(name),
+                "Storey": guard(storeys[room.storey].label or room.storey) if room.storey else "",
                 "Use": room.use or "", "Height": _metres(room.height_m), **_walk_cells(room),
                 "Walls": _walls_cell(job, room), "Floor": _beyond_cell(job, room, "floor"),
                 "Ceiling": _beyond_cell(job, room, "ceiling"),
                 "X": _metres(place.x_m if place else None), "Y": _metres(place.y_m if place else None),
                 "Turned": f"{place.rotation_deg:g}" if place else "",
-                "How": room.known["walk"].how if "walk" in room.known else "", "Note": _guard(room.note),
+                "How": room.known["walk"].how if "walk" in room.known else "", "Note": guard(room.note),
             }
         )  # fmt: skip
         for number, run in enumerate(room.walk, start=1):
@@ -60,20 +60,20 @@ def rows(job: Job) -> list[Row]:
                 how = opening.known["size"].how if "size" in opening.known else ""
                 out.append(
                     {
-                        "What": opening.kind, "Room": _guard(name), "Name": _guard(opening.label),
+                        "What": opening.kind, "Room": guard(name), "Name": guard(opening.label),
                         "Type": opening.construction or "", "Width": _metres(opening.width_m),
                         "Height": _metres(opening.height_m), "Wall": str(number), "X": _metres(opening.offset_m),
                         "How": how,
                     }
                 )  # fmt: skip
         for _, emitter in sorted(job.survey.emitters.items(), key=lambda i: (i[1].pos, i[0])):
-            if emitter.room != key:
-                continue
             spec = emitter.spec
+            if emitter.room != key or spec.kind not in ("panel", "stated"):
+                continue  # what has pipes or a fan is no row of a survey sheet; the schedule has it
             stated = f"{spec.output_w:g} W" if spec.kind == "stated" and spec.output_w else ""
             out.append(
                 {
-                    "What": "radiator", "Room": _guard(name), "Name": _guard(emitter.label),
+                    "What": "radiator", "Room": guard(name), "Name": guard(emitter.label),
                     "Type": stated or spec.type or "", "Length": _metres(spec.length_m),
                     "Height": _metres(spec.height_m),
                     "How": emitter.known["spec"].how if "spec" in emitter.known else "",
@@ -101,7 +101,7 @@ def _beyond_cell(job: Job, room: Room, face_key: str) -> str:
     if beyond is None:
         return ""
     if beyond.room is not None:
-        return _guard(f"room: {job.survey.rooms[beyond.room].label or beyond.room}")
+        return guard(f"room: {job.survey.rooms[beyond.room].label or beyond.room}")
     named = beyond.space or beyond.neighbour
     return f"{beyond.kind}: {named}" if named else beyond.kind
 
@@ -155,6 +155,7 @@ HELP = (
     "One row for each thing. What: room, window, door or radiator; a window, door or radiator names its room.",
     "Lengths: 4.2, 4200, 4200mm or 13' 9 3/8\". A bare whole number of 100 or more is millimetres.",
     "A rectangle needs Width and Length. Any other room: Walk, clockwise, e.g. 4.2 R 3.1 R 4.2 R 3.1 (R60: by 60 degrees).",
+    "Radiators only: heated floors, fan units and heaters of their own are recorded in the application.",
     "Wall: the number of the wall a window or door is in, counted along the walk. X: its distance from the wall's start.",
     "Walls: beyond each wall in turn, parted by semicolons: outside; heated; ground; room: Hall; space: loft; neighbour: n1.",
     "How: measured, read, told, inferred or assumed. Empty means told, until somebody confirms it.",

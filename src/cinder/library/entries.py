@@ -117,7 +117,10 @@ class ConstructionEntry(Entry):
 
 
 class EmitterTypeEntry(Entry):
-    """A kind of radiator by its face."""
+    """A kind of radiator by its face, or of skirting by its length alone (`form` length: height plays no part).
+
+    `spread`: how far its output may lie below and above, as shares, where it is known less well than others.
+    """
 
     id: Key
     label: Text
@@ -127,11 +130,108 @@ class EmitterTypeEntry(Entry):
     water_l_per_m_at_600: Positive
     depth_m: Positive
     source: Text
+    form: Literal["face", "length"] = "face"
+    kg_per_m_at_600: NotNegative = 0.0
+    spread: Pair | None = None
+
+
+class EmitterFactorEntry(Entry):
+    """What an obstruction or a connection leaves of an emitter's output: between `low` and `high`, the middle counts."""
+
+    label: Text
+    kind: Literal["obstruction", "connection"]
+    low: Annotated[float, Field(gt=0, le=1)]
+    high: Annotated[float, Field(gt=0, le=1)]
+    mend: Text = ""
+    least_length_m: NotNegative = 0.0
+    """A connection that counts only from this length on."""
+
+
+class CoveringEntry(Entry):
+    """What lies over a heated floor: its resistance, m2K/W, and the warmest surface it bears."""
+
+    id: Key
+    label: Text
+    r_m2kw: NotNegative
+    limit_c: Annotated[float, Field(ge=15, le=60)] | None = None
+    source: Text
+
+
+class HeatedBuildEntry(Entry):
+    """A way pipes are laid in a floor or wall. `method` wet: worked out from its layers; entered: the maker says."""
+
+    id: Key
+    label: Text
+    element: Literal["floor", "wall"]
+    method: Literal["wet", "entered"]
+    cover_m: Positive | None = None
+    cover_lambda_w_mk: Positive = 1.2
+    pipe_m: Positive = 0.016
+    pipe_wall_m: Positive = 0.002
+    spacings_m: Annotated[list[Positive], Field(min_length=1)]
+    height_m: NotNegative = 0.0
+    """What it adds to the floor."""
+    below_r_m2kw: NotNegative = 0.0
+    new: bool = False
+    """Whether it can be laid over an existing floor, and so is offered."""
+    note: Text = ""
+    source: Text
+
+
+class ManifoldKindEntry(Entry):
+    """What hangs at a manifold, and what becomes of it where one temperature serves the whole house."""
+
+    id: Key
+    label: Text
+    fate: Literal["remove", "open", "keep", "check"]
+    why: Text
+    how: Text
+
+
+class SpeedEntry(Entry):
+    label: Text
+    output_w: Positive
+    electric_w: NotNegative = 0.0
+    sound_db: Annotated[float, Field(ge=0, le=120)] | None = None
+
+
+class ProductEntry(Entry):
+    """One size of a list: a panel, a fan unit with its speeds, or a heated board by spacing and covering.
+
+    Outputs W at `at_k` excess. `price_minor` is material only.
+    """
+
+    id: Annotated[str, Field(min_length=1, max_length=64)]
+    kind: Literal["panel", "fan", "skirting", "loop"]
+    label: Text
+    type: Key | None = None
+    length_m: Positive | None = None
+    height_m: Positive | None = None
+    depth_m: Positive | None = None
+    output_w: Positive | None = None
+    at_k: Annotated[float, Field(ge=1, le=100)] = 50.0
+    exponent: Annotated[float, Field(ge=0.8, le=2.0)] | None = None
+    water_l: NotNegative | None = None
+    weight_kg: NotNegative | None = None
+    price_minor: NotNegative | None = None
+    speeds: list[SpeedEntry] = []
+    k_w_m2k: Positive | None = None
+    spacing_m: Positive | None = None
+    covering_r_m2kw: NotNegative | None = None
+
+
+class CatalogueEntry(Entry):
+    """A list of products: generic sizes of ours, or a maker's list a company brought in."""
+
+    id: Key
+    label: Text
+    source: Text
+    products: Annotated[list[ProductEntry], Field(min_length=1, max_length=4000)]
 
 
 class EmitterPriceEntry(Entry):
     """What a panel costs, minor units: material per metre at 600 mm, labour on the same pipe centres, with new tails
-    where it is longer, in a new place."""
+    where it is longer, in a new place. A floor: `m_minor` per m2, `new_minor` per room."""
 
     id: Key
     m_minor: NotNegative
@@ -326,6 +426,7 @@ class TablesEntry(Entry):
     junctions: dict[Key, JunctionEntry] = {}
     fuels: dict[Key, FuelEntry] = {}
     space_air_per_h: dict[Key, NotNegative] = {}
+    emitter_factors: dict[Key, EmitterFactorEntry] = {}
 
 
 class CautionEntry(Entry):

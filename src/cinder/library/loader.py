@@ -13,18 +13,23 @@ from typing import Any, TypeVar
 import orjson
 from pydantic import ValidationError
 
-from cinder.errors import LibraryError
+from cinder.errors import CinderError, LibraryError
+from cinder.library import catalogue
 from cinder.library.entries import (
+    CatalogueEntry,
     CautionEntry,
     ClimateEntry,
     ConstructionEntry,
+    CoveringEntry,
     DensityEntry,
     EmitterPriceEntry,
     EmitterTypeEntry,
     Entry,
+    HeatedBuildEntry,
     ItemEntry,
     LayerEntry,
     MachineEntry,
+    ManifoldKindEntry,
     MaterialEntry,
     MeasureEntry,
     PipeFamilyEntry,
@@ -57,6 +62,10 @@ class Library:
     walk_round: dict[str, ItemEntry]
     signs: dict[str, WallSignEntry]
     spreads: dict[str, SpreadEntry]
+    coverings: dict[str, CoveringEntry]
+    heated_builds: dict[str, HeatedBuildEntry]
+    manifold_parts: dict[str, ManifoldKindEntry]
+    catalogues: dict[str, CatalogueEntry]
 
 
 NEGATIVE_ZERO = re.compile(rb"(?<![\w.])-0\.0(?=[,\]}])")
@@ -145,16 +154,41 @@ def _constructions(materials: dict[str, MaterialEntry]) -> dict[str, Constructio
     return _entries(ConstructionEntry, rows, "constructions.toml")
 
 
+def _coverings() -> dict[str, CoveringEntry]:
+    rows = {
+        key: {"label": row[0], "r_m2kw": row[1], "limit_c": row[2] or None, "source": row[3]}
+        for key, row in _read("coverings.toml").items()
+    }
+    return _entries(CoveringEntry, rows, "coverings.toml")
+
+
+def generic_csv() -> bytes:
+    """The generic sizes as the CSV they are kept in."""
+    return files("cinder.library").joinpath("data", "catalogue.csv").read_bytes()
+
+
+def _generic(types: set[str]) -> CatalogueEntry:
+    """Sizes no maker in particular has, read the way a company's list is."""
+    try:
+        return catalogue.read(
+            generic_csv(), key="generic", label="Generic sizes", types=types,
+            source="outputs by the table of types, from memory; fan units and prices guesses of ours",
+        )  # fmt: skip
+    except CinderError as error:
+        raise LibraryError(f"catalogue.csv: {error.message}", problems=error.problems) from error
+
+
 @lru_cache(maxsize=1)
 def load() -> Library:
     """The library shipped with this edition; raises `LibraryError` naming file and row when a table is wrong."""
     materials = _materials()
+    types = _entries(EmitterTypeEntry, _read("emitter_types.toml"), "emitter_types.toml")
     return Library(
         materials=materials,
         constructions=_constructions(materials),
         measures=_entries(MeasureEntry, _read("measures.toml"), "measures.toml"),
         emitter_prices=_entries(EmitterPriceEntry, _read("emitter_prices.toml"), "emitter_prices.toml"),
-        emitter_types=_entries(EmitterTypeEntry, _read("emitter_types.toml"), "emitter_types.toml"),
+        emitter_types=types,
         pipe_families=_entries(PipeFamilyEntry, _read("pipe_families.toml"), "pipe_families.toml"),
         machines=_entries(MachineEntry, _read("machines.toml"), "machines.toml"),
         climates=_entries(ClimateEntry, _read("climates.toml"), "climates.toml"),
@@ -165,4 +199,8 @@ def load() -> Library:
         walk_round=_entries(ItemEntry, _read("walk_round.toml"), "walk_round.toml"),
         signs=_entries(WallSignEntry, _read("signs.toml"), "signs.toml"),
         spreads=_entries(SpreadEntry, _read("spreads.toml"), "spreads.toml"),
+        coverings=_coverings(),
+        heated_builds=_entries(HeatedBuildEntry, _read("heated_builds.toml"), "heated_builds.toml"),
+        manifold_parts=_entries(ManifoldKindEntry, _read("manifold_parts.toml"), "manifold_parts.toml"),
+        catalogues={"generic": _generic(set(types))},
     )

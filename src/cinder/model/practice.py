@@ -39,6 +39,8 @@ class Practice(Part):
     """Own psi values by junction, instead of the table's."""
     thermal_bridge_w_m2k: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.10
     excess: Literal["logarithmic", "arithmetic"] = "logarithmic"
+    heated_floor: Literal["standard", "conduction"] = "standard"
+    """How a heated floor in screed is reckoned: by EN 1264, or by conduction in the plate."""
     spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 5.0
     gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 8.0
     heating_limit_c: OutdoorCelsius = 16.0

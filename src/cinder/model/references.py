@@ -71,6 +71,10 @@ def _survey(job: Job) -> Found:
         elif emitter.face is not None and emitter.face not in _face_names(survey.rooms[emitter.room]):
             yield _missing(f"{where}/face", "face", emitter.face)
         yield from _spec(job, emitter.spec, f"{where}/spec")
+    for key, hung in survey.manifolds.items():
+        for room_key in hung.rooms:
+            if room_key not in survey.rooms:
+                yield _missing(f"/survey/manifolds/{key}/rooms", "room", room_key)
     for key, photo in survey.photos.items():
         where = f"/survey/photos/{key}"
         if photo.room is not None and photo.room not in survey.rooms:
@@ -181,10 +185,13 @@ def _scheme(job: Job, scheme: Scheme, where: str) -> list[Problem]:
         face = room.faces.get(measure.face or "") if room else None
         if room is None:
             found.append(_missing(f"{at}/room", "room", str(measure.room)))
-        elif face is None:
+        elif face is None and (measure.kind == "opening" or measure.face not in _face_names(room)):
             found.append(_missing(f"{at}/face", "face", str(measure.face)))
-        elif measure.kind == "opening" and measure.opening not in face.openings:
+        elif measure.kind == "opening" and face is not None and measure.opening not in face.openings:
             found.append(_missing(f"{at}/opening", "window or door", str(measure.opening)))
+    for key in scheme.concessions:
+        if key not in rooms:
+            found.append(_missing(f"{where}/concessions/{key}", "room", key))
     emitters = set(job.survey.emitters)
     for key, action in scheme.emitters.items():
         at = f"{where}/emitters/{key}"

@@ -120,7 +120,14 @@ class Scheme(Part):
     spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] | None = None
     measures: Annotated[dict[Id, Measure], Field(max_length=500)] = {}
     refused: Annotated[list[Title], Field(max_length=100)] = []
-    """What the customer does not want, by key: `emitter:<id>` stays, `new:<room>` no further one, `measure:<row>:<was>`."""
+    """What the customer does not want, by key: `emitter:<id>` stays, `new:<room>` no further one, `fan:<room>`,
+    `floor:<room>`, `faces:<room>`, `measure:<row>:<was>`, or one exact way, `way:<way>`."""
+    wishes: Annotated[dict[Title, Literal["must", "prefer"]], Field(max_length=100)] = {}
+    """What must be done, or is to be preferred, by the same keys."""
+    allowed: Annotated[list[Title], Field(max_length=100)] = []
+    """What is only done where somebody allowed it: `electric:<room>`, a heater of its own."""
+    concessions: Annotated[dict[Id, RoomCelsius], Field(max_length=400)] = {}
+    """Rooms that may stay cooler than asked for, with their least temperature."""
     targets: Annotated[dict[Id, RoomCelsius], Field(max_length=400)] = {}
     emitters: Annotated[dict[Id, EmitterAction], Field(max_length=1000)] = {}
     candidates: Annotated[dict[Id, Candidate], Field(max_length=20)] = {}

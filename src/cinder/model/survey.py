@@ -107,11 +107,49 @@ class Neighbour(Part):
     known: Evidence = {}
 
 
-class EmitterSpec(Part):
-    """What the emitter is: a radiator by type and face, or a stated output at a stated excess."""
+class FanSpeed(Part):
+    """One speed of a fan-assisted emitter: what it gives at the excess of its spec, and what the fan draws."""
 
-    kind: Literal["panel", "stated"] = "panel"
+    label: Title = ""
+    output_w: Positive
+    electric_w: NotNegative = 0.0
+    sound_db: Annotated[float, Field(ge=0, le=120, allow_inf_nan=False)] | None = None
+
+
+class Heated(Part):
+    """Pipes in a floor or a wall: how they are laid, what lies over them, what limits their surface."""
+
+    method: Literal["wet", "entered"] = "wet"
+    """`wet`: worked out from the layers; `entered`: the maker's characteristic for boards and plates."""
+    build: Title = ""
+    area_m2: Positive | None = None
+    spacing_m: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
+    cover_m: Annotated[float, Field(gt=0, le=0.5, allow_inf_nan=False)] | None = None
+    cover_lambda_w_mk: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 1.2
+    covering_r_m2kw: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    covering: LibraryKey | None = None
+    covering_limit_c: Annotated[float, Field(ge=15, le=60, allow_inf_nan=False)] | None = None
+    """The warmest surface the covering bears."""
+    pipe_m: Annotated[float, Field(gt=0, le=0.05, allow_inf_nan=False)] = 0.016
+    pipe_wall_m: Annotated[float, Field(gt=0, le=0.01, allow_inf_nan=False)] = 0.002
+    pipe_lambda_w_mk: Annotated[float, Field(gt=0, le=400, allow_inf_nan=False)] = 0.35
+    k_w_m2k: Positive | None = None
+    below_r_m2kw: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 0.0
+    """Insulation laid with the pipes, over what the floor itself is made of."""
+    zone: Literal["stay", "edge", "bath"] = "stay"
+    loops: Annotated[int, Field(ge=1, le=60)] = 1
+    supply_m: NotNegative = 0.0
+    """From the manifold to the heated area, one way; the water goes there and back."""
+
+
+class EmitterSpec(Part):
+    """What the emitter is: a radiator or skirting by type and face, a stated output, a fan unit by its speeds, pipes in
+    a floor or wall, or a heater of its own that needs no water."""
+
+    kind: Literal["panel", "stated", "fan", "floor", "wall", "electric"] = "panel"
     type: Id | None = None
+    product: Title = ""
+    """A product of a list whose figures stand below, as it was called there."""
     length_m: Length | None = None
     height_m: Length | None = None
     output_w: Positive | None = None
@@ -119,6 +157,13 @@ class EmitterSpec(Part):
     exponent: Annotated[float, Field(ge=0.8, le=2, allow_inf_nan=False)] | None = None
     water_l: NotNegative | None = None
     valve: LibraryKey | None = None
+    spread_k: Annotated[float, Field(gt=0, le=40, allow_inf_nan=False)] | None = None
+    connection: LibraryKey | None = None
+    obstructions: Annotated[list[LibraryKey], Field(max_length=10)] = []
+    speeds: Annotated[list[FanSpeed], Field(max_length=8)] = []
+    speed: Annotated[int, Field(ge=0, le=7)] = 0
+    """The greatest speed that is accepted, the quietest being 0."""
+    heated: Heated | None = None
 
 
 class FreeWall(Part):
@@ -152,6 +197,19 @@ class PipeRun(Part):
     length_m: Length | None = None
     fittings: Annotated[dict[LibraryKey, Annotated[int, Field(ge=0, le=500)]], Field(max_length=20)] = {}
     reach: Literal["easy", "lift a board", "open a wall", "not at all"] | None = None
+    known: Evidence = {}
+
+
+class ManifoldPart(Part):
+    """What hangs at a manifold or in front of it: in a system of one temperature much of it goes."""
+
+    kind: LibraryKey
+    label: Title = ""
+    pos: Position = 0
+    count: Annotated[int, Field(ge=1, le=60)] = 1
+    rooms: Annotated[list[Id], Field(max_length=60)] = []
+    keep: Note = ""
+    """Why it stays all the same."""
     known: Evidence = {}
 
 
@@ -227,6 +285,7 @@ class Survey(Part):
     neighbours: Annotated[dict[Id, Neighbour], Field(max_length=30)] = {}
     emitters: Annotated[dict[Id, Emitter], Field(max_length=1000)] = {}
     pipes: Annotated[dict[Id, PipeRun], Field(max_length=2000)] = {}
+    manifolds: Annotated[dict[Id, ManifoldPart], Field(max_length=100)] = {}
     stores: Annotated[dict[Id, Store], Field(max_length=20)] = {}
     sources: Annotated[dict[Id, Source], Field(max_length=20)] = {}
     tightness: Tightness = Tightness()

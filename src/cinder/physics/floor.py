@@ -31,6 +31,7 @@ A_D = np.array([
 ])  # fmt: skip
 LEAST_SPACING_M, GREATEST_SPACING_M = 0.05, 0.375
 TERMS = 240
+PROFILE_POINTS = 13
 AROUND = np.radians(22.5 + 45.0 * np.arange(8))
 
 
@@ -39,12 +40,14 @@ class Characteristic:
     """What a heated surface gives per kelvin of mean water over the room, W/m2K, and how uneven it is.
 
     `uneven`: hottest over mean excess of the surface (1: even). `down`: heat that goes the other way while both sides
-    are equally warm, as a share of what goes into the room.
+    are equally warm, as a share of what goes into the room. `profile`: excess of the surface over its mean, from over the
+    pipe to the middle between two, at even steps.
     """
 
     k_w_m2k: float
     uneven: float
     down: float
+    profile: tuple[float, ...] = ()
 
 
 def _between(table: Array, spacing_m: float, covering: float) -> float:
@@ -162,9 +165,11 @@ def conducted(
     pipe_outside = scale * float((level + waves).mean())
     water = pipe_outside + math.log(pipe_m / (pipe_m - 2 * pipe_wall_m)) / (2 * math.pi * pipe_lambda_w_mk)
     mean_top = scale * (lam / up) * share_up
-    hottest = mean_top + scale * float((2 * wave(np.zeros(1))).sum())
+    along = np.linspace(0.0, spacing_m / 2, PROFILE_POINTS)
+    surface = mean_top + scale * (2 * wave(np.zeros(1)) * np.cos(np.outer(along, k))).sum(axis=1)
     q_up = share_up / spacing_m
-    return Characteristic(q_up / water, hottest / mean_top, (1 - share_up) / share_up)
+    profile = tuple((surface / mean_top).tolist())
+    return Characteristic(q_up / water, profile[0], (1 - share_up) / share_up, profile)
 
 
 def mean_surface_excess_k(flux_w_m2: Num) -> Num:

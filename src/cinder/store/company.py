@@ -11,6 +11,7 @@ from sqlalchemy.orm import sessionmaker
 
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.library import (
+    CatalogueEntry,
     ClimateEntry,
     ConstructionEntry,
     EmitterPriceEntry,
@@ -27,6 +28,7 @@ from cinder.store.tables import BlobRow, CompanyEntryRow
 
 KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
+    "catalogues": CatalogueEntry,
 }  # fmt: skip
 PRICED = ("measures", "emitter_prices")
 """Tables whose own rows stand in place of the shipped ones."""
@@ -118,6 +120,12 @@ class CompanyShelf:
         kept = self.entries(who, "emitter_prices").items()
         own = {key: entry for key, (_, entry) in kept if isinstance(entry, EmitterPriceEntry)}
         return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
+
+    def catalogues(self, who: Who) -> tuple[CatalogueEntry, ...]:
+        """The lists of products a company brought in."""
+        return tuple(
+            entry for _, entry in self.entries(who, "catalogues").values() if isinstance(entry, CatalogueEntry)
+        )
 
     def keep_blob(self, who: Who, sha256: str, data: bytes, media: str) -> None:
         row = {"company_id": who.company_id, "sha256": sha256, "media": media, "data": data}

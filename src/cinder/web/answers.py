@@ -11,22 +11,26 @@ from cinder.design import Design, Effect
 from cinder.design.compare import Side
 from cinder.design.result_losses import BillCheck, Measures, Section, Year
 from cinder.design.result_survey import Doubts, Leaving
-from cinder.design.result_ways import Front
+from cinder.design.result_ways import Front, Holding, RoomOptions
 from cinder.library import (
+    CatalogueEntry,
     CautionEntry,
     ClimateEntry,
     ConstructionEntry,
+    CoveringEntry,
     EmitterPriceEntry,
     EmitterTypeEntry,
+    HeatedBuildEntry,
     ItemEntry,
     MachineEntry,
+    ManifoldKindEntry,
     MaterialEntry,
     MeasureEntry,
     PipeFamilyEntry,
     QuestionEntry,
     TablesEntry,
 )
-from cinder.model import Job
+from cinder.model import Heated, Job
 
 ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
 
@@ -151,6 +155,9 @@ class LibraryOut(BaseModel):
     materials: dict[str, MaterialEntry]
     measures: dict[str, MeasureEntry]
     emitter_prices: dict[str, EmitterPriceEntry]
+    coverings: dict[str, CoveringEntry]
+    heated_builds: dict[str, HeatedBuildEntry]
+    manifold_parts: dict[str, ManifoldKindEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     walk_round: dict[str, ItemEntry]
@@ -203,7 +210,7 @@ class CompanyEntry(BaseModel):
     edition: int
     sha256: str
     u_w_m2k: float | None
-    entry: ConstructionEntry | ClimateEntry | MeasureEntry | EmitterPriceEntry
+    entry: ConstructionEntry | ClimateEntry | MeasureEntry | EmitterPriceEntry | CatalogueEntry
 
 
 class CompanyEntries(BaseModel):
@@ -261,6 +268,54 @@ class MeasuresOut(BaseModel):
 class FrontOut(BaseModel):
     version: int
     front: Front
+
+
+class RoomOptionsOut(BaseModel):
+    version: int
+    room: RoomOptions
+
+
+class HoldingOut(BaseModel):
+    version: int
+    holding: Holding
+
+
+class WayIn(In):
+    """The key of a way, `way:...`."""
+
+    way: Annotated[str, Field(max_length=300)]
+
+
+class HeatedIn(In):
+    """A heated floor or wall to look at, beside the water and the room it stands in."""
+
+    heated: Heated
+    wall: bool = False
+    room_c: Annotated[float, Field(ge=5, le=35)] = 20.0
+    flow_c: Annotated[float, Field(ge=20, le=75)] = 40.0
+    spread_k: Annotated[float, Field(gt=0, le=40)] = 5.0
+    school: Literal["standard", "conduction"] = "standard"
+    need_w: Annotated[float, Field(ge=0, le=1e6)] | None = None
+
+
+class CatalogueLine(BaseModel):
+    edition: str
+    own: bool
+    list: CatalogueEntry
+
+
+class CataloguesOut(BaseModel):
+    """Lists of products; `columns` are those a CSV to be brought in may have."""
+
+    lists: list[CatalogueLine]
+    columns: list[str]
+
+
+class CatalogueTaken(BaseModel):
+    id: str
+    label: str
+    edition: int
+    products: int
 
 
 class SchemesOut(BaseModel):

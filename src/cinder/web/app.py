@@ -38,6 +38,7 @@ from cinder.web.files import install_files
 from cinder.web.gate import PAIR_COOKIE, Gate
 from cinder.web.losses import install_losses
 from cinder.web.problems import ErrorOut, install
+from cinder.web.waterline import install_waterline
 
 PING_S = 20
 PAIRED_S = 30 * 24 * 3600
@@ -72,6 +73,8 @@ def library_answer() -> bytes:
     body["materials"] = {key: entry.model_dump(mode="json") for key, entry in library.materials.items()}
     body["measures"] = {key: entry.model_dump(mode="json") for key, entry in library.measures.items()}
     body["emitter_prices"] = {key: entry.model_dump(mode="json") for key, entry in library.emitter_prices.items()}
+    for kind in ("coverings", "heated_builds", "manifold_parts"):
+        body[kind] = {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()}
     body["sha256"] = {
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
     }
@@ -110,6 +113,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     _reading(app, log, desk, news)
     install_files(app, log, desk, PhotoShelf(connection), company)
     install_losses(app, log, desk, company, PaperShelf(connection), orders)
+    install_waterline(app, log, desk, company)
     if tablet is not None:
         _pairing(app, tablet)
     if pages is not None and pages.is_dir():

@@ -16,7 +16,7 @@ from cinder.design.climate import height_shift_k
 from cinder.design.compare import Side, side_by_side
 from cinder.design.result_losses import BillCheck, Measures, Year
 from cinder.design.result_survey import Doubts
-from cinder.design.result_ways import Front
+from cinder.design.result_ways import Front, Holding
 from cinder.library import HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.store.company import CompanyShelf
@@ -35,19 +35,31 @@ class DesignDesk:
         self.company = company
         self._kept: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = threading.Lock()
+        self._making: dict[Hashable, threading.Lock] = {}
 
     def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
+        """What was worked out under a key; those who ask while it is being worked out wait for it instead of doing it too."""
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 known: T = self._kept[key]
                 return known
-        made = make()
-        with self._lock:
-            self._kept[key] = made
-            while len(self._kept) > KEPT:
-                self._kept.popitem(last=False)
-        return made
+            turn = self._making.setdefault(key, threading.Lock())
+        with turn:
+            with self._lock:
+                if key in self._kept:
+                    done: T = self._kept[key]
+                    return done
+            try:
+                made = make()
+                with self._lock:
+                    self._kept[key] = made
+                    while len(self._kept) > KEPT:
+                        self._kept.popitem(last=False)
+            finally:
+                with self._lock:
+                    self._making.pop(key, None)
+            return made
 
     def design(self, who: Who, job: Job, version: int) -> Design:
         return self._remembered(("design", who.company_id, job.id, version), lambda: design(job))
@@ -84,13 +96,24 @@ class DesignDesk:
 
         return self._remembered(("bills", who.company_id, job.id, version), make)
 
-    def front(self, who: Who, job: Job, version: int) -> Front:
-        """The cheapest set of changes for every flow temperature."""
+    def board(self, who: Who, job: Job, version: int) -> tuple[ways.Board, Hashable]:
+        """What the cheapest set is chosen from, by the company's prices and lists; and what it is remembered by."""
         table = self.company.measures(who, load().measures)
         panels = self.company.emitter_prices(who, load().emitter_prices)
-        prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values()))
-        key = ("front", who.company_id, job.id, version, prices)
-        return self._remembered(key, lambda: ways.front(job, panels, table))
+        lists = self.company.catalogues(who)
+        prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values(), *lists))
+        mark = (who.company_id, job.id, version, prices)
+        return self._remembered(("board", *mark), lambda: ways.board(job, panels, table, lists)), mark
+
+    def front(self, who: Who, job: Job, version: int) -> Front:
+        """The cheapest set of changes for every flow temperature."""
+        found, mark = self.board(who, job, version)
+        return self._remembered(("front", mark), lambda: ways.front_of(found))
+
+    def holding(self, who: Who, job: Job, version: int) -> Holding:
+        """Who holds the water up, and what it would do to take one of them out."""
+        found, mark = self.board(who, job, version)
+        return self._remembered(("holding", mark), lambda: ways.holding(found))
 
     def schemes(self, who: Who, job: Job, version: int) -> Side:
         """Every scheme and the house as found, side by side."""

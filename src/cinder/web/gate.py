@@ -35,6 +35,7 @@ FILES = (
     ("POST", re.compile(r"/api/jobs/bundle"), ("application/zip",), MAX_BUNDLE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/sheet"), SHEETS, MAX_FILE),
     ("POST", re.compile(r"/api/weather"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),
+    ("POST", re.compile(r"/api/catalogues"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
 )
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")

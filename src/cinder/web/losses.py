@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import FastAPI, Query, Request
+from fastapi import FastAPI, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import HTMLResponse, Response
 
-from cinder.design import measures, ways
-from cinder.design.quick_rule import QuickRule, quick_rule
+from cinder.design import measures
 from cinder.design.section import section
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.exchange import papers as exchange_papers
 from cinder.exchange import weather_file
-from cinder.exchange.quick_card import write as quick_card_pdf
 from cinder.exchange.report import heat_loss
 from cinder.library import ConstructionEntry, Entry, entry_sha256, load
 from cinder.model import parse
@@ -27,11 +25,6 @@ from cinder.web import answers
 from cinder.web.asking import DEMO_COMPANY, Asker
 from cinder.web.desk import DesignDesk, json_response
 from cinder.web.files import IMMUTABLE, attached
-
-Mean = Annotated[float, Query(gt=0, le=95)]
-Warm = Annotated[float, Query(ge=5, le=35)]
-Load = Annotated[float, Query(gt=0, le=100_000)]
-Tall = Annotated[float, Query(ge=0.2, le=1.0)]
 
 
 def install_losses(
@@ -148,28 +141,6 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf)
             {"operations": measures.operations(job, sent.chosen, company.measures(who, load().measures))}
         )
 
-    @app.get("/api/jobs/{job_id}/front", responses={200: {"model": answers.FrontOut}})
-    def front(who: Asker, job_id: str) -> Response:
-        """The cheapest set of changes for every flow temperature, with the season it gives."""
-        current = log.current(who, job_id)
-        found = desk.front(who, current.job, current.version)
-        return json_response({"version": current.version, "front": found.model_dump()})
-
-    @app.get("/api/jobs/{job_id}/schemes", responses={200: {"model": answers.SchemesOut}})
-    def schemes(who: Asker, job_id: str) -> Response:
-        """Every scheme and the house as found, side by side."""
-        current = log.current(who, job_id)
-        found = desk.schemes(who, current.job, current.version)
-        return json_response({"version": current.version, "side": found.model_dump()})
-
-    @app.post("/api/jobs/{job_id}/front/change", responses={200: {"model": answers.OperationsOut}})
-    def take_front(who: Asker, job_id: str, sent: answers.FlowIn) -> Response:
-        """The one change that takes the cheapest set at a flow temperature into the scheme shown."""
-        job = log.current(who, job_id).job
-        table = company.measures(who, load().measures)
-        panels = company.emitter_prices(who, load().emitter_prices)
-        return json_response({"operations": ways.operations(job, sent.flow_c, panels, table)})
-
     @app.get("/api/jobs/{job_id}/sections", responses={200: {"model": answers.SectionsOut}})
     def sections(who: Asker, job_id: str) -> Response:
         """Every construction of the job cut through on its design day."""
@@ -213,18 +184,6 @@ def _papers(
         headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
                    "x-frame-options": "SAMEORIGIN"}  # fmt: skip
         return HTMLResponse(page, headers=headers)
-
-    @app.get("/api/quick-rule", responses={200: {"model": QuickRule}})
-    def quick(
-        who: Asker, mean_c: Mean = 40.0, room_c: Warm = 20.0, load_w: Load = 1000.0, height_m: Tall = 0.6
-    ) -> Response:
-        """What a panel gives per square metre of face at a mean water temperature, and how long it must be for a load."""
-        return json_response(quick_rule(mean_c=mean_c, room_c=room_c, load_w=load_w, height_m=height_m).model_dump())
-
-    @app.get("/api/quick-rule.pdf")
-    def quick_card(who: Asker, room_c: Warm = 20.0) -> Response:
-        """The rule as a card to print."""
-        return attached(quick_card_pdf(room_c=room_c), "quick-rule.pdf", "application/pdf")
 
     @app.get("/api/report-fonts/{name}")
     def report_font(name: str) -> Response:

@@ -9,6 +9,9 @@
 	const labelled = $derived(
 		drawn?.dots.filter((d, n) => d === marked || ((d.point.flow_c === best || d.point.flow_c % 5 === 0 || n === 0) && (!marked || Math.abs(d.x - marked.x) > NEAR || Math.abs(d.y - marked.y) > 30))) ?? []
 	);
+	/** Halves between two tens are left out where the dots stand close. */
+	const clear = (dot: (typeof labelled)[number]): boolean =>
+		dot === marked || dot.point.flow_c % 10 !== 5 || dot.point.flow_c === best || !labelled.some((other) => other !== dot && Math.abs(other.x - dot.x) < 64 && Math.abs(other.y - dot.y) < 16);
 </script>
 
 {#if drawn}
@@ -21,7 +24,7 @@
 		{#each drawn.dots as dot (dot.point.flow_c)}
 			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 9 : 5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
 		{/each}
-		{#each labelled as dot (dot.point.flow_c)}<text x={dot.x + (dot.x < 150 ? 10 : -9)} y={dot.y - 11} text-anchor={dot.x < 150 ? 'start' : 'end'} class="label" class:strong={dot.point.flow_c === chosen}>{num(dot.point.flow_c)} °C{dot.point.flow_c === best ? ', cheapest in all' : ''}</text>{/each}
+		{#each labelled.filter(clear) as dot (dot.point.flow_c)}<text x={dot.x + (dot.x < 92 ? 10 : -9)} y={dot.y - 11} text-anchor={dot.x < 92 ? 'start' : 'end'} class="label" class:strong={dot.point.flow_c === chosen}>{num(dot.point.flow_c)} °C{dot.point.flow_c === best ? ', cheapest in all' : ''}</text>{/each}
 	</svg>
 {/if}
 

@@ -6,6 +6,7 @@
 		rooms,
 		chosen,
 		outdoor,
+		picked = null,
 		onroom,
 		onmove,
 		onset
@@ -13,6 +14,7 @@
 		rooms: RoomResult[];
 		chosen: number | null;
 		outdoor: number | null;
+		picked?: string | null;
 		onroom: (id: string) => void;
 		onmove: (flow: number) => void;
 		onset: (flow: number) => void;
@@ -77,7 +79,7 @@
 	{/each}
 	{#each drawn.columns as column (column.id)}
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<g class="column" role="button" tabindex="0" aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. Show the working.`} onclick={() => onroom(column.id)} onkeydown={(e) => press(e, column.id)}>
+		<g class="column" role="button" tabindex="0" aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. What may be done?`} aria-pressed={picked === column.id} class:picked={picked === column.id} onclick={() => onroom(column.id)} onkeydown={(e) => press(e, column.id)}>
 			{#if drawn.lineY !== null}<rect x={column.x} width={column.width} y={drawn.lineY} height={Math.max(drawn.base - drawn.lineY, 0)} class="under" />{/if}
 			{#if column.needed !== null}
 				<rect x={column.x} width={column.width} y={column.wetTop} height={Math.max(drawn.base - column.wetTop, 0)} class="wet" />
@@ -95,7 +97,7 @@
 				{/if}
 				<text class="name" style:font-size={`${Math.min(14, column.width)}px`} transform={`translate(${column.x + column.width / 2 + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
 			{:else}
-				<text class="name dark" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : ''}</text>
+				<text class="name dark" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : column.room.status === 'own heater' ? ', heater of its own' : ''}</text>
 			{/if}
 			<text x={column.x + column.width / 2} y={drawn.base + 18} class="tick" text-anchor="middle">{column.width > 26 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
 		</g>
@@ -183,6 +185,11 @@
 	}
 	.column {
 		cursor: pointer;
+	}
+	.column.picked .wet,
+	.column.picked .dry {
+		stroke: var(--ink);
+		stroke-width: 3;
 	}
 	.line {
 		cursor: ns-resize;

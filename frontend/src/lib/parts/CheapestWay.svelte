@@ -33,17 +33,31 @@
 	const refuse = (key: string, what: string): void => void session.edit(`Refused: ${what}`, (d) => d.set(`/schemes/${session.scheme}/refused`, [...(d.job.schemes?.[session.scheme ?? '']?.refused ?? []).filter((k) => k !== key), key]));
 	const allow = (key: string): void => void session.edit('Allowed again', (d) => d.set(`/schemes/${session.scheme}/refused`, (d.job.schemes?.[session.scheme ?? '']?.refused ?? []).filter((k) => k !== key)));
 
-	/** What a refusal is about, in words. */
+	const unpin = (key: string): void => void session.edit('No longer pinned', (d) => d.remove(`/schemes/${session.scheme}/wishes/${key}`));
+	const must = (key: string, what: string): void => void session.edit(`Must be: ${what}`, (d) => d.set(`/schemes/${session.scheme}/wishes/${key}`, 'must'));
+	const room = (id: string | undefined): string => job.survey?.rooms?.[id ?? '']?.label ?? id ?? '';
+
+	/** What a pin or a refusal is about, in words. */
 	function words(key: string): string {
 		const [kind, ...rest] = key.split(':');
+		if (kind === 'way') {
+			const known = points.flatMap((p) => p.changes).find((c) => c.way === key);
+			const about = /^(?:new|floor|faces|electric|accept)-(.+)$/.exec(rest[0] ?? '')?.[1];
+			const emitter = job.survey?.emitters?.[rest[0] ?? ''];
+			return known ? `${known.room_label}: ${known.what}` : `${room(about ?? emitter?.room)}: ${rest.slice(1).join(' ').toUpperCase()}`;
+		}
+		if (kind === 'fan') return `no fan unit in ${room(rest[0])}`;
+		if (kind === 'floor') return `no new floor in ${room(rest[0])}`;
+		if (kind === 'faces') return `walls of ${room(rest[0])} stay as they are`;
 		if (kind === 'emitter') {
 			const emitter = job.survey?.emitters?.[rest[0] ?? ''] ?? scheme?.emitters?.[rest[0] ?? ''];
 			return `${job.survey?.rooms?.[emitter?.room ?? '']?.label ?? ''}: ${emitter?.label || 'radiator'} stays`;
 		}
-		if (kind === 'new') return `no further radiator in ${job.survey?.rooms?.[rest[0] ?? '']?.label ?? rest[0]}`;
+		if (kind === 'new') return `no further radiator in ${room(rest[0])}`;
 		return `not: ${(rest[0] ?? '').replaceAll('-', ' ')}`;
 	}
 	type Price = NonNullable<typeof shelf.all>['emitter_prices'][string];
+	const PRICED: Record<string, string> = { fan: 'Fan unit, beside its price', floor: 'New floor: per m², per room', electric: 'Heater of its own' };
 	const PRICES: [Exclude<keyof Price, 'id'>, string][] = [['m_minor', 'per metre'], ['same_minor', 'on the same pipes'], ['longer_minor', 'longer'], ['new_minor', 'in a new place']];
 	let prices = $state.raw<Record<string, Price>>({});
 	let own = $state.raw<Record<string, number>>({});
@@ -95,28 +109,33 @@
 							<tbody>{#each points as p (p.flow_c)}<tr class:on={p.flow_c === flow}><td class="right"><button class="fig" onclick={() => choose(p.flow_c)}>{num(p.flow_c)} °C</button></td><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td class="right">{money(p.bill_minor, currency)}</td><td class="right">{money(p.total_minor, currency)}</td><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr>{/each}</tbody>
 						</table>
 					</details>
-					<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels on the same pipes, longer ones within the recorded free wall, further ones where it has room, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; no heat is credited from room to room.</p>
+					<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels on the same pipes, longer and taller ones within the recorded free wall, further ones where it has room, fan units at their quietest speed, new floors, a room's own walls, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; heaters of their own and cooler rooms only where you allowed them. No heat is credited from room to room.</p>
 				</div>
 				<div class="side">
 					<div class="ask"><span>To</span><NumberField label="Flow temperature wanted" value={flow} quantity="temperature" digits={0} unit="°C" width="6.4em" commit={(v) => choose(v)} /><button class="act" aria-label="One kelvin cooler" onclick={() => choose((flow ?? 45) - 1)}>−1</button><button class="act" aria-label="One kelvin warmer" onclick={() => choose((flow ?? 45) + 1)}>+1</button></div>
 					{#if point?.possible}
 						<ul>
 							{#each point.changes as change, n (n)}
-								<li><span><b>{change.room_label}</b> {change.what}<span class="note block">{money(change.cost_minor, currency)} · {DISTURBS[change.disturbance]}</span></span><button class="quiet" aria-label={`Refuse ${change.room_label}: ${change.what}`} onclick={() => refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button></li>
+								<li><span><b>{change.room_label}</b> {change.what}<span class="note block">{change.kind === 'concession' ? 'a concession, counted as no saving' : `${money(change.cost_minor, currency)} · ${DISTURBS[change.disturbance]}`}{change.yearly_minor > 50 ? ` · draws ${money(change.yearly_minor, currency)} a year` : ''}{found.wishes[change.way] === 'must' ? ' · pinned: must be' : ''}</span></span><span class="acts">{#if !found.wishes[change.way]}<button class="quiet" aria-label={`Pin ${change.room_label}: ${change.what}`} onclick={() => must(change.way, `${change.room_label}, ${change.what}`)}>pin</button>{/if}<button class="quiet" aria-label={`Refuse ${change.room_label}: ${change.what}`} onclick={() => refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button></span></li>
 							{:else}<li><span>Nothing has to be changed.</span></li>{/each}
 						</ul>
 						<dl>
 							<dt>Changes</dt><dd><b>{money(point.cost_minor, currency)}</b></dd>
 							<dt>Season, heating</dt><dd>{num(point.season, 2)}</dd>
 							<dt>Electricity a year</dt><dd>{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
+							{#if point.running_minor > 50}<dt>Heaters and fans, of that</dt><dd>{money(point.running_minor, currency)} a year</dd>{/if}
 							<dt>{found.years} years in all</dt><dd>{money(point.total_minor, currency)}</dd>
 						</dl>
-						<p class="note">{point.proved ? 'Proved: no cheaper set of these serves every room.' : `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span class="hatch-doubt waits"> Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span>{/if}</p>
+						<p class="note">{point.proved ? `Proved: no cheaper set of these serves every room${Object.values(found.wishes).includes('prefer') ? ', what is preferred counted a quarter less' : ''}${Object.values(found.wishes).includes('must') ? ', with what must be' : ''}.` : `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span class="hatch-doubt waits"> Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span>{/if}</p>
 						<button class="act first" disabled={taking || front.busy} onclick={() => void take()}>Take into “{scheme?.label}”</button>
 						<p class="note">One change, undone like any other; the survey keeps what was found. Old boards and lagging may hold asbestos: have it tested before anything is opened.</p>
 					{:else if point}
-						<ul>{#each point.lacking as room (room.room)}<li><span><b>{room.label}</b> lacks {num(room.short_w)} W with everything that is known and not refused</span></li>{/each}</ul>
-						<p class="note">Record the free wall beside its radiator, allow what was refused, or accept warmer water.</p>
+						<ul>{#each point.lacking as room (room.room)}<li><span><b>{room.label}</b> lacks {num(room.short_w)} W with everything that is known and not refused<span class="note block">It would do to {room.mend}.</span></span></li>{/each}</ul>
+						<p class="note">Or accept warmer water.</p>
+					{/if}
+					{#if Object.keys(found.wishes).length}
+						<h3>Pinned</h3>
+						<ul>{#each Object.entries(found.wishes) as [key, wish] (key)}<li><span>{words(key)}<span class="note block">{wish === 'must' ? 'must be done' : 'preferred: counts a quarter less in choosing'}{found.unmet.includes(key) ? ', but is not on offer: it is left out' : ''}</span></span><button class="quiet" onclick={() => unpin(key)}>unpin</button></li>{/each}</ul>
 					{/if}
 					{#if found.refused.length}
 						<h3>Refused</h3>
@@ -130,7 +149,7 @@
 					<thead><tr><th>Panel</th><th class="right">Per metre at 600 mm</th><th class="right">On the same pipes</th><th class="right">Longer, new tails</th><th class="right">In a new place</th><th>From</th><th></th></tr></thead>
 					<tbody>
 						{#each Object.entries(prices) as [key, row] (key)}
-							<tr><td>{key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"><NumberField label={`${key.toUpperCase()}, ${what}`} value={row[field] / 100} digits={0} unit={currency} width="7.6em" commit={(v) => setPrice(key, field, v)} /></td>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td></tr>
+							<tr><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"><NumberField label={`${key.toUpperCase()}, ${what}`} value={row[field] / 100} digits={0} unit={currency} width="7.6em" commit={(v) => setPrice(key, field, v)} /></td>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td></tr>
 						{/each}
 					</tbody>
 				</table>
@@ -175,7 +194,8 @@
 		border-bottom: 1px solid var(--hairline);
 		padding: 4px 0;
 	}
-	li .quiet {
+	li .quiet,
+	.acts {
 		white-space: nowrap;
 		flex: none;
 	}

@@ -24,7 +24,7 @@
 				<article class="finding">
 					<span class="tag" class:hatch-short={finding.severity === 'short' || finding.severity === 'stops'} class:hatch-doubt={finding.severity === 'doubt'}>{WORDS[finding.severity]}</span>
 					<p><strong>{finding.what}</strong> {finding.why}</p>
-					<p class="note">{finding.mend} <a href={`/job/${session.id}/${finding.screen}`}>{SCREENS.find((s) => s.key === finding.screen)?.label}</a></p>
+					<p class="note">{finding.mend} <a href={`/job/${session.id}/${finding.screen}${finding.screen === 'emitters' ? `?emitter=${finding.where.split('/').at(-1)}` : ''}`}>{SCREENS.find((s) => s.key === finding.screen)?.label}</a></p>
 				</article>
 			{:else}
 				<p class="note">Nothing stands open.</p>

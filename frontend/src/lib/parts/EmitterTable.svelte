@@ -2,6 +2,7 @@
 	import type { Known, RoomResult } from '../api/client';
 	import { emitterTypes, valves } from '../choices';
 	import { newId, nextPos, type Draft } from '../draft';
+	import { emitterPath, KINDS, setKind } from '../emitters';
 	import { num } from '../format';
 	import { useFrame } from '../frame.svelte';
 	import { shelf } from '../library.svelte';
@@ -15,11 +16,11 @@
 	const job = $derived(session.job!);
 	const scheme = $derived(session.scheme);
 	const actions = $derived(scheme ? (job.schemes?.[scheme]?.emitters ?? {}) : {});
-	const types = $derived([...emitterTypes(job, shelf.all), { value: 'stated', label: 'Output stated (floor loop, fan unit, label)' }]);
+	const types = $derived([...emitterTypes(job, shelf.all), ...KINDS]);
 	const valveOptions = $derived(valves(job));
 	/** Radiators recorded without a line: nothing has been worked out for them yet. */
 	const waiting = $derived.by(() => {
-		const plain = { room: room.id, description: '', rated_w: null, exponent: null, water_l: 0, valve: null, valve_label: '', closes: false, share: null, output_w: null, flow_lph: null };
+		const plain = { room: room.id, kind: 'panel', description: '', rated_w: null, exponent: null, water_l: 0, valve: null, valve_label: '', closes: false, share: null, output_w: null, at_line_w: null, flow_lph: null, spread_k: null, factor: 1, factor_words: '', electric_w: 0, heated: null };
 		const found = Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action !== 'remove');
 		const added = Object.entries(actions).filter(([, a]) => a.action === 'add' && a.room === room.id);
 		return [...found.map(([id, e]) => ({ ...plain, id, label: e.label || 'Radiator', action: 'keep' })), ...added.map(([id, a]) => ({ ...plain, id, label: a.label || 'Radiator', action: 'add' }))]
@@ -29,37 +30,22 @@
 		Object.entries(job.survey?.emitters ?? {}).filter(([id, e]) => e.room === room.id && actions[id]?.action === 'remove')
 	);
 
-	/** Where an emitter lies: in the scheme once it is replaced or added there, else in the survey. Asked of the job
-	 * the gesture will be applied to, since an earlier gesture may still be on its way. */
-	function base(d: Draft, id: string): string {
-		const action = scheme ? d.job.schemes?.[scheme]?.emitters?.[id]?.action : undefined;
-		return action === 'replace' || action === 'add' ? `/schemes/${scheme}/emitters/${id}` : `/survey/emitters/${id}`;
-	}
+	const base = (d: Draft, id: string): string => emitterPath(d.job, scheme, id);
 	function spec(id: string, action: string) {
 		return (action === 'keep' ? job.survey?.emitters?.[id]?.spec : actions[id]?.spec) ?? {};
 	}
 	function put(id: string, field: string, value: unknown, what: string, proof?: Known): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
 			const at = base(d, id);
+			const now = spec(id, at.startsWith('/schemes/') ? 'replace' : 'keep');
 			d.put(`${at}/spec/${field}`, value);
+			if (field === 'length_m' || field === 'height_m') for (const listed of ['product', 'output_w']) if (now.kind === 'panel') d.remove(`${at}/spec/${listed}`);
 			if (proof && at.startsWith('/survey/')) d.set(`${at}/known/spec`, proof);
 		});
 	}
 	/** Evidence of an emitter as found; what a scheme puts in is known from its catalogue. */
 	const proof = (id: string, action: string): Known | null | undefined => (action === 'keep' ? (job.survey?.emitters?.[id]?.known?.spec ?? null) : undefined);
-	function setType(id: string, value: string | null): void {
-		void session.edit(`${room.label}, radiator type`, (d) => {
-			const at = `${base(d, id)}/spec`;
-			if (value === 'stated') {
-				d.set(`${at}/kind`, 'stated');
-				d.remove(`${at}/type`);
-			} else {
-				d.set(`${at}/kind`, 'panel');
-				if (value) d.freeze('emitter_types', value);
-				d.put(`${at}/type`, value);
-			}
-		});
-	}
+	const setType = (id: string, value: string | null): void => void session.edit(`${room.label}, kind of emitter`, (d) => setKind(d, `${base(d, id)}/spec`, value, room.area_m2));
 	function decide(id: string, value: string | null): void {
 		void session.edit(`${room.label}, radiator in the scheme`, (d: Draft) => {
 			const at = `/schemes/${scheme}/emitters/${id}`;
@@ -91,13 +77,18 @@
 			{@const now = spec(emitter.id, emitter.action)}
 			<tr data-emitter={emitter.id}>
 				<td><TextField label={`Name of ${emitter.label}`} value={emitter.label === 'Radiator' ? '' : emitter.label} placeholder="where it hangs" commit={(v) => session.edit(`${room.label}, radiator named`, (d) => d.set(`${base(d, emitter.id)}/label`, v))} /></td>
-				<td><Choice label={`Type of ${emitter.label}`} value={now.kind === 'stated' ? 'stated' : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, v)} /></td>
+				<td><Choice label={`Type of ${emitter.label}`} value={now.kind && now.kind !== 'panel' ? now.kind : now.type} empty="not known" options={types} commit={(v) => setType(emitter.id, v)} /></td>
 				{#if now.kind === 'stated'}
 					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="6.8em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'output_w', v, 'output', k)} /></td>
 					<td class="right pair">
 						<NumberField label={`Excess of ${emitter.label}`} value={now.excess_k} digits={1} unit="K" width="4.6em" placeholder="49.8" commit={(v) => put(emitter.id, 'excess_k', v, 'excess')} />
 						<NumberField label={`Exponent of ${emitter.label}`} value={now.exponent} digits={2} unit="n" width="4.6em" placeholder="1.30" commit={(v) => put(emitter.id, 'exponent', v, 'exponent')} />
 					</td>
+				{:else if now.kind === 'electric'}
+					<td class="right"><NumberField label={`Output of ${emitter.label}`} value={now.output_w} digits={0} unit="W" width="6.8em" commit={(v) => put(emitter.id, 'output_w', v, 'output')} /></td>
+					<td class="note">no water</td>
+				{:else if now.kind && now.kind !== 'panel'}
+					<td colspan="2"><a href={`/job/${session.id}/emitters?emitter=${emitter.id}`}>{emitter.description || 'to its editor'}</a></td>
 				{:else}
 					<td class="right"><NumberField label={`Length of ${emitter.label}`} value={now.length_m} quantity="length" digits={3} width="6.2em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'length_m', v, 'radiator length', k)} /></td>
 					<td class="right"><NumberField label={`Height of ${emitter.label}`} value={now.height_m} quantity="length" digits={3} width="6.2em" known={proof(emitter.id, emitter.action)} by={session.person} commit={(v, k) => put(emitter.id, 'height_m', v, 'radiator height', k)} /></td>
@@ -109,7 +100,7 @@
 				</td>
 				<td class="right">{num(emitter.rated_w)}<span class="unit">W</span></td>
 				<td class="right">{num(emitter.output_w)}<span class="unit">W</span></td>
-				<td><button class="quiet" aria-label={`Remove ${emitter.label}`} onclick={() => void session.edit(`${room.label}, radiator removed`, (d) => (emitter.action === 'keep' || emitter.action === 'add' ? removeEmitter(d, emitter.id) : d.remove(`/schemes/${scheme}/emitters/${emitter.id}`)))}>{emitter.action === 'replace' ? 'undo swap' : 'remove'}</button></td>
+				<td><a class="quiet" href={`/job/${session.id}/emitters?emitter=${emitter.id}`} aria-label={`More about ${emitter.label}`}>more</a><button class="quiet" aria-label={`Remove ${emitter.label}`} onclick={() => void session.edit(`${room.label}, radiator removed`, (d) => (emitter.action === 'keep' || emitter.action === 'add' ? removeEmitter(d, emitter.id) : d.remove(`/schemes/${scheme}/emitters/${emitter.id}`)))}>{emitter.action === 'replace' ? 'undo swap' : 'remove'}</button></td>
 			</tr>
 		{/each}
 		{#each removed as [id, emitter] (id)}

@@ -21,10 +21,11 @@ from cinder.design.result_losses import BillCheck, Section, Year
 from cinder.design.result_survey import Doubts
 from cinder.design.section import section
 from cinder.design.working_parts import num
+from cinder.exchange import schedule
 from cinder.exchange.papers import FONTS, PACKAGED
 from cinder.model import Job, Known, Measure, Room
 
-STEPS = ("rooms", "losses", "air", "measures")
+STEPS = ("rooms", "losses", "air", "measures", "emitters")
 INSIDE_C = 20.0
 PARTS = (("fabric_w", "fabric"), ("ground_w", "ground"), ("bridges_w", "bridges"), ("air_w", "air"))
 
@@ -75,6 +76,7 @@ def html(material: Material, *, for_print: bool = False) -> str:
         engine=ENGINE_VERSION, constructions=_constructions(material), sections=_sections(material),
         bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, rule=_rule(job, result),
         measures=_measures(job, result), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
+        schedule=schedule.lines(job, result),
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
         neighbours=list(job.survey.neighbours.values()), known={key: _known(room) for key, room in job.survey.rooms.items()},

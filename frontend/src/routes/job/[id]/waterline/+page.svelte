@@ -6,7 +6,9 @@
 	import CheapestWay from '$lib/parts/CheapestWay.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
+	import HoldingUp from '$lib/parts/HoldingUp.svelte';
 	import QuickRule from '$lib/parts/QuickRule.svelte';
+	import RoomWays from '$lib/parts/RoomWays.svelte';
 	import SchemesSide from '$lib/parts/SchemesSide.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	const frame = useFrame();
@@ -20,6 +22,14 @@
 	const tight = $derived(
 		[...rooms].filter((r) => r.needed_flow_c !== null).sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0)).slice(0, 5)
 	);
+
+	let picked = $state<string | null>(null);
+	const room = $derived(rooms.find((r) => r.id === picked));
+	/** A room's ways open under the picture; pressed again they close. */
+	function look(id: string): void {
+		picked = picked === id ? null : id;
+		if (picked) requestAnimationFrame(() => document.querySelector('.options')?.scrollIntoView({ block: 'nearest', behavior: 'smooth' }));
+	}
 
 	function ask(flow: number): void {
 		if (inScheme) session.whatIf((d) => d.set(path, flow));
@@ -35,7 +45,7 @@
 <div class="desk">
 	<div class="picture">
 		{#if rooms.some((r) => r.room_emitter_load_w !== null)}
-			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={(id) => void frame.showWorking(`room-flow:${id}`)} onmove={ask} onset={(flow) => void set(flow)} />
+			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} onmove={ask} onset={(flow) => void set(flow)} />
 		{:else}
 			<p class="empty">First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
 		{/if}
@@ -55,7 +65,7 @@
 		<ul>
 			{#each tight as room (room.id)}
 				<li>
-					<button onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>
+					<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
 						<span><strong>{room.label}</strong><span class="note">{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span></span>
 						<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span> <Delta move={session.effect?.rooms[room.id]?.needed_flow_c} digits={1} /></span>
 					</button>
@@ -74,7 +84,17 @@
 	</section>
 </div>
 
+{#if room}
+	<section class="options" aria-label={`What may be done: ${room.label}`}>
+		<header>
+			<h2>{room.label}: what may be done</h2>
+			<span><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button> <a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}>its emitters</a> <button class="quiet" onclick={() => (picked = null)}>close</button></span>
+		</header>
+		{#key room.id}<RoomWays room={room.id} />{/key}
+	</section>
+{/if}
 <CheapestWay />
+<HoldingUp />
 <SchemesSide />
 <QuickRule />
 <div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
@@ -136,6 +156,16 @@
 	}
 	.below {
 		margin-top: 16px;
+	}
+	.options {
+		border-top: 1px solid var(--ink);
+		margin-top: 12px;
+		padding-top: 8px;
+	}
+	.options header {
+		display: flex;
+		justify-content: space-between;
+		align-items: baseline;
 	}
 	@media (max-width: 1000px) {
 		.desk {

@@ -7,20 +7,28 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cinder.design.cheapest import ENOUGH_W, Choice, Shared, cheapest
+from cinder.design.ways.cheapest import ENOUGH_W, Choice, Shared, cheapest
 
 
 def every(load, rooms, shared):
-    """Least cost by trying all of it."""
+    """Least cost by trying all of it: alternatives, packages, what must be, and what a room's choice does to the others."""
     best = float("inf")
     for on in product((False, True), repeat=len(shared)):
         taken = [one for one, yes in zip(shared, on, strict=True) if yes]
-        groups = [one.group for one in taken if one.group]
+        groups = [group for one in taken for group in one.every_group]
         if len(groups) != len(set(groups)):
+            continue
+        if any(must not in [m for one in taken for m in one.must] for one in shared for must in one.must):
             continue
         off = sum((one.takes_w for one in taken), np.zeros(len(load)))
         for picks in product(*rooms):
-            if all(choice.gives_w + off[r] >= load[r] - ENOUGH_W for r, choice in enumerate(picks)):
+            if any(set(choice.changes) & set(groups) for choice in picks):
+                continue
+            asked = load.copy()
+            for choice in picks:
+                for r, watts in choice.adds_w:
+                    asked[r] += watts
+            if all(choice.gives_w + off[r] >= asked[r] - ENOUGH_W for r, choice in enumerate(picks)):
                 best = min(best, sum(c.cost for c in picks) + sum(one.cost for one in taken))
     return best
 
@@ -29,18 +37,33 @@ whole = st.integers(0, 2000)
 
 
 @st.composite
+def choices_of(draw, r, count):
+    others = [k for k in range(count) if k != r]
+    out = []
+    for n in range(draw(st.integers(1, 4))):
+        adds = (
+            ((draw(st.sampled_from(others)), float(draw(st.integers(1, 300)))),)
+            if others and draw(st.booleans())
+            else ()
+        )
+        changes = draw(st.sampled_from([frozenset(), frozenset(), frozenset({"wall"})]))
+        out.append(Choice(f"{r}-{n}", draw(whole), draw(whole), adds, changes))
+    return out
+
+
+@st.composite
 def houses(draw):
     count = draw(st.integers(1, 4))
     load = np.array([draw(st.integers(0, 2500)) for _ in range(count)], float)
-    rooms = [
-        [Choice(f"{r}-{n}", draw(whole), draw(whole)) for n in range(draw(st.integers(1, 4)))] for r in range(count)
-    ]
+    rooms = [draw(choices_of(r, count)) for r in range(count)]
     shared = [
         Shared(
             f"s{k}",
             draw(whole),
             np.array([draw(st.integers(0, 900)) for _ in range(count)], float),
             draw(st.sampled_from(["", "wall"])),
+            draw(st.sampled_from([(), (), ("roof",)])),
+            draw(st.sampled_from([(), (), ("asked",)])),
         )
         for k in range(draw(st.integers(0, 3)))
     ]
@@ -58,6 +81,9 @@ def test_as_cheap_as_every_combination_tried(house):
         assert found.cost == pytest.approx(best)
         picks = [next(c for c in choices if c.key == key) for choices, key in zip(rooms, found.chosen, strict=True)]
         off = sum((one.takes_w for one in shared if one.key in found.shared), np.zeros(len(load)))
+        for choice in picks:
+            for r, watts in choice.adds_w:
+                off[r] -= watts
         assert all(c.gives_w + off[r] >= load[r] - ENOUGH_W - 1e-6 for r, c in enumerate(picks))
 
 

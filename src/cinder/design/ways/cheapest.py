@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import coo_matrix
 
 from cinder.physics.quantity import Array
+
+Ints: TypeAlias = NDArray[np.intp]
 
 ENOUGH_W = 0.5
 """A room that lacks less is served (our choice)."""
@@ -23,19 +27,30 @@ class Choice:
     key: str
     cost: float
     gives_w: float
+    adds_w: tuple[tuple[int, float], ...] = ()
+    """What it adds to the loads of other rooms (by index), W: a room left cooler draws on its neighbours."""
+    changes: frozenset[str] = frozenset()
+    """Groups of shared things that cannot be done as well."""
 
 
 @dataclass(frozen=True, slots=True)
 class Shared:
     """One thing that is done to the house: what it costs, and what it takes off every room's load (R,), W.
 
-    Of those with one `group` (alternatives on one construction) at most one is taken; "" stands alone.
+    Of those with one `group` (alternatives on one construction) at most one is taken; "" stands alone. A package, made
+    of several, names all their groups in `groups`. Of those with one of `must` at least one is taken.
     """
 
     key: str
     cost: float
     takes_w: Array
     group: str = ""
+    groups: tuple[str, ...] = ()
+    must: tuple[str, ...] = ()
+
+    @property
+    def every_group(self) -> tuple[str, ...]:
+        return (self.group, *self.groups) if self.group else self.groups
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +82,10 @@ def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, 
     if short.any():
         return Cheapest(False, (), (), float("inf"), True, 0.0, short)
     offered = [_worth_it(choices) for choices in rooms]
-    starts = np.concatenate([[0], np.cumsum([len(choices) for choices in offered])]).astype(int)
+    nothing = _nothing_needed(load_w, offered, shared)
+    if nothing is not None:
+        return Cheapest(True, nothing, (), 0.0, True, 0.0, short)
+    starts = np.concatenate([[0], np.cumsum([len(choices) for choices in offered])]).astype(np.intp)
     size = int(starts[-1]) + len(shared)
     cost = np.array([choice.cost for choices in offered for choice in choices] + [one.cost for one in shared])
     entries: list[tuple[int, int, float]] = []
@@ -82,12 +100,20 @@ def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, 
         entries += [
             (row + 1, int(starts[-1]) + k, float(one.takes_w[r])) for k, one in enumerate(shared) if one.takes_w[r]
         ]
+        entries += [
+            (row + 1, int(starts[q]) + n, -watts)
+            for q, others in enumerate(offered)
+            if q != r
+            for n, choice in enumerate(others)
+            for at, watts in choice.adds_w
+            if at == r
+        ]
         low.append(float(load_w[r]) - ENOUGH_W)
         high.append(np.inf)
-    for group in {one.group for one in shared if one.group}:
-        entries += [(len(low), int(starts[-1]) + k, 1.0) for k, one in enumerate(shared) if one.group == group]
-        low.append(0.0)
-        high.append(1.0)
+    for columns, at_least, at_most in _rules(offered, shared, starts):
+        entries += [(len(low), column, 1.0) for column in columns]
+        low.append(at_least)
+        high.append(at_most)
     if size == 0:
         return Cheapest(True, (), (), 0.0, True, 0.0, short)
     places = np.array([entry[:2] for entry in entries], dtype=int).T
@@ -111,19 +137,54 @@ def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, 
     )  # fmt: skip
 
 
+def _nothing_needed(load_w: Array, offered: list[list[Choice]], shared: list[Shared]) -> tuple[str, ...] | None:
+    """The choices that cost nothing and touch nothing, where they serve every room and nothing must be done."""
+    if any(one.must for one in shared):
+        return None
+    out = []
+    for r, choices in enumerate(offered):
+        first = choices[0]
+        if first.cost > 0 or first.adds_w or first.gives_w < load_w[r] - ENOUGH_W:
+            return None
+        out.append(first.key)
+    return tuple(out)
+
+
+Rule = tuple[list[int], float, float]
+
+
+def _rules(offered: list[list[Choice]], shared: list[Shared], starts: Ints) -> list[Rule]:
+    """Columns of which at most one is taken (alternatives), or at least one (what must be)."""
+    first = int(starts[-1])
+    out: list[Rule] = []
+    for group in sorted({group for one in shared for group in one.every_group}):
+        together = [first + k for k, one in enumerate(shared) if group in one.every_group]
+        out.append((together, 0.0, 1.0))
+        for r, choices in enumerate(offered):
+            mine = [int(starts[r]) + n for n, choice in enumerate(choices) if group in choice.changes]
+            if mine:
+                out.append((mine + together, 0.0, 1.0))
+    for must in sorted({must for one in shared for must in one.must}):
+        out.append(([first + k for k, one in enumerate(shared) if must in one.must], 1.0, np.inf))
+    return out
+
+
 def _most_off(shared: list[Shared], count: int) -> Array:
-    """What all shared measures together could take off each room at best, one of every group."""
+    """What all shared measures together could take off each room at best, one of every group (packages added up)."""
     groups: dict[str, Array] = {}
     for n, one in enumerate(shared):
-        name = one.group or f"#{n}"
+        name = one.group or (f"package {n}" if one.groups else f"#{n}")
         groups[name] = np.maximum(groups.get(name, np.zeros(count)), one.takes_w)
     return np.asarray(sum(groups.values(), np.zeros(count)))
 
 
 def _worth_it(choices: list[Choice]) -> list[Choice]:
-    """Choices that no other beats in both cost and output."""
+    """Choices that no other beats in both cost and output; one that touches nothing else beats one that does."""
     out: list[Choice] = []
+    best: dict[tuple[frozenset[str], tuple[tuple[int, float], ...]], float] = {}
     for choice in sorted(choices, key=lambda c: (c.cost, -c.gives_w)):
-        if not out or choice.gives_w > out[-1].gives_w + 1e-9:
+        mine, free = (choice.changes, choice.adds_w), (frozenset[str](), ())
+        if choice.gives_w > max(best.get(mine, -np.inf), best.get(free, -np.inf)) + 1e-9:
             out.append(choice)
+            best[mine] = choice.gives_w
     return out

@@ -1,0 +1,122 @@
+"""The other side of heated floors and walls: what goes down or out instead of into the room, counted once.
+
+A room does not lose heat through the part of its floor that is heated: its emitters' duty leaves that out. What goes down
+from the plane of the pipes is worked out at the plane's own temperature, and is added to the loop and, where it leaves
+the house, to the machine.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from cinder.design import heated
+from cinder.design.emitters import rate
+from cinder.design.findings import Findings
+from cinder.design.house import HouseView
+from cinder.physics.quantity import Array
+from cinder.physics.radiator import LOG_REFERENCE_K
+
+if TYPE_CHECKING:
+    from cinder.design.losses import Piece
+
+COMPARED_AT_K = 15.0
+"""Excess at which emitters of a room are compared, to say how much of its duty its floor takes (our choice)."""
+
+
+@dataclass(slots=True)
+class Downwards:
+    """Heated stretches (H,): the room each belongs to, its conductance away from the room, what lies beyond it."""
+
+    room: np.ndarray[tuple[int], np.dtype[np.intp]]
+    area_m2: Array
+    above_r: Array
+    below_r: Array
+    factor: Array
+    house_factor: Array
+    outside_weight: Array
+    fixed_c: Array
+    house_fixed_c: Array
+    to_room: Array
+    duty_per_m2: Array
+    """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
+
+
+def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
+    """Take the heated part of floors and walls out of the rooms' losses; None where nothing is heated.
+
+    Changes `factor` and `house_factor` of the pieces concerned.
+    """
+    rows: list[tuple[float, ...]] = []
+    index = {room.id: n for n, room in enumerate(house.rooms)}
+    for view in house.emitters:
+        if view.spec.kind not in ("floor", "wall") or view.room not in index:
+            continue
+        room = house.rooms[index[view.room]]
+        found = heated.of_emitter(house, view, room.target_c, Findings())
+        face = "floor" if view.spec.kind == "floor" else view.face
+        if found is None or face is None:
+            continue
+        mine = [
+            p
+            for p in pieces
+            if p.room == index[view.room] and p.face == face and p.opening is None and p.junction is None
+        ]
+        whole = next((f.gross_m2 for f in room.faces if f.key == face), None) or 0.0
+        if whole <= 0:
+            continue
+        share = min(found.area_m2 / whole, 1.0)
+        duty = _duty(house, view.id) / max(found.area_m2, 1e-9)
+        for piece in mine:
+            if piece.u + piece.bridge <= 0:
+                continue
+            below = max(1 / (piece.u + piece.bridge) - heated.SURFACE_R[view.spec.kind], heated.LEAST_BELOW_R)
+            rows.append(
+                (
+                    piece.room, piece.area_m2 * share, found.above_r_m2kw, below + found.below_r_m2kw, piece.factor,
+                    piece.house_factor, piece.outside_weight, piece.fixed_c, piece.house_fixed_c, duty,
+                )
+            )  # fmt: skip
+        for piece in mine:
+            piece.factor *= 1 - share
+            piece.house_factor *= 1 - share
+    if not rows:
+        return None
+    table = np.array(rows, float).T
+    room_of = table[0].astype(np.intp)
+    to_room = np.zeros((len(rows), len(house.rooms)))
+    to_room[np.arange(len(rows)), room_of] = 1.0
+    return Downwards(
+        room_of, table[1], table[2], table[3], table[4], table[5], table[6], table[7], table[8], to_room, table[9]
+    )
+
+
+def _duty(house: HouseView, key: str) -> float:
+    """The part of its room's duty one heated surface takes."""
+    room = next(view.room for view in house.emitters if view.id == key)
+    given = {}
+    for view in house.emitters:
+        if view.room == room:
+            one = rate(house, view, Findings(), reference_k=LOG_REFERENCE_K)
+            given[view.id] = (one.rated_w or 0.0) * (COMPARED_AT_K / LOG_REFERENCE_K) ** one.exponent
+    total = sum(given.values())
+    return given[key] / total if total > 0 else 0.0
+
+
+def watts(found: Downwards, *, target_c: Array, outdoor: Array | float, duty_w: Array) -> tuple[Array, Array]:
+    """What goes the other way, by room: all of it, and what leaves the house (…, R).
+
+    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it.
+    Source: EN 1264-4 (from memory).
+    """
+    inside = target_c[found.room]
+    upward = np.maximum(duty_w[..., found.room], 0.0) * found.duty_per_m2
+    plane = inside + found.above_r * upward
+    beyond = found.outside_weight * outdoor + found.fixed_c
+    house_beyond = found.outside_weight * outdoor + found.house_fixed_c
+    area = found.area_m2 / found.below_r
+    loop = np.maximum(found.factor * area * (plane - beyond), 0.0)
+    leaves = np.maximum(found.house_factor * area * (plane - house_beyond), 0.0)
+    return np.asarray(loop @ found.to_room), np.asarray(leaves @ found.to_room)

@@ -1,0 +1,289 @@
+"""The board: ways of every room and measures of the house, the same for every flow temperature, and the choice at one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from cinder.design import measures
+from cinder.design.chain import design
+from cinder.design.emitters import rate
+from cinder.design.findings import Findings
+from cinder.design.house import HouseView, RoomView, view
+from cinder.design.losses import LossArrays, assemble, evaluate
+from cinder.design.money import price_minor_per_kwh
+from cinder.design.result import Design
+from cinder.design.ways import rules
+from cinder.design.ways.cheapest import Cheapest, Choice, Shared, cheapest
+from cinder.design.ways.combine import Combined, combine, unbeaten, weighed
+from cinder.design.ways.products import PANELS
+from cinder.design.ways.shared import loads_w, measure_pins, of_the_house
+from cinder.design.ways.way import Costs, Lists, Prices, Table, Way, gives
+from cinder.errors import NotFound
+from cinder.library import (
+    EDITION,
+    EmitterTypeEntry,
+    entry_sha256,
+    load,
+)
+from cinder.model import Frozen, Job
+from cinder.physics import radiator
+from cinder.physics.quantity import Array
+
+FLOWS_C = range(30, 61)
+GRID_C = np.array([float(flow) for flow in FLOWS_C])
+YEARS = 15
+HAND_SET = ("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c")
+USUAL_SEASON = 3.0
+"""Season assumed where no machine is chosen yet, to weigh plain electricity against it (our choice)."""
+
+
+@dataclass(slots=True)
+class Board:
+    """Everything the cheapest set is chosen from, the same for every flow temperature."""
+
+    job: Job
+    house: HouseView
+    arrays: LossArrays
+    costs: Costs
+    base: Design
+    load_w: Array
+    ways: list[list[Way]]
+    rooms: list[Combined]
+    shared: list[Shared]
+    tried: dict[str, measures.Found]
+    packages: dict[str, tuple[str, ...]]
+    served: list[int]
+    """Rooms that have a load and belong to the choice."""
+    unmet: list[str]
+
+
+def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
+    """Ways of every room and measures of the house, with what each takes off every room's load.
+
+    `lists`: the company's lists of products, beside the generic sizes. Raises `NotFound` where there is no scheme to change
+    or no climate.
+    """
+    if job.active_scheme is None:
+        raise NotFound("There is no scheme to change: begin one.")
+    known = _with_types(job)
+    house = view(known, Findings())
+    if house.outdoor_c is None:
+        raise NotFound("There is no climate yet, so no load.")
+    arrays = assemble(house, Findings())
+    load_w = np.asarray(evaluate(arrays, house.outdoor_c).emitter_load_w)
+    base = design(job)
+    costs = _costs(job, base, prices, table, (load().catalogues["generic"], *lists))
+    every = [rules.of_room(house, arrays, room, costs, load_w=float(load_w[n])) for n, room in enumerate(house.rooms)]
+    wishes = job.schemes[job.active_scheme].wishes
+    rooms = [combined(house, arrays, n, ways, wishes) for n, ways in enumerate(every)]
+    served = [n for n, watts in enumerate(load_w) if watts > 0]
+    shared, tried, packages = of_the_house(job, table, load_w, served)
+    found = Board(job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [])
+    found.unmet = _unmet(found, wishes)
+    return found
+
+
+def _with_types(job: Job) -> Job:
+    """The job with every panel of the library at hand, so that what is not in it yet can be rated."""
+    types = {key: frozen_type(key) for key in PANELS} | dict(job.library.emitter_types)
+    return job.model_copy(update={"library": job.library.model_copy(update={"emitter_types": types})})
+
+
+def frozen_type(key: str) -> Frozen[EmitterTypeEntry]:
+    entry = load().emitter_types[key]
+    return Frozen[EmitterTypeEntry](origin="library", edition=EDITION, sha256=entry_sha256(entry), data=entry)
+
+
+def _costs(job: Job, base: Design, prices: Prices, table: Table, lists: Lists) -> Costs:
+    price = price_minor_per_kwh(job)
+    heat, loss = base.season.heat_kwh, base.house.loss_w
+    season = base.season.performance or USUAL_SEASON
+    return Costs(
+        prices=prices, table=table, lists=lists, kwh_per_w=heat / loss if heat and loss else 2.0,
+        extra_minor_per_kwh=price * (1 - 1 / max(season, 1.0)), minor_per_kwh=price,
+        heating_hours=base.season.heating_hours or 5000.0,
+    )  # fmt: skip
+
+
+def combined(house: HouseView, arrays: LossArrays, n: int, ways: list[Way], wishes: Mapping[str, str]) -> Combined:
+    """A room's combinations, for its target and for every temperature that is accepted instead."""
+    room = house.rooms[n]
+    preferred = {key for key, wish in wishes.items() if wish == "prefer"}
+    must = {key for key, wish in wishes.items() if wish == "must"} & {pin for way in ways for pin in way.pins}
+    levels: list[Way | None] = [None, *(way for way in ways if way.to_c is not None)]
+    out: list[Combined] = []
+    for level in levels:
+        asked = {key for key in must if level is None or key not in level.pins}
+        if level is None and any(key.startswith((f"accept:{room.id}", f"way:accept-{room.id}")) for key in must):
+            continue
+        made = _at_target(
+            house, room, ways, level.to_c if level and level.to_c is not None else room.target_c, preferred, asked
+        )
+        if level is not None and level.to_c is not None:
+            cooler = room.target_c - level.to_c
+            less = float(evaluate(arrays, house.outdoor_c or 0.0).loss_per_k[n]) * cooler
+            made = Combined(
+                [(*pick, level) for pick in made.picks], made.cost + level.cost_minor, made.gives_w + less, made.changes,
+                [level.to_c] * len(made.picks), made.whole,
+            )  # fmt: skip
+        out.append(made)
+    return Combined(
+        [pick for one in out for pick in one.picks], np.concatenate([one.cost for one in out]),
+        np.concatenate([one.gives_w for one in out]), [c for one in out for c in one.changes],
+        [to for one in out for to in one.to_c], all(one.whole for one in out),
+    )  # fmt: skip
+
+
+def _at_target(
+    house: HouseView, room: RoomView, ways: list[Way], target_c: float, preferred: set[str], must: set[str]
+) -> Combined:
+    arithmetic = house.practice.excess == "arithmetic"
+    reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
+    mine = [one for one in house.emitters if one.room == room.id]
+    now = {
+        f"emitter:{one.id}": gives(
+            rate(house, one, Findings(), reference_k=reference), flows_c=GRID_C, room_c=target_c, arithmetic=arithmetic,
+            reference_k=reference,
+        )
+        for one in mine
+    }  # fmt: skip
+    names = list(dict.fromkeys([*now, *(way.slot for way in ways if way.to_c is None)]))
+    beside = next((f"emitter:{way.beside}" for way in ways if way.beside is not None), None)
+    if beside in names:  # the emitter a further one shares its wall with comes just before it
+        names.remove(beside)
+        names.insert(names.index(f"new:{room.id}"), beside)
+    nothing = np.zeros(len(GRID_C))
+    slots: list[list[tuple[Way | None, float, Array]]] = []
+    for name in names:
+        rows: list[tuple[Way | None, float, Array]] = [(None, 0.0, now.get(name, nothing))]
+        for way in ways:
+            if way.slot == name and way.to_c is None:
+                watts = nothing if way.rated is None else gives(
+                    way.rated, flows_c=GRID_C, room_c=target_c, arithmetic=arithmetic, reference_k=reference
+                )  # fmt: skip
+                rows.append((way, weighed(way, preferred, YEARS), watts + way.takes_w))
+        slots.append(_worth(rows, preferred | must))
+    survey = house.job.survey.emitters
+    walls = {
+        one.id: wall.length_m
+        for one in mine
+        if one.id in survey and (wall := survey[one.id].free_wall) is not None and wall.length_m is not None
+    }
+    lengths = {f"emitter:{one.id}": one.spec.length_m or 0.0 for one in mine}
+    if not slots:
+        return Combined([()], np.zeros(1), np.zeros((1, len(GRID_C))), [frozenset()], [None])
+    return combine(slots, walls=walls, must=must, lengths=lengths)
+
+
+def _worth(rows: list[tuple[Way | None, float, Array]], pinned: set[str]) -> list[tuple[Way | None, float, Array]]:
+    """Ways of a slot that no other beats in what it counts, what it gives at every temperature, and length together."""
+    kept: list[tuple[Way | None, float, Array]] = []
+    for way, cost, watts in sorted(rows, key=lambda row: (row[1], -float(row[2].sum()))):
+        beaten = way is not None and not pinned.intersection(way.pins) and any(
+            other is not None and c <= cost and other.length_m <= way.length_m and other.construction == way.construction
+            and bool((w >= watts).all())
+            for other, c, w in kept
+        )  # fmt: skip
+        if not beaten:
+            kept.append((way, cost, watts))
+    return kept
+
+
+def load_off(found: Board, keys: list[str]) -> Array:
+    """What measures of the house, one after the other, take off every room's load (R,), W."""
+    return found.load_w - loads_w(measures.combined(found.job, keys, found.costs.table, measures.OWN)[0])
+
+
+def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
+    """Wishes nothing on offer can fulfil."""
+    offered = {pin for ways in found.ways for way in ways for pin in way.pins}
+    offered |= {pin for one in found.tried.values() for pin in measure_pins(one)}
+    return [key for key, wish in wishes.items() if wish == "must" and key not in offered]
+
+
+@dataclass(slots=True)
+class Chosen:
+    """The answer at one flow temperature: what is done in which room, and on the house."""
+
+    answer: Cheapest
+    ways: list[tuple[int, Way]]
+    shared: list[str]
+    cost_minor: float
+    yearly_minor: float
+
+
+def at(found: Board, flow_c: float) -> Chosen:
+    """The cheapest set at one whole flow temperature from 30 to 60 deg C."""
+    k = round(flow_c) - FLOWS_C[0]
+    if not 0 <= k < len(GRID_C):
+        raise NotFound(f"Sets are known from {FLOWS_C[0]} to {FLOWS_C[-1]} °C, not for {flow_c:g} °C.")
+    place = {n: r for r, n in enumerate(found.served)}
+    rooms = [_choices(found, n, k, place) for n in found.served]
+    answer = cheapest(found.load_w[found.served], rooms, found.shared)
+    if not all(found.rooms[n].whole for n in found.served):
+        answer = replace(answer, proved=False)
+    if not answer.possible:
+        return Chosen(answer, [], [], 0.0, 0.0)
+    ways = [(n, way) for r, n in enumerate(found.served) for way in found.rooms[n].picks[int(answer.chosen[r])]]
+    shared = [key for name in answer.shared for key in found.packages.get(name, (name,))]
+    cost = sum(way.cost_minor for _, way in ways if way.to_c is None)
+    cost += sum(found.tried[key].option.cost_minor for key in shared)
+    return Chosen(answer, ways, shared, cost, sum(way.yearly_minor for _, way in ways))
+
+
+def _choices(found: Board, n: int, k: int, place: dict[int, int]) -> list[Choice]:
+    """What may be done in a room at one temperature; a room left cooler draws on those beside it."""
+    mine = found.rooms[n]
+    out = []
+    target = found.house.rooms[n].target_c
+    alone = not any(mine.changes) and all(to is None for to in mine.to_c)
+    rows = unbeaten(mine.cost, mine.gives_w[:, [k]]) if alone else np.arange(len(mine.cost))
+    for c in rows.tolist():
+        cost = float(mine.cost[c])
+        to = mine.to_c[c]
+        adds: tuple[tuple[int, float], ...] = ()
+        if to is not None:
+            drawn = found.arrays.trade_w_k[:, n] * (target - to)
+            adds = tuple((place[m], float(drawn[m])) for m in np.nonzero(drawn)[0].tolist() if m in place and m != n)
+        out.append(Choice(str(c), cost, float(mine.gives_w[c, k]), adds, mine.changes[c]))
+    return out
+
+
+def applied(found: Board, chosen: Chosen, flow_c: float | None, *, concede: bool = True) -> Job:
+    """The job with a set taken into its active scheme, the water at the temperature and the curve left to follow it.
+
+    Without a temperature water and curve stay as they are.
+
+    `concede` False leaves the rooms' temperatures as they are: a room kept cooler is no saving.
+    """
+    job = found.job
+    if chosen.shared:
+        job = measures.combined(job, chosen.shared, found.costs.table, measures.OWN)[0]
+    scheme_key = job.active_scheme or ""
+    scheme = job.schemes[scheme_key]
+    emitters, types, targets = dict(scheme.emitters), dict(job.library.emitter_types), dict(scheme.targets)
+    done, built = dict(scheme.measures), dict(job.library.constructions)
+    pos = max([m.pos for m in done.values()], default=-1.0) + 1
+    for n, way in chosen.ways:
+        if way.emitter is not None and way.action is not None:
+            emitters[way.emitter] = way.action
+            key = way.action.spec.type if way.action.spec else None
+            if key is not None and key not in types:
+                types[key] = frozen_type(key)
+        if way.to_c is not None and concede:
+            targets[found.house.rooms[n].id] = way.to_c
+        for key, entry in way.constructions.items():
+            built.setdefault(key, measures.frozen(entry, measures.OWN))
+        for key, measure in way.measures.items():
+            done[key] = measure.model_copy(update={"pos": pos})
+            pos += 1
+    changed: dict[str, Any] = {"emitters": emitters, "targets": targets, "measures": done}
+    if flow_c is not None:
+        changed |= {"flow_c": float(flow_c), "control": scheme.control.model_copy(update=dict.fromkeys(HAND_SET))}
+    new = scheme.model_copy(update=changed)
+    library = job.library.model_copy(update={"emitter_types": types, "constructions": built})
+    return job.model_copy(update={"schemes": {**job.schemes, scheme_key: new}, "library": library})
