@@ -9,7 +9,7 @@ FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
     "--disable-component-update", "--no-first-run",
 ]  # fmt: skip
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=30_000)  # a wait, not a speed: a busy machine of two cores takes its time
 
 
 @pytest.fixture(scope="session")

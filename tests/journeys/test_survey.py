@@ -318,6 +318,8 @@ def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, copy, se
     page.reload()
     expect(page.get_by_label("Height of Kitchen", exact=True)).to_have_value("2.390")
     expect(page.get_by_text(re.compile("34 edits kept here"))).to_be_visible()
+    questions = []
+    page.on("request", lambda request: questions.append(request.url) if request.url.endswith("/doubts") else None)
     page.context.set_offline(False)
     saved(page)
     now = httpx.get(f"{server.url}/api/jobs/{copy}").json()
@@ -331,6 +333,9 @@ def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, copy, se
         assert Image.open(io.BytesIO(got.content)).size == (320, 240)
     kinds = [e["kind"] for e in httpx.get(f"{server.url}/api/jobs/{copy}/history").json()["entries"]][:34]
     assert (kinds.count("edit"), kinds.count("undo")) == (33, 1)
+    with page.expect_response(re.compile("/doubts$")):
+        page.reload()
+    assert 1 <= len(questions) <= 3  # the slow answer is not asked for once an edit, but once they are all in
 
 
 def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, copy, server):

@@ -63,6 +63,54 @@ def test_an_edit_answers_with_the_design_and_its_effect(client):
     assert kinds == ["redo", "undo", "edit", "create"]
 
 
+def heights(tag, *values):
+    """Changes made one on top of the other before any was answered."""
+    ids = [f"row-{tag}-{n}" for n in range(len(values))]
+    return [
+        change(
+            1,
+            [{"op": "replace", "path": "/survey/rooms/living/height_m", "value": value}],
+            key,
+            knows=ids[:n],
+            label=key,
+        )
+        for n, (key, value) in enumerate(zip(ids, values, strict=True))
+    ]
+
+
+def test_a_row_of_changes_is_kept_one_by_one_and_worked_out_once(client):
+    client.post("/api/jobs/import", json=house("three-rooms") | {"id": "rows"})
+    sent = heights("kept", 2.6, 2.7, 2.8)
+    answer = client.post("/api/jobs/rows/changes/row", json={"changes": sent}).json()
+    assert (answer["version"], answer["kept"]) == (4, [one["id"] for one in sent])
+    assert answer["job"]["survey"]["rooms"]["living"]["height_m"] == 2.8
+    assert answer["effect"]["edits"] == 3
+    one_by_one = client.post("/api/jobs/import", json=house("three-rooms") | {"id": "rows-2"}).json()
+    assert answer["effect"]["headline"]["loss"]["before"] == next(
+        figure["value"] for figure in one_by_one["design"]["headline"] if figure["key"] == "loss"
+    )
+    again = client.post("/api/jobs/rows/changes/row", json={"changes": sent}).json()
+    assert (again["replayed"], again["version"]) == (True, 4)
+    entries = client.get("/api/jobs/rows/history").json()["entries"]
+    assert [entry["label"] for entry in entries] == ["row-kept-2", "row-kept-1", "row-kept-0", "Job opened"]
+    undone = client.post("/api/jobs/rows/undo", json={"id": "undo-one-of-the-row"}).json()
+    assert undone["job"]["survey"]["rooms"]["living"]["height_m"] == 2.7
+
+
+def test_a_row_stops_at_the_first_change_that_is_refused(client):
+    client.post("/api/jobs/import", json=house("three-rooms") | {"id": "rows-3"})
+    sent = heights("refused", 2.6, -4.0, 2.8)
+    answer = client.post("/api/jobs/rows-3/changes/row", json={"changes": sent})
+    assert (answer.status_code, answer.json()["version"], answer.json()["kept"]) == (200, 2, ["row-refused-0"])
+    assert answer.json()["job"]["survey"]["rooms"]["living"]["height_m"] == 2.6
+    first = client.post("/api/jobs/rows-3/changes/row", json={"changes": sent[1:]})
+    assert (first.status_code, first.json()["code"]) == (422, "invalid_job")
+    assert client.get("/api/jobs/rows-3").json()["version"] == 2
+    newer = client.post("/api/jobs/rows-3/changes/row", json={"changes": [sent[2] | {"schema_version": 999}]})
+    assert (newer.status_code, newer.json()["code"]) == (422, "newer_schema")
+    assert client.post("/api/jobs/rows-3/changes/row", json={"changes": []}).status_code == 422
+
+
 def test_what_if_keeps_nothing(client, job):
     what = {"operations": [{"op": "add", "path": "/climate/design_c", "value": -9.0}]}
     answer = client.post(f"/api/jobs/{job}/what-if", json=what).json()

@@ -8,10 +8,12 @@ import { system } from './units';
 
 type Done = (kept: boolean) => void;
 type Gesture = Waiting & { done: Done[] };
-export type Saving = 'saved' | 'saving' | 'waiting';
+/** `waiting`: there is no line; `sending`: it is back, and what waited is on its way. */
+export type Saving = 'saved' | 'saving' | 'waiting' | 'sending';
 export type Notice = { message: string; kept: string; places: string[] };
 
 const RETRY_MS = 1500;
+const ROW = 50;
 
 /** Whether one path equals or lies within the other. */
 export function meets(one: string, other: string): boolean {
@@ -29,6 +31,8 @@ export class JobSession {
 	kept = $state.raw<Effect | null>(null);
 	asked = $state.raw<Effect | null>(null);
 	version = $state(0);
+	/** The last version with no change of ours under way: what the slow answers are asked for. */
+	settled = $state(0);
 	person = $state('');
 	sample = $state(false);
 	undoLabel = $state<string | null>(null);
@@ -43,6 +47,7 @@ export class JobSession {
 	private answer: Answer | null = null;
 	private queue: Gesture[] = [];
 	private running = false;
+	private single = false; // the head of the queue was refused in a row: it goes alone
 	private taking = false;
 	private news: EventSource | null = null;
 	private asking = 0;
@@ -70,7 +75,7 @@ export class JobSession {
 
 	/** The figures belong to an earlier edit: changes wait for the line. */
 	get stale(): boolean {
-		return this.saving === 'waiting' && this.pending > 0;
+		return (this.saving === 'waiting' || this.saving === 'sending') && this.pending > 0;
 	}
 
 	get canUndo(): boolean {
@@ -266,8 +271,9 @@ export class JobSession {
 		this.running = true;
 		while (this.queue.length) {
 			if (this.saving === 'saved') this.saving = 'saving';
+			const row = this.row();
 			const gesture = this.queue[0]!;
-			const kept = await this.send(gesture);
+			const kept = row.length > 1 ? await this.sendRow(row) : await this.send(gesture);
 			if (kept === null) {
 				this.saving = 'waiting';
 				for (const one of this.queue) {
@@ -280,13 +286,53 @@ export class JobSession {
 				});
 				continue;
 			}
+			if (this.saving === 'waiting') this.saving = 'sending';
+			if (row.length > 1) continue;
 			if (this.queue[0] === gesture) this.drop(gesture);
 			for (const done of gesture.done.splice(0)) done(kept);
 		}
 		this.running = false;
 		this.saving = 'saved';
+		this.settled = this.version;
 		this.lay();
 		this.catchUp();
+	}
+
+	/** The edits at the head of the queue that can go together: up to one that takes pictures along, or takes one back. */
+	private row(): Gesture[] {
+		if (this.single) return [];
+		const stop = this.queue.findIndex((g) => g.kind === 'undo' || g.photos.length > 0);
+		return this.queue.slice(0, stop < 0 ? ROW : Math.min(stop, ROW));
+	}
+
+	/** Several edits in one letter. What is not kept goes alone afterwards, so that its refusal is told as ever. */
+	private async sendRow(row: Gesture[]): Promise<boolean | null> {
+		try {
+			const { data, response } = await api.POST('/api/jobs/{job_id}/changes/row', {
+				params: { path: { job_id: this.id } },
+				body: { changes: row.map((gesture) => this.letter(gesture)) }
+			});
+			if (!data && response.status >= 500) return null;
+			const kept = row.filter((gesture) => data?.kept.includes(gesture.id));
+			for (const gesture of kept) this.drop(gesture);
+			if (data) this.take(data, true);
+			for (const gesture of kept) for (const done of gesture.done.splice(0)) done(true);
+			this.single = kept.length < row.length;
+			return true;
+		} catch {
+			return null;
+		}
+	}
+
+	private letter(gesture: Gesture) {
+		return {
+			id: gesture.id,
+			base_version: gesture.base,
+			schema_version: 1,
+			label: gesture.label,
+			operations: $state.snapshot(gesture.operations) as Operation[],
+			knows: gesture.knows
+		};
 	}
 
 	private drop(gesture: Gesture): void {
@@ -297,6 +343,7 @@ export class JobSession {
 
 	/** true kept, false refused, null no answer (try again with the same id). */
 	private async send(gesture: Gesture): Promise<boolean | null> {
+		this.single = false;
 		for (const sha256 of gesture.photos) {
 			const sent = await sendPhoto(sha256);
 			if (sent === null) return null;
@@ -325,14 +372,7 @@ export class JobSession {
 		if (gesture.kind === 'undo') return api.POST('/api/jobs/{job_id}/undo', { params: { path }, body: { id: gesture.id, of: gesture.of } });
 		return api.POST('/api/jobs/{job_id}/changes', {
 			params: { path },
-			body: {
-				id: gesture.id,
-				base_version: gesture.base,
-				schema_version: 1,
-				label: gesture.label,
-				operations: $state.snapshot(gesture.operations) as Operation[],
-				knows: gesture.knows
-			}
+			body: this.letter(gesture)
 		});
 	}
 
@@ -394,6 +434,7 @@ export class JobSession {
 		this.undoLabel = answer.undo_label;
 		this.redoLabel = answer.redo_label;
 		this.savedAt = answer.changed_at;
+		if (!this.queue.length) this.settled = this.version;
 		if (mine) this.notice = null;
 		this.lay();
 		void keep.snapshots.put({ job: this.id, answer }).catch(() => undefined);

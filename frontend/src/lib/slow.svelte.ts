@@ -3,13 +3,17 @@ import type { Refusal } from './api/client';
 
 const SETTLE_MS = 250;
 
-/** An answer that takes longer than an edit: asked for once edits have settled; only the newest question counts. */
+/**
+ * An answer that takes longer than an edit: asked for once edits have settled. One question is under way at a time; the
+ * newest waits for its answer, so that a row of quick edits does not leave the server a row of questions nobody reads.
+ */
 export class Slow<T> {
 	found = $state.raw<T | null>(null);
 	refused = $state<string | null>(null);
 	busy = $state(false);
 	private timer: ReturnType<typeof setTimeout> | undefined;
-	private asked = 0;
+	private under_way = false;
+	private again = false;
 
 	constructor(private readonly fetch: () => Promise<{ data?: T; error?: unknown }>) {}
 
@@ -22,15 +26,26 @@ export class Slow<T> {
 	}
 
 	private async run(): Promise<void> {
-		const asked = ++this.asked;
+		this.again = this.under_way;
+		if (this.under_way) return;
+		this.under_way = true;
+		do {
+			this.again = false;
+			await this.once();
+		} while (this.again);
+		this.under_way = false;
+		this.busy = false;
+	}
+
+	/** One question; its answer counts unless a newer question waits by now. */
+	private async once(): Promise<void> {
 		try {
 			const { data, error } = await this.fetch();
-			if (asked !== this.asked) return;
+			if (this.again) return;
 			this.refused = data === undefined ? ((error as Refusal | undefined)?.message ?? 'No answer.') : null;
 			if (data !== undefined) this.found = data;
 		} catch {
-			if (asked === this.asked) this.refused = 'No line just now: what is shown belongs to an earlier edit.';
+			if (!this.again) this.refused = 'No line just now: what is shown belongs to an earlier edit.';
 		}
-		if (asked === this.asked) this.busy = false;
 	}
 }

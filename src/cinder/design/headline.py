@@ -69,6 +69,8 @@ class RoomMoves(BaseModel):
 class Effect(BaseModel):
     """What one edit did: headline figures that moved, rooms that moved, the curve's two points."""
 
+    edits: int = 1
+    """How many edits it tells of: several that came in one row are worked out once, together."""
     headline: dict[str, Move]
     rooms: dict[str, RoomMoves]
     curve: dict[str, Move]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -11,7 +12,16 @@ import orjson
 from sqlalchemy import Engine, select, text, update
 from sqlalchemy.orm import Session, sessionmaker
 
-from cinder.errors import ChangeIdReused, FutureVersion, NotFound, NothingToUndo, Problem, StaleVersion, TooLarge
+from cinder.errors import (
+    ChangeIdReused,
+    CinderError,
+    FutureVersion,
+    NotFound,
+    NothingToUndo,
+    Problem,
+    StaleVersion,
+    TooLarge,
+)
 from cinder.model import SCHEMA, Job, parse
 from cinder.store import patch
 from cinder.store.tables import ChangeRow, Company, JobRow, Person
@@ -155,6 +165,22 @@ class ChangeLog:
             if change.base_version < row.version:
                 self._rebase(session, who, row, change, paths)
             return self._write(session, who, row, change, paths, kind="edit", refers_to=None)
+
+    def apply_row(self, who: Who, job_id: str, changes: Sequence[Change]) -> tuple[Applied, list[str]]:
+        """Apply changes one after the other, each kept by itself, up to the first that is refused.
+
+        The job after the last one kept, as one step from before the first, and the ids kept. Raises what `apply`
+        raises when the first is refused: nothing was kept then.
+        """
+        first = last = self.apply(who, job_id, changes[0])
+        kept = [changes[0].id]
+        for change in changes[1:]:
+            try:
+                last = self.apply(who, job_id, change)
+            except CinderError:
+                break
+            kept.append(change.id)
+        return replace(last, before_version=first.before_version, replayed=first.replayed and last.replayed), kept
 
     def undo(self, who: Who, job_id: str, change_id: str, *, of: str | None = None) -> Applied:
         """Take back this person's last change that stands, as a new change; `of` names the change that is meant."""

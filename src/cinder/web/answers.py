@@ -59,6 +59,12 @@ class ChangeIn(In):
     knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
 
 
+class ChangeRowIn(In):
+    """Changes that waited for the line, in the order they were made."""
+
+    changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=100)]
+
+
 class TakeBackIn(In):
     """`of`: the change that is meant; refused when another one is on top by now."""
 
@@ -96,6 +102,12 @@ class Answer(BaseModel):
     can_undo: bool
     can_redo: bool
     changed_at: datetime
+
+
+class RowAnswer(Answer):
+    """The answer after the last change of a row that was kept. The first one missing in `kept` was refused: send it alone."""
+
+    kept: list[str]
 
 
 class WhatIfAnswer(BaseModel):

@@ -212,22 +212,29 @@ def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
 
 
 def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
-    def answer(who: Who, applied: Applied, later: BackgroundTasks) -> Response:
-        response, result, did = desk.answer(who, applied)
+    def answer(who: Who, applied: Applied, later: BackgroundTasks, **more: object) -> Response:
+        response, result, did = desk.answer(who, applied, **more)
         if not applied.replayed:
             later.add_task(desk.note, who, applied, result, did)
             response.background = later
         return response
 
-    @app.post("/api/jobs/{job_id}/changes", responses={200: {"model": answers.Answer}})
-    def change(who: Asker, job_id: str, sent: answers.ChangeIn, later: BackgroundTasks) -> Response:
-        """Apply one change, once."""
+    def as_sent(sent: answers.ChangeIn) -> Change:
         if sent.schema_version > SCHEMA:
             raise NewerSchema(f"The change has schema {sent.schema_version}; this engine reads up to {SCHEMA}.")
         operations = [operation.plain() for operation in sent.operations]
-        knows = tuple(sent.knows)
-        applied = log.apply(who, job_id, Change(sent.id, sent.base_version, operations, sent.label, knows))
-        return answer(who, applied, later)
+        return Change(sent.id, sent.base_version, operations, sent.label, tuple(sent.knows))
+
+    @app.post("/api/jobs/{job_id}/changes", responses={200: {"model": answers.Answer}})
+    def change(who: Asker, job_id: str, sent: answers.ChangeIn, later: BackgroundTasks) -> Response:
+        """Apply one change, once."""
+        return answer(who, log.apply(who, job_id, as_sent(sent)), later)
+
+    @app.post("/api/jobs/{job_id}/changes/row", responses={200: {"model": answers.RowAnswer}})
+    def change_row(who: Asker, job_id: str, sent: answers.ChangeRowIn, later: BackgroundTasks) -> Response:
+        """Apply changes that waited, each once, up to the first that is refused; the chain is worked out once, at the end."""
+        applied, kept = log.apply_row(who, job_id, [as_sent(one) for one in sent.changes])
+        return answer(who, applied, later, kept=kept)
 
     @app.post("/api/jobs/{job_id}/undo", responses={200: {"model": answers.Answer}})
     def undo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:

@@ -36,6 +36,7 @@ class DesignDesk:
         self._kept: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = threading.Lock()
         self._making: dict[Hashable, threading.Lock] = {}
+        self._slow = threading.RLock()
 
     def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
         """What was worked out under a key; those who ask while it is being worked out wait for it instead of doing it too."""
@@ -61,12 +62,24 @@ class DesignDesk:
                     self._making.pop(key, None)
             return made
 
+    def _slowly(self, key: Hashable, make: Callable[[], T]) -> T:
+        """As `_remembered`, for what takes longer than an edit: one such work at a time.
+
+        Two at once would each take twice as long on one interpreter, and an edit between them three times.
+        """
+
+        def in_turn() -> T:
+            with self._slow:
+                return make()
+
+        return self._remembered(key, in_turn)
+
     def design(self, who: Who, job: Job, version: int) -> Design:
         return self._remembered(("design", who.company_id, job.id, version), lambda: design(job))
 
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
-        return self._remembered(("doubts", who.company_id, job.id, version), lambda: doubts.solve(job))
+        return self._slowly(("doubts", who.company_id, job.id, version), lambda: doubts.solve(job))
 
     def weather(self, who: Who, job: Job) -> tuple[HourlyYear | None, float]:
         """The hourly year of the job's climate, and what the height correction takes off it, K."""
@@ -85,7 +98,7 @@ class DesignDesk:
             weather, shift = self.weather(who, job)
             return year.solve(job, self.design(who, job, version), weather, shift_k=shift)
 
-        return self._remembered(("year", who.company_id, job.id, version), make)
+        return self._slowly(("year", who.company_id, job.id, version), make)
 
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:
         """The calculated loss against the bills."""
@@ -94,7 +107,7 @@ class DesignDesk:
             weather, shift = self.weather(who, job)
             return bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift)
 
-        return self._remembered(("bills", who.company_id, job.id, version), make)
+        return self._slowly(("bills", who.company_id, job.id, version), make)
 
     def board(self, who: Who, job: Job, version: int) -> tuple[ways.Board, Hashable]:
         """What the cheapest set is chosen from, by the company's prices and lists; and what it is remembered by."""
@@ -103,28 +116,28 @@ class DesignDesk:
         lists = self.company.catalogues(who)
         prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values(), *lists))
         mark = (who.company_id, job.id, version, prices)
-        return self._remembered(("board", *mark), lambda: ways.board(job, panels, table, lists)), mark
+        return self._slowly(("board", *mark), lambda: ways.board(job, panels, table, lists)), mark
 
     def front(self, who: Who, job: Job, version: int) -> Front:
         """The cheapest set of changes for every flow temperature."""
         found, mark = self.board(who, job, version)
-        return self._remembered(("front", mark), lambda: ways.front_of(found))
+        return self._slowly(("front", mark), lambda: ways.front_of(found))
 
     def holding(self, who: Who, job: Job, version: int) -> Holding:
         """Who holds the water up, and what it would do to take one of them out."""
         found, mark = self.board(who, job, version)
-        return self._remembered(("holding", mark), lambda: ways.holding(found))
+        return self._slowly(("holding", mark), lambda: ways.holding(found))
 
     def schemes(self, who: Who, job: Job, version: int) -> Side:
         """Every scheme and the house as found, side by side."""
-        return self._remembered(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
+        return self._slowly(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""
         table = self.company.measures(who, load().measures)
         prices = tuple(entry_sha256(entry) for entry in table.values())
         key = ("measures", who.company_id, job.id, version, prices)
-        return self._remembered(key, lambda: measures.solve(job, table=table))
+        return self._slowly(key, lambda: measures.solve(job, table=table))
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""
@@ -136,9 +149,10 @@ class DesignDesk:
         if before is None:
             old = parse(self.log.document_at(who, applied.job.id, applied.before_version))
             before = self.design(who, old, applied.before_version)
-        return effect(before, after)
+        return effect(before, after).model_copy(update={"edits": applied.version - applied.before_version})
 
-    def answer(self, who: Who, applied: Applied) -> tuple[Response, Design, Effect | None]:
+    def answer(self, who: Who, applied: Applied, **more: object) -> tuple[Response, Design, Effect | None]:
+        """The answer to an edit or a reading, with anything `more` that its route promises."""
         result = self.design(who, applied.job, applied.version)
         did = self.effect(who, applied, result)
         body = {
@@ -154,6 +168,7 @@ class DesignDesk:
             "can_undo": applied.undo_label is not None,
             "can_redo": applied.redo_label is not None,
             "changed_at": datetime.now(UTC).isoformat(),
+            **more,
         }
         return json_response(body), result, did
 

@@ -13,7 +13,7 @@
 	const job = $derived(session.job!);
 	const bills = new Slow(() => api.GET('/api/jobs/{job_id}/bills', { params: { path: { job_id: frame.session.id } } }));
 	$effect(() => {
-		if (session.version) bills.ask();
+		if (session.settled) bills.ask();
 	});
 	const check = $derived(bills.found?.bills);
 	const fuels = $derived(Object.entries(job.library?.tables?.standard?.data.fuels ?? {}));

@@ -15,7 +15,7 @@
 	const path = { params: { path: { job_id: frame.session.id } } };
 	const front = new Slow(() => api.GET('/api/jobs/{job_id}/front', path));
 	$effect(() => {
-		if (session.version && session.scheme) front.ask();
+		if (session.settled && session.scheme) front.ask();
 	});
 	const found = $derived(front.found?.front);
 	const points = $derived(found?.points ?? []);

@@ -13,6 +13,8 @@
 	<div class="saved">
 		{#if session.saving === 'waiting'}
 			<span class="warn" role="status">No line. {session.pending ? `${session.pending} edit${session.pending > 1 ? 's' : ''} kept here, sent when it is back.` : 'Edits are kept here.'}</span>
+		{:else if session.saving === 'sending'}
+			<span role="status">The line is back: {session.pending} edit{session.pending === 1 ? '' : 's'} to send</span>
 		{:else}
 			<span>{session.saving === 'saving' ? 'Saving' : `Saved ${session.savedAt ? clock(session.savedAt) : ''}`} · version {session.version}</span>
 		{/if}

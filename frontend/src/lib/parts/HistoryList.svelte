@@ -15,6 +15,7 @@
 		return () => clearTimeout(later);
 	});
 	const UNITS: Record<string, [string, number]> = { loss: ['kW', 2], flow: ['°C', 1], cover: ['% cover', 0], season: ['season', 2], head: ['% head', 0], open: ['L open', 0] };
+	const together = (edits: number | undefined): string => ((edits ?? 1) > 1 ? `, with the ${edits === 2 ? 'edit' : `${(edits ?? 1) - 1} edits`} before it` : '');
 	function did(effect: History['entries'][number]['effect']): string {
 		return Object.entries(effect?.headline ?? {})
 			.filter(([, m]) => m.before !== null && m.after !== null)
@@ -29,7 +30,7 @@
 	{#each entries as entry (entry.version)}
 		<li>
 			<span class="note">{entry.version} · {clock(entry.at)}</span>
-			<span>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note"> {did(entry.effect)}</span></span>
+			<span>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note"> {did(entry.effect)}{did(entry.effect) && together(entry.effect?.edits)}</span></span>
 		</li>
 	{/each}
 </ol>

@@ -9,7 +9,7 @@
 	const currency = $derived(session.job?.currency ?? 'GBP');
 	const asked = new Slow(() => api.GET('/api/jobs/{job_id}/holding', { params: { path: { job_id: frame.session.id } } }));
 	$effect(() => {
-		if (session.version && session.scheme) asked.ask();
+		if (session.settled && session.scheme) asked.ask();
 	});
 	const found = $derived(asked.found?.holding);
 	const signed = (value: number | null, unit: string): string => (value === null ? '–' : `${value > 0 ? '+' : ''}${num(value)} ${unit}`);

@@ -14,7 +14,7 @@
 	const at = $derived(`/schemes/${scheme}`);
 	const asked = new Slow(() => api.GET('/api/jobs/{job_id}/front/rooms/{room_id}', { params: { path: { job_id: frame.session.id, room_id: room } } }));
 	$effect(() => {
-		if (session.version && scheme && room) asked.ask();
+		if (session.settled && scheme && room) asked.ask();
 	});
 	const found = $derived(asked.found?.room.room === room ? asked.found.room : null);
 	const options = $derived((found?.options ?? []).filter((o) => !slot || o.slot === slot));

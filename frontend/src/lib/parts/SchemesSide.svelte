@@ -9,7 +9,7 @@
 	const currency = $derived(session.job?.currency ?? 'GBP');
 	const side = new Slow(() => api.GET('/api/jobs/{job_id}/schemes', { params: { path: { job_id: frame.session.id } } }));
 	$effect(() => {
-		if (session.version) side.ask();
+		if (session.settled) side.ask();
 	});
 	const rows = $derived(side.found?.side.rows ?? []);
 	const heads = $derived(rows[0]?.figures ?? []);

@@ -28,7 +28,7 @@
 	});
 
 	$effect(() => {
-		if (session.version) frame.doubts.ask();
+		if (session.settled) frame.doubts.ask();
 	});
 
 	function inField(target: EventTarget | null): boolean {
@@ -62,7 +62,7 @@
 	}
 
 	function leaving(event: BeforeUnloadEvent): void {
-		if (session.pending && session.saving !== 'waiting') event.preventDefault();
+		if (session.pending && session.saving === 'saving') event.preventDefault();
 	}
 </script>
 

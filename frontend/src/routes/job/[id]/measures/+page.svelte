@@ -17,7 +17,7 @@
 	let adopting = $state(false);
 	const tries = new Slow(() => api.POST('/api/jobs/{job_id}/measures', { params: { path: { job_id: frame.session.id } }, body: { chosen: $state.snapshot(chosen) } }));
 	$effect(() => {
-		if (session.version) tries.ask();
+		if (session.settled) tries.ask();
 	});
 	const found = $derived(tries.found?.measures);
 

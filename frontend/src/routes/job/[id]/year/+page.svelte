@@ -18,7 +18,7 @@
 	const path = { params: { path: { job_id: frame.session.id } } };
 	const year = new Slow(() => api.GET('/api/jobs/{job_id}/year', path));
 	$effect(() => {
-		if (session.version) year.ask();
+		if (session.settled) year.ask();
 	});
 	const found = $derived(year.found?.year);
 	const rows = $derived(
