@@ -54,7 +54,14 @@ def cheapest(page: Page) -> None:
     way = page.get_by_role("region", name="The cheapest way to cooler water")
     way.get_by_label("Flow temperature wanted").fill("42", timeout=30_000)
     page.keyboard.press("Enter")
-    page.evaluate("document.querySelector('.main').scrollTop = 360")
+
+
+def weighed(page: Page) -> None:
+    cheapest(page)
+    page.get_by_role("button", name="Parlour: needs").first.click()
+    page.get_by_role("row", name="T33 1200 × 600").hover(timeout=30_000)
+    page.wait_for_timeout(800)
+    page.evaluate("document.querySelector('.main').scrollTop = 300")
 
 
 def hung(page: Page) -> None:
@@ -89,8 +96,8 @@ SHOTS = [
     ("report", f"{JOB}/report", "day", written),
     ("emitter-wall", f"{JOB}/emitters?emitter=r-kitchen", "day", hung),
     ("emitter-floor", f"{JOB}/emitters?emitter=loop-garden", "day", laid),
-    ("waterline", f"{JOB}/waterline", "day", None),
-    ("front", f"{JOB}/waterline", "day", cheapest),
+    ("waterline", f"{JOB}/waterline", "day", cheapest),
+    ("front", f"{JOB}/waterline", "day", weighed),
     ("machine", f"{JOB}/machine", "day", None),
     ("hot-water", f"{JOB}/hot-water", "day", None),
     ("pipework", f"{JOB}/pipework", "day", None),

@@ -150,6 +150,11 @@ def emitters(rooms: list[RoomResult], line: Waterline) -> str:
         text += f"; **{blank[0].label}** {'and others are' if len(blank) > 1 else 'is'} not complete"
     if warm:
         text += f"; the surface of **{warm[0].label}** would get too warm"
+    needy = max(
+        (room for room in rooms if room.needed_flow_c is not None), key=lambda r: r.needed_flow_c or 0.0, default=None
+    )
+    if needy is not None and not blank and not warm:
+        text += f"; **{needy.label}** asks the warmest water of its own, **{needy.needed_flow_c:.1f} °C**"
     gone = [one for one in line.manifolds if one.fate in ("remove", "open")]
     if gone:
         text += (

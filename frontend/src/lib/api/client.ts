@@ -31,6 +31,7 @@ export type Year = Schemas['Year'];
 export type BillCheck = Schemas['BillCheck'];
 export type Measures = Schemas['Measures'];
 export type Tried = Schemas['Tried'];
+export type Front = Schemas['Front'];
 export type FrontPoint = Schemas['FrontPoint'];
 export type EmitterResult = Schemas['EmitterResult'];
 export type EmitterSpec = Schemas['EmitterSpec'];

@@ -1,17 +1,11 @@
 <script lang="ts">
 	import type { FrontPoint } from '../api/client';
 	import { money, num } from '../format';
-	import { HEIGHT, WIDTH, shape } from './front';
+	import { HEIGHT, WIDTH, labels, shape } from './front';
 	let { points, chosen, best, currency, onchoose }: { points: FrontPoint[]; chosen: number | null; best: number | null; currency: string; onchoose: (flow: number) => void } = $props();
 	const drawn = $derived(shape(points));
-	const NEAR = 84;
-	const marked = $derived(drawn?.dots.find((d) => d.point.flow_c === chosen));
-	const labelled = $derived(
-		drawn?.dots.filter((d, n) => d === marked || ((d.point.flow_c === best || d.point.flow_c % 5 === 0 || n === 0) && (!marked || Math.abs(d.x - marked.x) > NEAR || Math.abs(d.y - marked.y) > 30))) ?? []
-	);
-	/** Halves between two tens are left out where the dots stand close. */
-	const clear = (dot: (typeof labelled)[number]): boolean =>
-		dot === marked || dot.point.flow_c % 10 !== 5 || dot.point.flow_c === best || !labelled.some((other) => other !== dot && Math.abs(other.x - dot.x) < 64 && Math.abs(other.y - dot.y) < 16);
+	const words = (point: FrontPoint): string => `${num(point.flow_c)} °C${point.flow_c === best ? ', cheapest in all' : ''}`;
+	const named = $derived(drawn ? labels(drawn, chosen, best, (point) => words(point).length * 6.4) : []);
 </script>
 
 {#if drawn}
@@ -22,9 +16,9 @@
 		<text x={drawn.right} y={HEIGHT - 5} text-anchor="end" class="tick">season performance, heating</text>
 		<path d={drawn.line} class="line" />
 		{#each drawn.dots as dot (dot.point.flow_c)}
-			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 9 : 5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
+			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 8 : 4.5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
 		{/each}
-		{#each labelled.filter(clear) as dot (dot.point.flow_c)}<text x={dot.x + (dot.x < 92 ? 10 : -9)} y={dot.y - 11} text-anchor={dot.x < 92 ? 'start' : 'end'} class="label" class:strong={dot.point.flow_c === chosen}>{num(dot.point.flow_c)} °C{dot.point.flow_c === best ? ', cheapest in all' : ''}</text>{/each}
+		{#each named as label (label.point.flow_c)}<text x={label.x} y={label.y} text-anchor={label.anchor} class="label" class:strong={label.point.flow_c === chosen}>{words(label.point)}</text>{/each}
 	</svg>
 {/if}
 
@@ -61,6 +55,11 @@
 	.label {
 		font-size: 12px;
 		fill: var(--muted);
+	}
+	.label {
+		paint-order: stroke;
+		stroke: var(--paper);
+		stroke-width: 3px;
 	}
 	.strong {
 		font-weight: 700;

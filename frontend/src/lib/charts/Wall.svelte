@@ -4,6 +4,7 @@
 	import { WIDTH, shape, type Thing } from './wall';
 	let { room, face, things, on, free, ghost, title }: { room: RoomDoc | undefined; face: string | null; things: Thing[]; on: string; free: { length_m?: number | null; height_m?: number | null } | null; ghost: Thing | null; title: string } = $props();
 	const drawn = $derived(shape(room, face, things, on, free, ghost));
+	const size = $derived(`${num((free?.length_m ?? 0) * 1000)}${free?.height_m ? ` × ${num(free.height_m * 1000)}` : ''}`);
 	const mm = (m: number): string => num(m * 1000);
 </script>
 
@@ -15,7 +16,13 @@
 	{/each}
 	{#if drawn.free}
 		<rect {...drawn.free} class="free" />
-		<text x={drawn.free.x + drawn.free.width - 4} y={drawn.free.y - 5} class="dim" text-anchor="end">free wall {mm(free?.length_m ?? 0)}{free?.height_m ? ` × ${mm(free.height_m)}` : ''}</text>
+		{@const right = drawn.free.x + drawn.free.width + 92 < drawn.wall.x + drawn.wall.width}
+		{@const beside = right ? drawn.free.x + drawn.free.width + 6 : drawn.free.x - 6}
+		{#if right || drawn.free.x - 92 > drawn.wall.x}
+			<text x={beside} y={drawn.free.y + 12} class="dim" text-anchor={right ? 'start' : 'end'}>free wall{' '}<tspan x={beside} dy="16">{size}</tspan></text>
+		{:else}
+			<text x={drawn.free.x + drawn.free.width - 4} y={drawn.free.y - 5} class="dim" text-anchor="end">free wall {size}</text>
+		{/if}
 	{/if}
 	{#each drawn.things as thing (thing.id)}
 		<rect x={thing.x} y={thing.y} width={thing.width} height={thing.height} class="thing" class:on={thing.id === on} class:over={thing.over} rx="2" />
@@ -23,7 +30,7 @@
 	{/each}
 	{#if drawn.ghost}
 		<rect x={drawn.ghost.x} y={drawn.ghost.y} width={drawn.ghost.width} height={drawn.ghost.height} class="ghost" class:over={drawn.ghost.over} rx="2" />
-		<text x={drawn.ghost.x + 6} y={drawn.ghost.y + 15} class="ghostword">{drawn.ghost.label}{drawn.ghost.over ? ', does not fit' : ''}</text>
+		<text x={drawn.ghost.x} y={drawn.ghost.y - 7} class="ghostword">{drawn.ghost.label}{drawn.ghost.over ? ', does not fit' : ''}</text>
 	{/if}
 	<line x1={drawn.wall.x - 12} x2={drawn.wall.x + drawn.wall.width + 12} y1={drawn.wall.y + drawn.wall.height} y2={drawn.wall.y + drawn.wall.height} class="ground" />
 	{#each drawn.ticks as tick (tick)}

@@ -1,35 +1,52 @@
 <script lang="ts">
 	import type { RoomResult } from '../api/client';
-	import { num, watts } from '../format';
-	import { HEIGHT, WIDTH, shape } from './waterline';
+	import type { Mend } from '../cheapest.svelte';
+	import { money, num, watts } from '../format';
+	import { WIDTH, shape } from './waterline';
 	let {
 		rooms,
 		chosen,
 		outdoor,
 		picked = null,
+		height = 500,
+		asked = null,
+		mends = null,
+		currency = 'GBP',
+		ghost = null,
 		onroom,
 		onmove,
+		oncancel,
 		onset
 	}: {
 		rooms: RoomResult[];
 		chosen: number | null;
 		outdoor: number | null;
 		picked?: string | null;
+		height?: number;
+		/** The flow temperature the cheapest way is asked for, and what it does in each room. */
+		asked?: number | null;
+		mends?: Record<string, Mend> | null;
+		currency?: string;
+		/** Where a room would stand after the way that is being looked at. */
+		ghost?: { room: string; needed: number } | null;
 		onroom: (id: string) => void;
 		onmove: (flow: number) => void;
+		oncancel: () => void;
 		onset: (flow: number) => void;
 	} = $props();
 
+	const rows = $derived(mends ? 3 : 1);
+	const DISTURBS = ['none', 'little', 'some', 'much'];
 	let dragged = $state<number | null>(null);
 	let svg: SVGSVGElement | undefined = $state();
-	const settled = $derived(shape(rooms, chosen));
+	const settled = $derived(shape(rooms, chosen, height, rows));
 	let frozen = $state.raw<ReturnType<typeof shape> | null>(null);
-	const drawn = $derived(frozen && dragged !== null ? shape(rooms, dragged, frozen.y) : settled);
+	const drawn = $derived(frozen && dragged !== null ? shape(rooms, dragged, height, rows, frozen.y) : settled);
 	const at = $derived(dragged ?? chosen);
 
 	function flowAt(event: PointerEvent): number {
 		const box = svg!.getBoundingClientRect();
-		const pixel = ((event.clientY - box.top) / box.height) * HEIGHT;
+		const pixel = ((event.clientY - box.top) / box.height) * height;
 		const value = (frozen ?? settled).y.invert(pixel);
 		return Math.round(Math.min(Math.max(value, 25), 70) * 2) / 2;
 	}
@@ -51,11 +68,19 @@
 		dragged = null;
 		frozen = null;
 	}
+	/** A key held down moves the line as a hand would; letting go keeps it, as one change. */
 	function keys(event: KeyboardEvent): void {
 		const step = { ArrowUp: 0.5, ArrowDown: -0.5, PageUp: 5, PageDown: -5 }[event.key];
+		if (event.key === 'Escape' && dragged !== null) {
+			event.stopPropagation();
+			dragged = frozen = null;
+			oncancel();
+		}
 		if (!step || chosen === null) return;
 		event.preventDefault();
-		onset(Math.min(Math.max(chosen + step, 25), 70));
+		frozen ??= settled;
+		dragged = Math.min(Math.max((dragged ?? chosen) + step, 25), 70);
+		onmove(dragged);
 	}
 	function press(event: KeyboardEvent, id: string): void {
 		if (event.key === 'Enter' || event.key === ' ') {
@@ -66,7 +91,7 @@
 </script>
 
 <p class="note axis">Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets</p>
-<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
+<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${height}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
 	<defs>
 		<pattern id="short-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
 			<rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" />
@@ -78,6 +103,7 @@
 		<text x={drawn.left - 8} y={y + 4} class="tick" text-anchor="end">{tick}</text>
 	{/each}
 	{#each drawn.columns as column (column.id)}
+		{@const middle = column.x + column.width / 2}
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<g class="column" role="button" tabindex="0" aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. What may be done?`} aria-pressed={picked === column.id} class:picked={picked === column.id} onclick={() => onroom(column.id)} onkeydown={(e) => press(e, column.id)}>
 			{#if drawn.lineY !== null}<rect x={column.x} width={column.width} y={drawn.lineY} height={Math.max(drawn.base - drawn.lineY, 0)} class="under" />{/if}
@@ -86,27 +112,45 @@
 				{#if column.short}
 					<rect x={column.x + 0.5} width={column.width - 1} y={column.top} height={Math.max(column.wetTop - column.top, 0)} class="dry" />
 					{#if column.wetTop - column.top > 34 && column.width > 54}
-						<text x={column.x + column.width / 2} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={column.x + column.width / 2} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
+						<text x={middle} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={middle} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
 					{/if}
 					{#if !(column.wetTop - column.top > 34 && column.width > 54)}
-						<text x={column.x + column.width / 2} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text>
+						<text x={middle} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text>
 					{/if}
-					<text x={column.x + column.width / 2} y={column.top - 6} class="above" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 30 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text>
+					<text x={middle} y={column.top - 6} class="above" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text>
 				{:else}
-					<text x={column.x + column.width / 2} y={column.wetTop + 17} class="in" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 36 ? 1 : 0) : ''}</text>
+					<text x={middle} y={column.wetTop + 17} class="in" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}</text>
 				{/if}
-				<text class="name" style:font-size={`${Math.min(14, column.width)}px`} transform={`translate(${column.x + column.width / 2 + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
+				<text class="name" style:font-size={`${Math.min(14, column.width)}px`} transform={`translate(${middle + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
 			{:else}
-				<text class="name dark" transform={`translate(${column.x + column.width / 2 + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : column.room.status === 'own heater' ? ', heater of its own' : ''}</text>
+				<text class="name dark" transform={`translate(${middle + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : column.room.status === 'own heater' ? ', heater of its own' : ''}</text>
 			{/if}
-			<text x={column.x + column.width / 2} y={drawn.base + 18} class="tick" text-anchor="middle">{column.width > 26 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
+			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle">{column.width > 26 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
+			{#if ghost?.room === column.id}
+				{@const y = drawn.y(Math.max(ghost.needed, drawn.low))}
+				<rect x={column.x + 1.5} width={column.width - 3} {y} height={Math.max(drawn.base - y - 1, 0)} class="ghost" />
+				{#if column.width > 29}<text x={middle} y={y + 17} class="ghostword" text-anchor="middle">{num(ghost.needed, 1)}</text>{/if}
+			{/if}
+			{#if mends && column.width > 26}
+				{@const mend = mends[column.id]}
+				<text x={middle} y={drawn.base + 33} class="tick" class:does={mend} text-anchor="middle">{mend ? money(mend.cost_minor, currency) : '–'}</text>
+				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle">{mend ? DISTURBS[mend.disturbance] : ''}</text>
+			{/if}
 		</g>
 	{/each}
 	<line x1={drawn.left} x2={drawn.right} y1={drawn.base} y2={drawn.base} class="ground" />
-	<text x={drawn.left - 8} y={drawn.base + 18} class="tick" text-anchor="end">kW</text>
+	<text x={drawn.right + 6} y={drawn.base + 16} class="tick">kW</text>
+	{#if mends}
+		<text x={drawn.right + 6} y={drawn.base + 33} class="tick">to {num(asked)} °C</text>
+		<text x={drawn.right + 6} y={drawn.base + 50} class="tick">disturbs</text>
+	{/if}
+	{#if asked !== null && at !== null && Math.abs(asked - at) > 0.3}
+		<line x1={drawn.left - 6} x2={drawn.right} y1={drawn.y(asked)} y2={drawn.y(asked)} class="asked" />
+		<text x={drawn.right + 6} y={drawn.y(asked) + 5} class="tick">{num(asked)} asked</text>
+	{/if}
 	{#if at !== null}
 		{@const y = drawn.y(at)}
-		<g class="line" role="slider" tabindex="0" aria-label="Design flow temperature" aria-orientation="vertical" aria-valuemin={25} aria-valuemax={70} aria-valuenow={at} aria-valuetext={`${num(at, 1)} degrees`} onpointerdown={down} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={keys}>
+		<g class="line" role="slider" tabindex="0" aria-label="Design flow temperature" aria-orientation="vertical" aria-valuemin={25} aria-valuemax={70} aria-valuenow={at} aria-valuetext={`${num(at, 1)} degrees`} onpointerdown={down} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={keys} onkeyup={up} onblur={up}>
 			<rect x={drawn.left - 6} width={WIDTH - drawn.left + 6} y={y - 24} height="48" fill="transparent" />
 			<line x1={drawn.left - 6} x2={drawn.right} y1={y} y2={y} class="water" />
 			<path d={`M${drawn.right} ${y} l12 -17 h58 v34 h-58 z`} class="flag" />
@@ -125,7 +169,6 @@
 <style>
 	svg {
 		width: 100%;
-		max-height: calc(100vh - 235px);
 		display: block;
 		touch-action: none;
 		user-select: none;
@@ -135,6 +178,30 @@
 	}
 	.grid {
 		stroke: var(--hairline);
+	}
+	.ghost {
+		fill: color-mix(in srgb, var(--on-water) 22%, transparent);
+		stroke: var(--on-water);
+		stroke-width: 2;
+		stroke-dasharray: 6 4;
+	}
+	.ghostword {
+		fill: var(--on-water);
+		font-weight: 700;
+		font-size: 14px;
+		paint-order: stroke;
+		stroke: var(--water);
+		stroke-width: 4px;
+	}
+	.asked {
+		stroke: var(--heat);
+		stroke-width: 2;
+		stroke-dasharray: 7 5;
+		pointer-events: none;
+	}
+	.does {
+		fill: var(--ink);
+		font-weight: 700;
 	}
 	.ground {
 		stroke: var(--ink);

@@ -21,7 +21,7 @@ export function shape(room: RoomDoc | undefined, face: string | null, things: Th
 	const metres = run?.length_m ?? Math.max(longest + 0.4, 2);
 	const tall = room?.height_m ?? 2.4;
 	const scale = (WIDTH - LEFT - RIGHT) / metres;
-	const fit = Math.min(scale, 240 / tall);
+	const fit = Math.min(scale, 200 / tall);
 	const height = TOP + tall * fit + BOTTOM;
 	const x = (m: number): number => LEFT + m * fit;
 	const y = (m: number): number => TOP + (tall - m) * fit;

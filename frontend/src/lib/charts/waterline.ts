@@ -2,13 +2,12 @@ import type { RoomResult } from '../api/client';
 import { scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
-export const HEIGHT = 560;
 const LEFT = 44;
 const RIGHT = 74;
 const TOP = 26;
-const BOTTOM = 44;
+const ROW = 17;
 const GAP = 6;
-const LEAST = 22;
+const LEAST = 30;
 
 export type Column = {
 	id: string; label: string; x: number; width: number; needed: number | null; capped: boolean;
@@ -16,11 +15,11 @@ export type Column = {
 };
 export type WaterlineShape = { y: Scale; ticks: number[]; columns: Column[]; base: number; lineY: number | null; left: number; right: number; low: number; high: number };
 
-/** Columns as wide as the heat a room's emitter meets, as high as the water it needs. */
-export function shape(rooms: RoomResult[], chosen: number | null, held?: Scale): WaterlineShape {
+/** Columns as wide as the heat a room's emitter meets, as high as the water it needs; `rows` of words stand under them. */
+export function shape(rooms: RoomResult[], chosen: number | null, height: number, rows: number, held?: Scale): WaterlineShape {
 	const needs = rooms.map((r) => r.needed_flow_c).filter((v): v is number => v !== null);
 	const top = Math.min(Math.max(...needs, chosen ?? 0, 45), 75);
-	const base = HEIGHT - BOTTOM;
+	const base = height - 10 - rows * ROW;
 	const fits: [number, number] = [Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5, Math.ceil((top + 2) / 5) * 5];
 	const y = held ?? scale(fits, [base, TOP]);
 	const [low, high] = y.domain;

@@ -5,7 +5,7 @@
 	import { useFrame } from '../frame.svelte';
 	import { Slow } from '../slow.svelte';
 	import NumberField from './NumberField.svelte';
-	let { room, slot, onlook }: { room: string; slot?: string; onlook?: (option: RoomOption | null) => void } = $props();
+	let { room, slot, asked: to = null, onlook }: { room: string; slot?: string; asked?: number | null; onlook?: (option: RoomOption | null) => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
@@ -18,12 +18,13 @@
 	});
 	const found = $derived(asked.found?.room.room === room ? asked.found.room : null);
 	const options = $derived((found?.options ?? []).filter((o) => !slot || o.slot === slot));
-	const flow = $derived(found?.flow_c ?? null);
+	/** The water a way is to serve: what is asked for, else the line. */
+	const flow = $derived(to ?? found?.flow_c ?? null);
 	const DISTURBS = ['none', 'little', 'some', 'much'];
 	const LOOKS = ['as before', 'a little', 'larger', 'much'];
 	let all = $state(false);
 	const FIRST = 9;
-	/** Those that serve the room at the chosen water first, the cheapest of them on top. */
+	/** Those that serve the room at that water first, the cheapest of them on top. */
 	const ranked = $derived([...options].sort((a, b) => Number(serves(b)) - Number(serves(a)) || a.cost_minor - b.cost_minor || (a.needed_flow_c ?? 99) - (b.needed_flow_c ?? 99)));
 	const shown = $derived(all ? ranked : ranked.slice(0, FIRST));
 	const concession = $derived(scheme ? job.schemes?.[scheme]?.concessions?.[room] : null);
@@ -58,8 +59,8 @@
 {:else if asked.refused}
 	<p class="hatch-doubt waits" role="status">{asked.refused}</p>
 {:else if found}
-	<div class="ways" class:old={asked.busy} aria-busy={asked.busy}>
-		<p>{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs <b>{num(found.needed_flow_c, 1)} °C</b> water with what hangs there{flow === null ? '' : `; the line is at ${num(flow, 1)} °C`}.</p>
+	<div class="ways" class:old={asked.busy} aria-busy={asked.busy} onmouseleave={() => onlook?.(null)} role="group">
+		<p>{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs <b>{num(found.needed_flow_c, 1)} °C</b> water with what hangs there{flow === null ? '' : to === null ? `; the line is at ${num(flow, 1)} °C` : `; ${num(flow)} °C are asked for`}.</p>
 		<table class="plain-table">
 			<thead><tr><th>What may be done</th><th class="right">Costs</th><th class="right">Then needs</th><th>Disturbs</th><th>Looks</th><th></th></tr></thead>
 			<tbody>
@@ -67,9 +68,9 @@
 					<tr class:serves={serves(option)} onmouseenter={() => onlook?.(option)} onfocusin={() => onlook?.(option)}>
 						<td>{option.what}{#if option.kind === 'concession'} <span class="mark">a concession, no saving</span>{/if}{#if option.pin}<span class="mark strong">{option.pin === 'must' ? 'must be' : 'preferred'}</span>{/if}{#if option.note}<span class="note block">{option.note}</span>{/if}</td>
 						<td class="right">{option.kind === 'concession' ? '–' : money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="note block">and {money(option.yearly_minor, currency)} a year</span>{/if}</td>
-						<td class="right">{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span>{#if serves(option)}<span class="ok" title="serves the room at the chosen water">✓</span>{/if}</td>
-						<td>{DISTURBS[option.disturbance]}</td>
-						<td>{LOOKS[option.looks]}</td>
+						<td class="right">{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span>{#if serves(option)}<span class="ok" title="serves the room at that water">✓</span>{/if}</td>
+						<td class="word">{DISTURBS[option.disturbance]}</td>
+						<td class="word">{LOOKS[option.looks]}</td>
 						<td class="acts">
 							<button class="quiet" aria-pressed={option.pin === 'must'} onclick={() => wish(option, 'must')}>must</button><button class="quiet" aria-pressed={option.pin === 'prefer'} onclick={() => wish(option, 'prefer')}>prefer</button><button class="quiet" aria-label={`Not this: ${option.what}`} onclick={() => refuse(option.key, option.what)}>not</button><button class="quiet" aria-label={`Take: ${option.what}`} onclick={() => void take(option)}>take</button>
 						</td>
@@ -121,6 +122,9 @@
 	.mark.strong {
 		background: var(--ink);
 		color: var(--paper);
+	}
+	.word {
+		white-space: nowrap;
 	}
 	.acts {
 		white-space: nowrap;

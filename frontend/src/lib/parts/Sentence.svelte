@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { pieces } from '../format';
-	let { text }: { text: string } = $props();
+	let { text, small = false }: { text: string; small?: boolean } = $props();
 </script>
 
-<p class="lead">
+<p class={small ? 'note' : 'lead'}>
 	{#each pieces(text) as piece, n (n)}{#if piece.strong}<strong>{piece.text}</strong>{:else}{piece.text}{/if}{/each}
 </p>
 

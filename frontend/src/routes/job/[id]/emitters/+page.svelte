@@ -125,13 +125,6 @@
 				{#if kind === 'stated' || kind === 'fan'}
 					<label>At an excess of<NumberField label={`Excess of ${name}`} value={spec.excess_k} placeholder="50" digits={1} unit="K" width="100%" commit={(v) => put({ excess_k: v }, 'excess')} /></label>
 				{/if}
-				{#if kind !== 'electric' && kind !== 'floor' && kind !== 'wall'}
-					<label>Exponent<NumberField label={`Exponent of ${name}`} value={spec.exponent} placeholder={num(result?.exponent, 2)} digits={2} unit="n" width="100%" commit={(v) => put({ exponent: v }, 'exponent')} /></label>
-				{/if}
-				{#if kind !== 'electric'}
-					<label>Spread<NumberField label={`Spread of ${name}`} value={spec.spread_k} placeholder={num(design?.waterline.spread_k, 0)} digits={1} unit="K" width="100%" commit={(v) => put({ spread_k: v }, 'spread')} /></label>
-					<label>Valve<Choice label={`Valve of ${name}`} value={spec.valve} empty="two lockshields" options={valves(job)} commit={(v) => void put({ valve: v }, 'valve')} /></label>
-				{/if}
 				{#if onWall || kind === 'wall'}
 					<label>Hangs on<Choice label={`Wall of ${name}`} value={doc?.face} empty="not said" options={wallOptions(room)} commit={(v) => void putOn('face', 'its wall')(v)} /></label>
 				{/if}
@@ -140,13 +133,20 @@
 					<label>Free wall, long<NumberField label={`Free length at ${name}`} value={doc.free_wall?.length_m} quantity="length" digits={3} unit="m" width="100%" commit={putOn('free_wall/length_m', 'free wall')} /></label>
 					<label>Free wall, high<NumberField label={`Free height at ${name}`} value={doc.free_wall?.height_m} quantity="length" digits={3} unit="m" width="100%" commit={putOn('free_wall/height_m', 'free wall')} /></label>
 				{/if}
+				{#if kind !== 'electric' && kind !== 'floor' && kind !== 'wall'}
+					<label>Exponent<NumberField label={`Exponent of ${name}`} value={spec.exponent} placeholder={num(result?.exponent, 2)} digits={2} unit="n" width="100%" commit={(v) => put({ exponent: v }, 'exponent')} /></label>
+				{/if}
+				{#if kind !== 'electric'}
+					<label>Spread<NumberField label={`Spread of ${name}`} value={spec.spread_k} placeholder={num(design?.waterline.spread_k, 0)} digits={1} unit="K" width="100%" commit={(v) => put({ spread_k: v }, 'spread')} /></label>
+					<label class="wide">Valve<Choice label={`Valve of ${name}`} value={spec.valve} empty="two lockshields" options={valves(job)} commit={(v) => void put({ valve: v }, 'valve')} /></label>
+				{/if}
+				{#if kind === 'panel' || kind === 'stated'}<label class="wide">Connection<Choice label={`Connection of ${name}`} value={spec.connection} empty="piped as usual" options={Object.entries(factors).filter(([, f]) => f.kind === 'connection').map(([value, f]) => ({ value, label: f.label }))} commit={(v) => void put({ connection: v }, 'connection')} /></label>{/if}
 			</div>
 			{#if kind === 'panel' || kind === 'stated'}
-				<div class="chips" role="group" aria-label="What stands before it, how it is piped">
+				<div class="chips" role="group" aria-label="What stands before it">
 					{#each Object.entries(factors).filter(([, f]) => f.kind === 'obstruction') as [key, f] (key)}
 						<button class="chip" aria-pressed={(spec.obstructions ?? []).includes(key)} onclick={() => obstruct(key)} title={f.mend}>{f.label} −{num((1 - (f.low + f.high) / 2) * 100)} %</button>
 					{/each}
-					<span class="pipe"><Choice label={`Connection of ${name}`} value={spec.connection} empty="piped as usual" options={Object.entries(factors).filter(([, f]) => f.kind === 'connection').map(([value, f]) => ({ value, label: f.label }))} commit={(v) => void put({ connection: v }, 'connection')} /></span>
 					{#if result && result.factor < 1}<span>leaves <b>{num(result.factor * 100)} %</b></span>{/if}
 				</div>
 			{/if}
@@ -155,7 +155,7 @@
 				<FloorEditor spec={spec.heated} wall={kind === 'wall'} {result} room_c={roomResult?.target_c ?? 20} spread={spec.spread_k ?? design?.waterline.spread_k ?? 5} label={name} put={(fields, what) => put(fields, what, undefined, 'spec/heated')} />
 			{/if}
 			{#if onWall}
-				<Wall {room} face={doc?.face ?? null} {things} on={one.id} free={doc?.free_wall ?? null} {ghost} title={`The wall of ${name}, to scale`} />
+				<div class="wall"><Wall {room} face={doc?.face ?? null} {things} on={one.id} free={doc?.free_wall ?? null} {ghost} title={`The wall of ${name}, to scale`} /></div>
 				{#if scheme && one.fate !== 'remove'}
 					<h3>What fits in its place</h3>
 					<RoomWays room={one.room} slot={`emitter:${one.id}`} onlook={(o) => (looked = o)} />
@@ -211,7 +211,7 @@
 	}
 	.fields {
 		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(126px, 1fr));
+		grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
 		gap: 8px;
 	}
 	.wide {
@@ -241,14 +241,18 @@
 		color: var(--paper);
 		border-color: var(--ink);
 	}
-	.pipe {
-		width: 170px;
-	}
 	.mark {
 		background: var(--ash);
 		border-radius: 3px;
 		padding: 1px 7px;
 		font-size: var(--small);
+	}
+	/* stays in sight while what may hang there is looked through */
+	.wall {
+		position: sticky;
+		top: 0;
+		background: var(--paper);
+		z-index: 1;
 	}
 	.link {
 		display: inline-flex;

@@ -1,16 +1,18 @@
 <script lang="ts">
+	import type { RoomOption } from '$lib/api/client';
+	import { CheapestDesk } from '$lib/cheapest.svelte';
 	import Waterline from '$lib/charts/Waterline.svelte';
 	import { num } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import CheapestWay from '$lib/parts/CheapestWay.svelte';
-	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import HoldingUp from '$lib/parts/HoldingUp.svelte';
 	import QuickRule from '$lib/parts/QuickRule.svelte';
 	import RoomWays from '$lib/parts/RoomWays.svelte';
 	import SchemesSide from '$lib/parts/SchemesSide.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import WayPrices from '$lib/parts/WayPrices.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);
@@ -23,11 +25,19 @@
 		[...rooms].filter((r) => r.needed_flow_c !== null).sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0)).slice(0, 5)
 	);
 
+	const cheapest = new CheapestDesk(frame.session);
+	$effect(() => {
+		if (session.settled && session.scheme) cheapest.front.ask();
+	});
+
 	let picked = $state<string | null>(null);
 	const room = $derived(rooms.find((r) => r.id === picked));
+	let looked = $state.raw<RoomOption | null>(null);
+	const ghost = $derived(looked?.needed_flow_c != null && picked ? { room: picked, needed: looked.needed_flow_c } : null);
 	/** A room's ways open under the picture; pressed again they close. */
 	function look(id: string): void {
 		picked = picked === id ? null : id;
+		looked = null;
 		if (picked) requestAnimationFrame(() => document.querySelector('.options')?.scrollIntoView({ block: 'nearest', behavior: 'smooth' }));
 	}
 
@@ -45,55 +55,48 @@
 <div class="desk">
 	<div class="picture">
 		{#if rooms.some((r) => r.room_emitter_load_w !== null)}
-			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} onmove={ask} onset={(flow) => void set(flow)} />
+			{#if inScheme}
+				<div class="line">
+					<label>Line at <NumberField label="Design flow temperature" value={fixed} placeholder={num(line?.chosen_flow_c, 1)} quantity="temperature" digits={1} unit="°C" width="7.2em" commit={(v) => set(v)} /></label>
+					<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
+					<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it.</p>
+				</div>
+			{/if}
+			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} height={room ? 330 : 560} {ghost} asked={inScheme && cheapest.point ? cheapest.flow : null} mends={inScheme && cheapest.point?.changes.length ? cheapest.mends : null} currency={session.job?.currency ?? 'GBP'} onmove={ask} oncancel={() => session.stopPreview()} onset={(flow) => void set(flow)} />
 		{:else}
 			<p class="empty">First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
 		{/if}
+		{#if room}
+			<section class="options" aria-label={`What may be done: ${room.label}`}>
+				<header>
+					<h2>{room.label}: what may be done</h2>
+					<span><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button> <a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}>its emitters</a> <button class="quiet" onclick={() => (picked = null)}>close</button></span>
+				</header>
+				{#key room.id}<RoomWays room={room.id} asked={cheapest.flow} onlook={(option) => (looked = option)} />{/key}
+			</section>
+		{/if}
 	</div>
-	<section class="side">
-		<h2>The line</h2>
-		{#if inScheme}
-			<div class="pair">
-				<NumberField label="Design flow temperature" value={fixed} placeholder={num(line?.chosen_flow_c, 1)} quantity="temperature" digits={1} unit="°C" width="7.4em" commit={(v) => set(v)} />
-				<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
-			</div>
-			<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it: half a degree a step.</p>
-		{:else}
-			<p class="note">As found, the line only shows what the house needs. Choose a scheme at the top left to set it.</p>
-		{/if}
-		<h2>Who holds it up</h2>
-		<ul>
-			{#each tight as room (room.id)}
-				<li>
-					<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
-						<span><strong>{room.label}</strong><span class="note">{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span></span>
-						<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span> <Delta move={session.effect?.rooms[room.id]?.needed_flow_c} digits={1} /></span>
-					</button>
-				</li>
-			{/each}
-		</ul>
-		{#if line?.next_flow_c != null && line.needed_flow_c != null}
-			<p class="note">Mend {line.holding.length === 1 ? 'the first' : `these ${line.holding.length}`} and the rest lives on {num(line.next_flow_c, 1)} °C: {num(line.needed_flow_c - line.next_flow_c, 1)} K less.</p>
-		{/if}
-		<h2>What the line does</h2>
-		<dl>
-			<dt>Season, heating</dt><dd>{num(design?.season.performance, 2)}</dd>
-			<dt>Electricity a year</dt><dd>{num(design?.season.electricity_kwh)}<span class="unit">kWh</span></dd>
-			<dt>Machine cover</dt><dd>{num((design?.headline.find((f) => f.key === 'cover')?.value))}<span class="unit">%</span></dd>
-		</dl>
-	</section>
+	{#if inScheme}
+		<CheapestWay desk={cheapest} />
+	{:else}
+		<section class="side">
+			<p class="note">As found, the line only shows what the house needs. Choose a scheme at the top left to set it and to ask for the cheapest way.</p>
+			<h2>Who holds it up</h2>
+			<ul>
+				{#each tight as room (room.id)}
+					<li>
+						<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
+							<span><strong>{room.label}</strong><span class="note">{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span></span>
+							<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span>
+						</button>
+					</li>
+				{/each}
+			</ul>
+		</section>
+	{/if}
 </div>
 
-{#if room}
-	<section class="options" aria-label={`What may be done: ${room.label}`}>
-		<header>
-			<h2>{room.label}: what may be done</h2>
-			<span><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button> <a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}>its emitters</a> <button class="quiet" onclick={() => (picked = null)}>close</button></span>
-		</header>
-		{#key room.id}<RoomWays room={room.id} />{/key}
-	</section>
-{/if}
-<CheapestWay />
+{#if inScheme}<WayPrices desk={cheapest} />{/if}
 <HoldingUp />
 <SchemesSide />
 <QuickRule />
@@ -102,8 +105,27 @@
 <style>
 	.desk {
 		display: grid;
-		grid-template-columns: minmax(0, 1fr) 290px;
-		gap: 26px;
+		grid-template-columns: minmax(0, 1fr) 344px;
+		gap: 22px;
+	}
+	.picture {
+		min-width: 0;
+	}
+	.line {
+		display: flex;
+		gap: 10px;
+		align-items: center;
+		margin-bottom: 4px;
+	}
+	.line label {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+		white-space: nowrap;
+		font-weight: 700;
+	}
+	.line .act {
+		white-space: nowrap;
 	}
 	.side {
 		display: grid;
@@ -112,11 +134,6 @@
 	}
 	h2 {
 		margin-top: 6px;
-	}
-	.pair {
-		display: flex;
-		gap: 10px;
-		align-items: center;
 	}
 	li {
 		border-top: 1px solid var(--hairline);
@@ -138,16 +155,6 @@
 	}
 	.right {
 		white-space: nowrap;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 3px 10px;
-	}
-	dd {
-		text-align: right;
-		font-weight: 600;
-		font-variant-numeric: tabular-nums;
 	}
 	.empty {
 		font-size: var(--lead);
