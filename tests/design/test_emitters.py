@@ -267,3 +267,22 @@ def test_the_blending_valve_stays_until_the_water_is_cool_enough():
     assert next(li for li in judged(document).waterline.manifolds if li.id == "blend").fate == "keep"
     document["survey"]["emitters"]["loop-garden"]["spec"]["valve"] = "actuator"
     assert any(li.emitter == "loop-garden" and li.fate == "remove" for li in judged(document).waterline.manifolds)
+
+
+def test_words_no_table_knows_are_kept_counted_for_nothing_and_said():
+    document = tansy_cut()
+    spec = document["survey"]["emitters"]["r-kitchen"]["spec"]
+    plain = room(judged(document), "kitchen").emitters[0].rated_w
+    spec |= {"obstructions": ["aquarium"], "connection": "sideways", "valve": "paddle"}
+    document["survey"]["manifolds"]["odd"] = {"kind": "flux-inverter", "rooms": ["garden"]}
+    result = judged(document)
+    found = {f.where.rsplit("/", 1)[1]: f for f in result.findings if "is not known here" in f.what}
+    assert {key: f.severity for key, f in found.items()} == dict.fromkeys(
+        ("obstructions", "connection", "valve"), "doubt"
+    )
+    assert "'aquarium'" in found["obstructions"].what
+    assert found["obstructions"].mend
+    assert room(result, "kitchen").emitters[0].rated_w == pytest.approx(plain)
+    (odd,) = [line for line in result.waterline.manifolds if line.id == "odd"]
+    assert (odd.fate, odd.label) == ("check", "flux-inverter")
+    assert "'flux-inverter'" in odd.why

@@ -28,6 +28,9 @@ def bears_c(house: HouseView, emitters: EmitterArrays) -> dict[str, float]:
     return out
 
 
+UNKNOWN = "Recorded as {!r}, which is not known here: look at what it does to the flow, and choose what comes nearest."
+
+
 def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> list[ManifoldLine]:
     """Everything recorded at manifolds with its fate; actuators named as an emitter's valve are among them.
 
@@ -38,9 +41,7 @@ def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> li
     out = []
     for key, part in sorted(house.job.survey.manifolds.items(), key=lambda item: (item[1].pos, item[0])):
         kind = load().manifold_parts.get(part.kind)
-        if kind is None:
-            continue
-        fate, why, how = kind.fate, kind.why, kind.how
+        fate, why, how = (kind.fate, kind.why, kind.how) if kind else ("check", UNKNOWN.format(part.kind), "")
         behind = [bears[room] for room in part.rooms if room in bears] if part.kind in MIXING else []
         if behind and flow_c is not None and flow_c > min(behind) + 0.05:
             fate, how = "keep", f"It goes once the water is at {min(behind):.0f} °C or cooler."
@@ -49,7 +50,7 @@ def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> li
             fate, why, how = "keep", part.keep, ""
         out.append(
             ManifoldLine(
-                id=key, kind=part.kind, label=part.label or kind.label, count=part.count, fate=fate,
+                id=key, kind=part.kind, label=part.label or (kind.label if kind else part.kind), count=part.count, fate=fate,
                 why=why, how=how,
                 rooms=[names[room] for room in part.rooms if room in names], emitter=None,
             )

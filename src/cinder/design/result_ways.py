@@ -97,7 +97,9 @@ class Holding(Result):
 class FrontPoint(Result):
     """The cheapest set at one flow temperature, and the season it gives; `proved` that none is cheaper.
 
-    `running_minor`: what plug-in heat and fans draw in a year, counted in choosing.
+    `running_minor`: what plug-in heat and fans draw in a year, counted in choosing. `cycling_share`: part of the
+    heating hours in which the house needs less than the machine gives at its least. `beaten_by`: the warmer water, deg C,
+    that costs no more and gives the better season.
     """
 
     flow_c: float
@@ -111,6 +113,8 @@ class FrontPoint(Result):
     bill_minor: float | None
     total_minor: float | None
     needed_flow_c: float | None
+    cycling_share: float | None = None
+    beaten_by: float | None = None
     changes: list[Change]
     lacking: list[Lacking]
 

@@ -40,6 +40,24 @@ def test_cooler_water_never_costs_less_to_reach_nor_draws_more(front):
     assert all(p.proved for p in possible)
 
 
+def test_where_more_is_spent_for_a_worse_season_it_says_so(front):
+    """Insulation that leaves the machine little to do lets it run on and off: the front bends back, and the point names it."""
+    known = [p for p in front.points if p.season is not None]
+    for point_ in known:
+        warmer = [p for p in known if p.flow_c > point_.flow_c and p.cost_minor <= point_.cost_minor]
+        most = max((p.season for p in warmer), default=0.0)
+        if most > point_.season + 0.005:
+            assert next(p for p in known if p.flow_c == point_.beaten_by).season == most
+        else:
+            assert point_.beaten_by is None
+    bent = [p for p in known if p.beaten_by is not None]
+    assert bent, "the demo's coldest water bends back"
+    better = point(front, bent[0].beaten_by)
+    assert bent[0].cycling_share > better.cycling_share
+    after = design(parse(adopted(tansy_cut(), 42.0)))
+    assert point(front, 42.0).cycling_share == pytest.approx(after.season.cycling_hours / after.season.heating_hours)
+
+
 def test_nothing_is_changed_where_the_house_lives_on_it_already(front):
     needed = judged(tansy_cut()).waterline.needed_flow_c
     free = min(p.flow_c for p in front.points if p.cost_minor == 0)

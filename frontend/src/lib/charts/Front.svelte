@@ -16,7 +16,7 @@
 		<text x={drawn.right} y={HEIGHT - 5} text-anchor="end" class="tick">season performance, heating</text>
 		<path d={drawn.line} class="line" />
 		{#each drawn.dots as dot (dot.point.flow_c)}
-			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 8 : 4.5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
+			<circle cx={dot.x} cy={dot.y} r={dot.point.flow_c === chosen ? 8 : 4.5} class="dot" class:chosen={dot.point.flow_c === chosen} class:best={dot.point.flow_c === best} class:beaten={dot.point.beaten_by != null} role="button" tabindex="0" aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`} aria-pressed={dot.point.flow_c === chosen} onclick={() => onchoose(dot.point.flow_c)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))} />
 		{/each}
 		{#each named as label (label.point.flow_c)}<text x={label.x} y={label.y} text-anchor={label.anchor} class="label" class:strong={label.point.flow_c === chosen}>{words(label.point)}</text>{/each}
 	</svg>
@@ -45,6 +45,10 @@
 		stroke: var(--paper);
 		stroke-width: 1.5;
 		cursor: pointer;
+	}
+	.dot.beaten {
+		fill: var(--paper);
+		stroke: var(--water);
 	}
 	.dot.best {
 		fill: var(--meets);

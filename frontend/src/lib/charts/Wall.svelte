@@ -26,7 +26,7 @@
 	{/if}
 	{#each drawn.things as thing (thing.id)}
 		<rect x={thing.x} y={thing.y} width={thing.width} height={thing.height} class="thing" class:on={thing.id === on} class:over={thing.over} rx="2" />
-		{#if thing.width > 90}<text x={thing.x + thing.width / 2} y={thing.y + thing.height / 2 + 4} class="in" class:pale={thing.id !== on} text-anchor="middle">{mm(thing.length_m)} × {mm(thing.height_m)}</text>{/if}
+		{#if thing.width > 90}<text x={thing.x + thing.width / 2} y={thing.y + thing.height / 2 + 4} class="in" class:pale={thing.id !== on} text-anchor="middle">{mm(thing.length_m)} × {mm(thing.height_m)}</text>{:else if thing.id === on}<text x={thing.x + thing.width / 2} y={thing.y - 6} class="dim" text-anchor="middle">{mm(thing.length_m)} × {mm(thing.height_m)}</text>{/if}
 	{/each}
 	{#if drawn.ghost}
 		<rect x={drawn.ghost.x} y={drawn.ghost.y} width={drawn.ghost.width} height={drawn.ghost.height} class="ghost" class:over={drawn.ghost.over} rx="2" />
@@ -37,7 +37,7 @@
 		<line x1={drawn.x(tick)} x2={drawn.x(tick)} y1={drawn.wall.y + drawn.wall.height} y2={drawn.wall.y + drawn.wall.height + 6} class="ground" />
 		<text x={drawn.x(tick)} y={drawn.wall.y + drawn.wall.height + 20} class="dim" text-anchor="middle">{tick}</text>
 	{/each}
-	<text x={drawn.wall.x + drawn.wall.width} y={drawn.wall.y + drawn.wall.height + 38} class="dim" text-anchor="end">{drawn.known ? `wall ${num(drawn.metres, 2)} m long, ${num(drawn.tall, 2)} m high; metres from its start` : 'on no wall yet: choose one and it is drawn to scale'}{drawn.holes.some((h) => h.guessed) ? '; dashed: place guessed' : ''}</text>
+	<text x={drawn.wall.x} y={drawn.wall.y + drawn.wall.height + 38} class="dim">{drawn.known ? `wall ${num(drawn.metres, 2)} m long, ${num(drawn.tall, 2)} m high; metres from its start` : 'on no wall yet: choose one and it is drawn to scale'}{drawn.holes.some((h) => h.guessed) ? '; dashed: place guessed' : ''}</text>
 </svg>
 
 <style>

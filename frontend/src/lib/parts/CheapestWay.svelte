@@ -12,6 +12,7 @@
 	const found = $derived(desk.found);
 	const point = $derived(desk.point);
 	const flow = $derived(desk.flow);
+	const beaten = $derived(desk.points.find((p) => p.flow_c === point?.beaten_by) ?? null);
 	const scheme = $derived(session.scheme ? session.job?.schemes?.[session.scheme] : null);
 	const line = $derived(session.shown?.waterline.chosen_flow_c ?? null);
 	const DISTURBS = ['no disturbance', 'little disturbance', 'some disturbance', 'much disturbance'];
@@ -36,8 +37,10 @@
 				<dt>Season, heating</dt><dd>{num(point.season, 2)}</dd>
 				<dt>Electricity a year</dt><dd>{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
 				{#if point.running_minor > 50}<dt>Heaters and fans, of that</dt><dd>{money(point.running_minor, currency)} a year</dd>{/if}
+				{#if point.cycling_share != null}<dt title="Hours in which the house needs less than the machine gives at its least">On and off</dt><dd>{num(point.cycling_share * 100)} % of its hours</dd>{/if}
 				<dt>{found.years} years in all</dt><dd>{money(point.total_minor, currency)}</dd>
 			</dl>
+			{#if beaten}<p class="beaten">{num(beaten.flow_c)} °C costs {money((point.cost_minor ?? 0) - (beaten.cost_minor ?? 0), currency)} less and gives the better season, {num(beaten.season, 2)}{(point.cycling_share ?? 0) > (beaten.cycling_share ?? 0) + 0.01 ? ': with so little to heat the machine runs on and off for longer' : ''}.</p>{/if}
 			{#if point.changes.length || line !== flow}
 				<button class="act first" disabled={desk.taking || front.busy} onclick={() => void desk.take()}>{point.changes.length ? `Take into “${scheme?.label ?? ''}”` : `Set the line to ${num(flow)} °C`}</button>
 			{/if}
@@ -118,6 +121,9 @@
 	dd {
 		text-align: right;
 		font-variant-numeric: tabular-nums;
+	}
+	.beaten {
+		font-weight: 600;
 	}
 	h3 {
 		font-weight: 700;

@@ -41,7 +41,7 @@
 
 <div class="floor">
 	<div class="fields">
-		<label>How it is laid<Choice label={`Build of ${label}`} value={build?.id} empty={spec.build || 'not known'} options={builds.map((b) => ({ value: b.id, label: b.label }))} commit={setBuild} /></label>
+		<label class="wide">How it is laid<Choice label={`Build of ${label}`} value={build?.id} empty={spec.build || 'not known'} options={builds.map((b) => ({ value: b.id, label: b.label }))} commit={setBuild} /></label>
 		<label>Heated area<NumberField label={`Heated area of ${label}`} value={spec.area_m2} digits={1} unit="m²" width="100%" commit={put1('area_m2', 'heated area')} /></label>
 		<label>Pipe spacing<NumberField label={`Pipe spacing of ${label}`} value={spec.spacing_m} quantity="length" digits={3} unit="m" width="100%" commit={put1('spacing_m', 'pipe spacing')} /></label>
 		{#if spec.method === 'entered'}
@@ -50,10 +50,10 @@
 			<label>{wall ? 'Plaster over the pipes' : 'Screed over the pipes'}<NumberField label={`Cover of ${label}`} value={spec.cover_m} quantity="length" digits={3} unit="m" width="100%" commit={put1('cover_m', 'cover')} /></label>
 			<label>Its λ<NumberField label={`Conductivity over the pipes of ${label}`} value={spec.cover_lambda_w_mk} digits={2} unit="W/mK" width="100%" commit={put1('cover_lambda_w_mk', 'conductivity')} /></label>
 		{/if}
-		{#if !wall}<label>Covering<Choice label={`Covering of ${label}`} value={spec.covering ?? (spec.covering_r_m2kw ? null : 'none')} empty={`${num(spec.covering_r_m2kw, 3)} m²K/W`} options={coverings} commit={setCovering} /></label>{/if}
+		{#if !wall}<label class="wide">Covering<Choice label={`Covering of ${label}`} value={spec.covering ?? (spec.covering_r_m2kw ? null : 'none')} empty={`${num(spec.covering_r_m2kw, 3)} m²K/W`} options={coverings} commit={setCovering} /></label>{/if}
 		<label>Its resistance<NumberField label={`Covering resistance of ${label}`} value={spec.covering_r_m2kw} digits={3} unit="m²K/W" width="100%" commit={(v) => put({ covering_r_m2kw: v ?? 0, covering: null }, 'covering')} /></label>
 		<label>Warmest it bears<NumberField label={`Surface limit of ${label}`} value={spec.covering_limit_c} placeholder="by its zone" quantity="temperature" digits={0} unit="°C" width="100%" commit={put1('covering_limit_c', 'surface limit')} /></label>
-		{#if !wall}<label>Zone<Choice label={`Zone of ${label}`} value={spec.zone === 'stay' ? null : spec.zone} empty="where people stay, 29 °C" options={ZONES} commit={(v) => void put({ zone: v ?? 'stay' }, 'zone')} /></label>{/if}
+		{#if !wall}<label class="wide">Zone<Choice label={`Zone of ${label}`} value={spec.zone === 'stay' ? null : spec.zone} empty="where people stay, 29 °C" options={ZONES} commit={(v) => void put({ zone: v ?? 'stay' }, 'zone')} /></label>{/if}
 		<label>Pipe, outside<NumberField label={`Pipe of ${label}`} value={spec.pipe_m == null ? null : spec.pipe_m * 1000} digits={0} unit="mm" width="100%" commit={(v) => put({ pipe_m: v === null ? 0.016 : v / 1000 }, 'pipe')} /></label>
 		<label>Loops<NumberField label={`Loops of ${label}`} value={spec.loops} quantity="whole" unit="" width="100%" commit={(v) => put({ loops: v ?? 1 }, 'loops')} /></label>
 		<label>To the manifold<NumberField label={`Supply run of ${label}`} value={spec.supply_m} digits={1} unit="m" width="100%" commit={(v) => put({ supply_m: v ?? 0 }, 'supply run')} /></label>
@@ -64,7 +64,8 @@
 		<div class="two" class:old={looked.busy}>
 			<div>
 				<Floor row={here} {room_c} pipe_m={spec.pipe_m ?? 0.016} cover_m={spec.cover_m ?? 0.03} />
-				<p class="note">At {num(flow, 1)} °C water straight through, spread {num(spread, 0)} K, the room at {num(room_c, 0)} °C. Limit {num(here.limit_c)} °C over a pipe: {here.limit_why}.{#if here.other_k_w_m2k != null}{' '}By the other school K would be {num(here.other_k_w_m2k, 2)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}{' '}<span class="hatch-doubt waits">It bears no more than {num(result.heated.most_flow_c, 1)} °C straight through: until the water is that cool its blending valve stays.</span>{/if}</p>
+				{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}<p><span class="hatch-short waits">too warm</span> It bears no more than <b>{num(result.heated.most_flow_c, 1)} °C</b> straight through: until the water is that cool, a blending valve stays before it.</p>{/if}
+				<p class="note">At {num(flow, 1)} °C water straight through, spread {num(spread, 0)} K, the room at {num(room_c, 0)} °C. Limit {num(here.limit_c)} °C over a pipe: {here.limit_why}.{#if here.other_k_w_m2k != null}{' '}By the other school K would be {num(here.other_k_w_m2k, 2)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}</p>
 			</div>
 			<table class="plain-table">
 				<thead><tr><th class="right">Spacing</th><th class="right">W/m²</th><th class="right">Gives</th><th class="right">Surface</th><th class="right">Loop</th><th class="right">Head, as needed</th></tr></thead>
@@ -93,7 +94,7 @@
 	}
 	.fields {
 		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(132px, 1fr));
+		grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
 		gap: 8px;
 	}
 	label {
@@ -124,5 +125,8 @@
 	.waits {
 		padding: 2px 8px;
 		border-radius: 4px;
+	}
+	.wide {
+		grid-column: span 2;
 	}
 </style>

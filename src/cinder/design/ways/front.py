@@ -6,6 +6,7 @@ import numpy as np
 
 from cinder.design.chain import design
 from cinder.design.losses import evaluate
+from cinder.design.result import Season
 from cinder.design.result_ways import Change, Front, FrontPoint, Lacking
 from cinder.design.ways.board import FLOWS_C, YEARS, Board, Chosen, applied, at, board
 from cinder.design.ways.cheapest import Cheapest
@@ -37,8 +38,15 @@ def _point(found: Board, flow_c: float) -> FrontPoint:
         flow_c=flow_c, possible=True, proved=answer.proved, gap=answer.gap, cost_minor=chosen.cost_minor,
         running_minor=chosen.yearly_minor, season=after.season.performance, electricity_kwh=drawn, bill_minor=bill,
         total_minor=chosen.cost_minor + YEARS * bill if bill is not None else None, needed_flow_c=needed,
-        changes=_changes(found, chosen), lacking=[],
+        cycling_share=_share(after.season), changes=_changes(found, chosen), lacking=[],
     )  # fmt: skip
+
+
+def _share(season: Season) -> float | None:
+    """Part of the heating hours below the machine's least output."""
+    if season.cycling_hours is None or not season.heating_hours:
+        return None
+    return season.cycling_hours / season.heating_hours
 
 
 def _changes(found: Board, chosen: Chosen) -> list[Change]:
@@ -99,12 +107,30 @@ def front(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Front:
 
 def front_of(found: Board) -> Front:
     """The front of a board."""
-    points = [_point(found, float(flow)) for flow in FLOWS_C]
+    points = _beaten([_point(found, float(flow)) for flow in FLOWS_C])
     scheme = found.job.schemes[found.job.active_scheme or ""]
     return Front(
         points=points, refused=list(scheme.refused), wishes=dict(scheme.wishes), allowed=list(scheme.allowed),
         concessions=dict(scheme.concessions), unmet=found.unmet, years=YEARS, sentence=_sentence(points),
     )  # fmt: skip
+
+
+def _beaten(points: list[FrontPoint]) -> list[FrontPoint]:
+    """Name for each point the warmer one that costs no more and gives the better season, where there is one.
+
+    Cooler water makes the machine better; but what is done to the house for it leaves it so little to do that it may
+    run on and off for most of the winter.
+    """
+    out = []
+    for n, point in enumerate(points):
+        better = [
+            p for p in points[n + 1 :]
+            if None not in (p.season, p.cost_minor, point.season, point.cost_minor)
+            and (p.season or 0.0) > (point.season or 0.0) + 0.005 and (p.cost_minor or 0.0) <= (point.cost_minor or 0.0)
+        ]  # fmt: skip
+        best = max(better, key=lambda p: p.season or 0.0, default=None)
+        out.append(point.model_copy(update={"beaten_by": best.flow_c}) if best else point)
+    return out
 
 
 def _sentence(points: list[FrontPoint]) -> str:

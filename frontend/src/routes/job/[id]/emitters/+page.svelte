@@ -28,7 +28,7 @@
 	const scheme = $derived(session.scheme);
 	const every = $derived(hung(job, scheme));
 	const rooms = $derived(ordered(job.survey?.rooms));
-	const id = $derived(page.url.searchParams.get('emitter') ?? every[0]?.id ?? null);
+	const id = $derived(page.url.searchParams.get('emitter') ?? rooms.flatMap(([key]) => every.filter((e) => e.room === key))[0]?.id ?? every[0]?.id ?? null);
 	const one = $derived(every.find((e) => e.id === id) ?? null);
 	const doc = $derived(one ? job.survey?.emitters?.[one.id] : undefined);
 	const room = $derived(one ? job.survey?.rooms?.[one.room] : undefined);
