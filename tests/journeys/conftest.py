@@ -1,10 +1,15 @@
 """A real browser (Debian's Chromium) on the served application."""
 
+import itertools
 import re
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.conftest import tansy_cut
+
+NUMBER = itertools.count()
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
     "--disable-component-update", "--no-first-run",
@@ -41,6 +46,18 @@ def quiet_console(page: Page, server):
     )
     assert [text for text in said if not noise.search(text)] == []
     assert asked == []
+
+
+@pytest.fixture
+def job(server):
+    """A fresh copy of the demo job for one journey."""
+    document = tansy_cut() | {"id": f"journey-{next(NUMBER)}"}
+    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
+    return document["id"]
+
+
+def document_of(server, job):
+    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
 
 
 def figure(page: Page, key: str) -> float:

@@ -17,14 +17,6 @@ SCREENS = (
 )  # fmt: skip
 
 
-@pytest.fixture
-def copy(server):
-    """A fresh copy of the demo job for one journey."""
-    document = tansy_cut() | {"id": f"journey-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
 def row(page: Page, label: str):
     return page.locator(f"tr[data-room={json.dumps(label)}]")
 
@@ -34,8 +26,8 @@ def open_rooms(page: Page, job: str) -> None:
     expect(page.get_by_role("heading", name="Rooms")).to_be_visible()
 
 
-def test_single_to_triple_moves_everything_and_undo_brings_it_back(page: Page, copy):
-    open_rooms(page, copy)
+def test_single_to_triple_moves_everything_and_undo_brings_it_back(page: Page, job):
+    open_rooms(page, job)
     keys = ("loss", "flow", "cover", "season", "head")
     before = {key: figure(page, key) for key in keys}
     page.get_by_label("Open Bedroom 3").click()
@@ -66,8 +58,8 @@ def test_single_to_triple_moves_everything_and_undo_brings_it_back(page: Page, c
     expect(page.locator("[data-figure=loss]").get_by_text("▼")).to_be_visible()
 
 
-def test_a_figure_shows_its_working_with_numbers_and_cautions(page: Page, copy):
-    open_rooms(page, copy)
+def test_a_figure_shows_its_working_with_numbers_and_cautions(page: Page, job):
+    open_rooms(page, job)
     page.get_by_label("Loss of Parlour: show the working").click()
     drawer = page.get_by_role("complementary", name="Working")
     expect(drawer.get_by_role("heading", name="Parlour: what its emitter must meet")).to_be_visible()
@@ -136,8 +128,8 @@ def test_a_new_job_typed_in_by_hand_and_found_again_after_a_restart(page: Page, 
     assert {key: figure(page, key) for key in figures} == figures
 
 
-def test_the_waterline_follows_hand_and_keys(page: Page, copy):
-    page.goto(f"/job/{copy}/waterline")
+def test_the_waterline_follows_hand_and_keys(page: Page, job):
+    page.goto(f"/job/{job}/waterline")
     line = page.get_by_role("slider", name="Design flow temperature")
     expect(line).to_have_attribute("aria-valuenow", "48")
     box = line.bounding_box()
@@ -174,8 +166,8 @@ def test_the_waterline_follows_hand_and_keys(page: Page, copy):
     expect(line).to_have_attribute("aria-valuenow", "48")
 
 
-def test_bad_typing_says_what_it_kept(page: Page, copy):
-    open_rooms(page, copy)
+def test_bad_typing_says_what_it_kept(page: Page, job):
+    open_rooms(page, job)
     height = page.get_by_label("Height of Hall")
     height.fill("two and a half")
     expect(page.get_by_text("not a length", exact=False)).to_be_visible()
@@ -194,8 +186,8 @@ def test_bad_typing_says_what_it_kept(page: Page, copy):
     expect(height).to_have_value("0.900")
 
 
-def test_typing_is_undone_before_changes(page: Page, copy):
-    open_rooms(page, copy)
+def test_typing_is_undone_before_changes(page: Page, job):
+    open_rooms(page, job)
     name = page.get_by_label("Name of Hall")
     name.click()
     name.press("End")
@@ -210,8 +202,8 @@ def test_typing_is_undone_before_changes(page: Page, copy):
     expect(row(page, "Hall")).to_be_visible()
 
 
-def test_jump_keys_and_themes(page: Page, copy):
-    open_rooms(page, copy)
+def test_jump_keys_and_themes(page: Page, job):
+    open_rooms(page, job)
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
     page.keyboard.press("Escape")
@@ -230,8 +222,8 @@ def test_jump_keys_and_themes(page: Page, copy):
     page.keyboard.press("d")
 
 
-def test_somebody_else_at_the_same_job(page: Page, context, copy):
-    open_rooms(page, copy)
+def test_somebody_else_at_the_same_job(page: Page, context, job):
+    open_rooms(page, job)
     other = context.new_page()
     other.goto(page.url)
     expect(row(other, "Hall")).to_be_visible()
@@ -243,8 +235,8 @@ def test_somebody_else_at_the_same_job(page: Page, context, copy):
     other.close()
 
 
-def test_an_edit_without_a_line_is_kept_and_sent_again(page: Page, server, copy):
-    open_rooms(page, copy)
+def test_an_edit_without_a_line_is_kept_and_sent_again(page: Page, server, job):
+    open_rooms(page, job)
     server.kill()
     height = page.get_by_label("Height of Hall")
     height.fill("2.75")
@@ -255,12 +247,12 @@ def test_an_edit_without_a_line_is_kept_and_sent_again(page: Page, server, copy)
     expect(height).to_have_value("2.750")
     page.reload()
     expect(page.get_by_label("Height of Hall")).to_have_value("2.750")
-    history = httpx.get(f"{server.url}/api/jobs/{copy}/history").json()["entries"]
+    history = httpx.get(f"{server.url}/api/jobs/{job}/history").json()["entries"]
     assert [entry["kind"] for entry in history] == ["edit", "create"]
 
 
-def test_a_scheme_leaves_what_was_found_alone(page: Page, copy):
-    open_rooms(page, copy)
+def test_a_scheme_leaves_what_was_found_alone(page: Page, job):
+    open_rooms(page, job)
     page.get_by_label("Open Kitchen").click()
     page.get_by_label("By the table in this scheme").select_option("replace")
     page.get_by_label("Length of By the table").fill("2000")
@@ -270,8 +262,8 @@ def test_a_scheme_leaves_what_was_found_alone(page: Page, copy):
     expect(page.get_by_label("Length of By the table")).to_have_value("1.500")
 
 
-def test_removing_a_room_takes_what_hangs_on_it(page: Page, copy):
-    open_rooms(page, copy)
+def test_removing_a_room_takes_what_hangs_on_it(page: Page, job):
+    open_rooms(page, job)
     page.get_by_label("Open Parlour").click()
     page.get_by_role("button", name="Remove this room").click()
     expect(row(page, "Parlour")).to_have_count(0)
@@ -317,17 +309,17 @@ def test_every_screen_of_every_odd_house(page: Page, server, name):
             ).to_be_visible()
 
 
-def test_tablet_in_portrait(page: Page, copy):
+def test_tablet_in_portrait(page: Page, job):
     page.set_viewport_size({"width": 820, "height": 1180})
     for screen in SCREENS:
-        page.goto(f"/job/{copy}/{screen}")
+        page.goto(f"/job/{job}/{screen}")
         expect(page.locator("main h1")).to_be_visible()
         assert page.evaluate("document.documentElement.scrollWidth") <= 820, screen
 
 
-def test_contrast_of_text_on_its_ground(page: Page, copy):
+def test_contrast_of_text_on_its_ground(page: Page, job):
     """WCAG AA: the colours we name as text reach 4.5 : 1 on paper, in both themes."""
-    page.goto(f"/job/{copy}/rooms")
+    page.goto(f"/job/{job}/rooms")
     script = """() => {
       const probe = document.createElement('i');
       document.body.append(probe);

@@ -1,22 +1,10 @@
 """Evidence beside a value: set in the same gesture with one key, shown as a mark, changed by hand."""
 
-import itertools
-
 import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import tansy_cut
 from tests.journeys.conftest import saved
-
-NUMBER = itertools.count()
-
-
-@pytest.fixture
-def job(server):
-    document = tansy_cut() | {"id": f"evidence-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
 
 
 def room(server, job, key):

@@ -1,7 +1,6 @@
 """Losses, from the engineer's side: where it goes, what it is built of, how air is counted, the weather, the bill, what
 would help, and the report."""
 
-import itertools
 import re
 
 import httpx
@@ -10,22 +9,9 @@ from playwright.sync_api import Page, expect
 
 from cinder.exchange.weather_file import write_epw
 from cinder.library import HourlyYear, load, shipped_year
-from tests.conftest import tansy_cut
-from tests.journeys.conftest import figure, go, saved
+from tests.journeys.conftest import document_of, figure, go, saved
 
-NUMBER = itertools.count()
 MEASURED = "Upper Sedge"
-
-
-@pytest.fixture
-def job(server):
-    document = tansy_cut() | {"id": f"losses-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
-def document_of(server, job):
-    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
 
 
 def number(text):

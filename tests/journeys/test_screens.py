@@ -1,29 +1,11 @@
 """What each screen lets one do, screen by screen."""
 
-import itertools
 import json
 import re
 
-import httpx
-import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import tansy_cut
-from tests.journeys.conftest import figure, saved
-
-NUMBER = itertools.count()
-
-
-@pytest.fixture
-def job(server):
-    document = tansy_cut() | {"id": f"screen-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
-def document_of(server, job):
-    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
-
+from tests.journeys.conftest import document_of, figure, saved
 
 # What people type, and what it must be understood as, in metres (a foot is 0.3048 m, an inch 0.0254 m).
 TYPED = [

@@ -12,17 +12,9 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.conftest import tansy_cut
-from tests.journeys.conftest import figure, go, saved
+from tests.journeys.conftest import document_of, figure, go, saved
 
 NUMBER = itertools.count()
-
-
-@pytest.fixture
-def copy(server):
-    document = tansy_cut() | {"id": f"survey-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
 
 
 @pytest.fixture
@@ -31,10 +23,6 @@ def empty(server):
     body = {"id": job, "title": "Two up", "age": "1920-1960", "climate": "mild-maritime"}
     assert httpx.post(f"{server.url}/api/jobs", json=body).status_code == 201
     return job
-
-
-def document(server, job):
-    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
 
 
 class Laser:
@@ -104,7 +92,7 @@ def test_a_two_storey_house_by_laser_in_under_120_inputs(page: Page, empty, serv
     walk(laser, UPPER)
     saved(page)
     assert laser.inputs < 120
-    survey = document(server, empty)["survey"]
+    survey = document_of(server, empty)["survey"]
     rooms = {room["label"]: room for room in survey["rooms"].values()}
     assert sorted(rooms, key=lambda name: rooms[name]["pos"]) == [row[0] for row in GROUND + UPPER]
     openings = [o for room in rooms.values() for f in room["faces"].values() for o in f["openings"].values()]
@@ -143,7 +131,7 @@ def test_what_the_laser_says_is_shown_before_it_is_taken_and_one_key_mends_the_o
     laser.send("gate")
     expect(page.get_by_text("not a length", exact=False)).to_be_visible()
     saved(page)
-    (room,) = document(server, empty)["survey"]["rooms"].values()
+    (room,) = document_of(server, empty)["survey"]["rooms"].values()
     assert room["height_m"] == 2.4
     assert [run["length_m"] for run in room["walk"]] == [3.6, 3.0004, 3.6, 3.0004]
 
@@ -160,7 +148,7 @@ def test_an_l_walked_with_arrow_keys_shows_its_closing_error(page: Page, empty, 
     expect(page.locator("[data-wanted=openings]")).to_be_visible()
     expect(page.get_by_text("good", exact=True)).to_be_visible()
     saved(page)
-    (room,) = document(server, empty)["survey"]["rooms"].values()
+    (room,) = document_of(server, empty)["survey"]["rooms"].values()
     assert [run["turn_deg"] for run in room["walk"]] == [90, 90, 90, -90, 90, 90]
 
 
@@ -171,14 +159,14 @@ def test_the_player_types_a_script_through_the_same_keys(page: Page, empty, serv
         page.get_by_role("button", name="Step", exact=True).click()
         page.wait_for_timeout(60)
     saved(page)
-    survey = document(server, empty)["survey"]
+    survey = document_of(server, empty)["survey"]
     (room,) = survey["rooms"].values()
     assert (room["label"], room["height_m"]) == ("Back bedroom", 2.41)
     assert [e["free_wall"]["length_m"] for e in survey["emitters"].values()] == [1.85]
 
 
-def test_a_room_is_moved_by_hand_and_by_key_and_all_of_it_follows(page: Page, copy, server):
-    page.goto(f"/job/{copy}/plan")
+def test_a_room_is_moved_by_hand_and_by_key_and_all_of_it_follows(page: Page, job, server):
+    page.goto(f"/job/{job}/plan")
     before = figure(page, "loss")
     room = page.locator("[data-plan-room=Scullery]")
     box = room.bounding_box()
@@ -189,7 +177,7 @@ def test_a_room_is_moved_by_hand_and_by_key_and_all_of_it_follows(page: Page, co
     expect(page.locator("[data-figure=loss]").get_by_text("▲")).to_be_visible()
     saved(page)
     assert figure(page, "loss") > before  # three more outside walls, and Bedroom 3 hangs over nothing
-    away = document(server, copy)["survey"]["rooms"]["scullery"]["position"]
+    away = document_of(server, job)["survey"]["rooms"]["scullery"]["position"]
     assert away["y_m"] > 7
     page.keyboard.press("Control+z")
     expect(page.locator("[data-figure=loss]").get_by_text("▼")).to_be_visible()
@@ -197,14 +185,14 @@ def test_a_room_is_moved_by_hand_and_by_key_and_all_of_it_follows(page: Page, co
     room.focus()
     page.keyboard.press("Shift+ArrowUp")
     saved(page)
-    assert document(server, copy)["survey"]["rooms"]["scullery"]["position"]["y_m"] == 6.51
+    assert document_of(server, job)["survey"]["rooms"]["scullery"]["position"]["y_m"] == 6.51
     page.keyboard.press("j")
     saved(page)
-    assert document(server, copy)["survey"]["rooms"]["scullery"]["position"]["y_m"] == pytest.approx(6.5, abs=0.02)
+    assert document_of(server, job)["survey"]["rooms"]["scullery"]["position"]["y_m"] == pytest.approx(6.5, abs=0.02)
 
 
-def test_an_override_goes_before_the_plan_and_says_so(page: Page, copy):
-    page.goto(f"/job/{copy}/plan?room=kitchen")
+def test_an_override_goes_before_the_plan_and_says_so(page: Page, job):
+    page.goto(f"/job/{job}/plan?room=kitchen")
     side = page.get_by_role("region", name="Kitchen")
     side.get_by_role("button", name=re.compile("^Wall 2")).click()
     page.get_by_label("Beyond Wall 2, on the plan").select_option("heated")
@@ -217,20 +205,20 @@ def width(page: Page) -> float:
     return float(high) - float(low)
 
 
-def test_a_doubt_is_settled_and_the_range_narrows(page: Page, copy, server):
-    page.goto(f"/job/{copy}/doubts")
+def test_a_doubt_is_settled_and_the_range_narrows(page: Page, job, server):
+    page.goto(f"/job/{job}/doubts")
     expect(page.get_by_text("What to go back and look at")).to_be_visible()
-    before = httpx.get(f"{server.url}/api/jobs/{copy}/doubts").json()["doubts"]["house"]
+    before = httpx.get(f"{server.url}/api/jobs/{job}/doubts").json()["doubts"]["house"]
     page.get_by_label("Timber frame, weatherboard, 50 mm wool is measured").click()
     saved(page)
     expect(page.get_by_text("being worked out")).to_have_count(0)
-    after = httpx.get(f"{server.url}/api/jobs/{copy}/doubts").json()["doubts"]["house"]
+    after = httpx.get(f"{server.url}/api/jobs/{job}/doubts").json()["doubts"]["house"]
     assert after["p90_w"] - after["p10_w"] < 0.9 * (before["p90_w"] - before["p10_w"])
     expect(page.locator("[data-figure=loss] .range:not(.old)")).to_be_visible()
     assert width(page) > 0
     page.keyboard.press("Control+z")
     saved(page)
-    again = httpx.get(f"{server.url}/api/jobs/{copy}/doubts").json()["doubts"]["house"]
+    again = httpx.get(f"{server.url}/api/jobs/{job}/doubts").json()["doubts"]["house"]
     assert again == before
 
 
@@ -295,11 +283,11 @@ def ready_offline(page: Page) -> None:
     page.locator("main h1").wait_for()
 
 
-def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, copy, server):
+def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, job, server):
     """Cut the line, edit three rooms, reload the page, bring the line back: everything is there, once."""
-    page.goto(f"/job/{copy}/rooms")
+    page.goto(f"/job/{job}/rooms")
     ready_offline(page)
-    start = httpx.get(f"{server.url}/api/jobs/{copy}").json()["version"]
+    start = httpx.get(f"{server.url}/api/jobs/{job}").json()["version"]
     page.context.set_offline(True)
     rooms = ("Kitchen", "Scullery", "Landing")
     for n in range(10):
@@ -322,7 +310,7 @@ def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, copy, se
     page.on("request", lambda request: questions.append(request.url) if request.url.endswith("/doubts") else None)
     page.context.set_offline(False)
     saved(page)
-    now = httpx.get(f"{server.url}/api/jobs/{copy}").json()
+    now = httpx.get(f"{server.url}/api/jobs/{job}").json()
     assert now["version"] == start + 34
     survey = now["job"]["survey"]
     assert [survey["rooms"][key]["height_m"] for key in ("kitchen", "scullery", "landing")] == [2.39] * 3
@@ -331,15 +319,15 @@ def test_thirty_edits_two_photos_and_an_undo_without_a_line(page: Page, copy, se
     for photo in survey["photos"].values():
         got = httpx.get(f"{server.url}/api/photos/{photo['sha256']}?size=thumb")
         assert Image.open(io.BytesIO(got.content)).size == (320, 240)
-    kinds = [e["kind"] for e in httpx.get(f"{server.url}/api/jobs/{copy}/history").json()["entries"]][:34]
+    kinds = [e["kind"] for e in httpx.get(f"{server.url}/api/jobs/{job}/history").json()["entries"]][:34]
     assert (kinds.count("edit"), kinds.count("undo")) == (33, 1)
     with page.expect_response(re.compile("/doubts$")):
         page.reload()
     assert 1 <= len(questions) <= 3  # the slow answer is not asked for once an edit, but once they are all in
 
 
-def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, copy, server):
-    page.goto(f"/job/{copy}/rooms")
+def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, job, server):
+    page.goto(f"/job/{job}/rooms")
     ready_offline(page)
     page.context.set_offline(True)
     type_into(page, "Height of Kitchen", "2.31")
@@ -348,7 +336,7 @@ def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, copy, ser
     type_into(page, "Height of Landing", "2.33")
     type_into(page, "Height of Kitchen", "2.34")
     # meanwhile a second surveyor changes the kitchen's height and deletes the scullery
-    version = httpx.get(f"{server.url}/api/jobs/{copy}").json()["version"]
+    version = httpx.get(f"{server.url}/api/jobs/{job}").json()["version"]
     theirs = [
         [{"op": "replace", "path": "/survey/rooms/kitchen/height_m", "value": 2.6}],
         [
@@ -359,11 +347,11 @@ def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, copy, ser
     ]
     for n, operations in enumerate(theirs):
         body = {"id": f"second-surveyor-{n}", "base_version": version + n, "label": "second", "operations": operations}
-        assert httpx.post(f"{server.url}/api/jobs/{copy}/changes", json=body).status_code == 200
+        assert httpx.post(f"{server.url}/api/jobs/{job}/changes", json=body).status_code == 200
     page.context.set_offline(False)
     expect(page.get_by_role("button", name="4 edits set aside")).to_be_visible()
     saved(page)
-    rooms = document(server, copy)["survey"]["rooms"]
+    rooms = document_of(server, job)["survey"]["rooms"]
     assert rooms["kitchen"]["height_m"] == 2.6
     assert "scullery" not in rooms
     assert rooms["landing"]["height_m"] == 2.33  # met nobody
@@ -381,8 +369,8 @@ def test_only_what_meets_somebody_elses_edits_stands_aside(page: Page, copy, ser
     expect(page.get_by_role("button", name=re.compile("3 edits set aside"))).to_be_visible()
 
 
-def test_a_picture_is_seen_captioned_and_taken_out(page: Page, copy, server):
-    page.goto(f"/job/{copy}/walk-round")
+def test_a_picture_is_seen_captioned_and_taken_out(page: Page, job, server):
+    page.goto(f"/job/{job}/walk-round")
     page.get_by_label("Add a picture of The house from the front, and every side").set_input_files(picture("navy"))
     page.get_by_role("button", name="Picture of The house from the front, and every side", exact=True).click()
     page.get_by_label("Caption").fill("From the towpath")
@@ -396,7 +384,7 @@ def test_a_picture_is_seen_captioned_and_taken_out(page: Page, copy, server):
     )
     expect(page.get_by_role("alert").get_by_text("no photograph")).to_be_visible()
     saved(page)
-    assert len(document(server, copy)["survey"]["photos"]) == 1
+    assert len(document_of(server, job)["survey"]["photos"]) == 1
 
 
 def test_a_sheet_with_faults_is_named_row_by_row_and_a_good_one_is_one_change(page: Page, empty, server):
@@ -409,12 +397,12 @@ def test_a_sheet_with_faults_is_named_row_by_row_and_a_good_one_is_one_change(pa
     expect(wrong.get_by_text("row 4, What")).to_be_visible()
     good = "What,Room,Storey,Height,Width,Length,Wall\nroom,Attic,Upper floor,2.4,3,4,\nwindow,Attic,,1.2,0.8,,1\n"
     picker.set_input_files({"name": "rooms.csv", "mimeType": "text/csv", "buffer": good.encode()})
-    saved(page)
-    (room,) = document(server, empty)["survey"]["rooms"].values()
+    expect(page.get_by_text(re.compile(r"^Saved .* version 2$"))).to_be_visible()  # the file is read first, then saved
+    (room,) = document_of(server, empty)["survey"]["rooms"].values()
     assert (room["label"], room["known"]["walk"]["how"]) == ("Attic", "told")
     page.locator("body").press("Control+z")
-    saved(page)
-    assert document(server, empty)["survey"]["rooms"] == {}
+    expect(page.get_by_text(re.compile(r"^Saved .* version 3$"))).to_be_visible()
+    assert document_of(server, empty)["survey"]["rooms"] == {}
 
 
 def test_a_job_from_a_phone_call(page: Page, server):
@@ -426,12 +414,12 @@ def test_a_job_from_a_phone_call(page: Page, server):
     page.get_by_role("group", name="When was it built?").get_by_text("1960 to 1980").click()
     saved(page)
     job = page.url.split("/job/")[1].split("/")[0]
-    part = document(server, job)["survey"]["parts"]["main"]
+    part = document_of(server, job)["survey"]["parts"]["main"]
     assert part["constructions"]["wall"] == "wall-cavity-unfilled"  # the age brought its usual constructions
 
 
-def test_a_room_walked_without_a_line_is_on_the_plan_and_waits_in_the_ledger(page: Page, copy, server):
-    page.goto(f"/job/{copy}/plan")
+def test_a_room_walked_without_a_line_is_on_the_plan_and_waits_in_the_ledger(page: Page, job, server):
+    page.goto(f"/job/{job}/plan")
     ready_offline(page)
     page.context.set_offline(True)
     page.get_by_role("button", name="Walk a new room").click()
@@ -447,8 +435,8 @@ def test_a_room_walked_without_a_line_is_on_the_plan_and_waits_in_the_ledger(pag
     expect(page.locator("tr[data-room='Boot room']")).to_be_visible()
 
 
-def test_a_job_never_opened_here_cannot_be_opened_without_a_line(page: Page, copy, empty):
-    page.goto(f"/job/{copy}/rooms")
+def test_a_job_never_opened_here_cannot_be_opened_without_a_line(page: Page, job, empty):
+    page.goto(f"/job/{job}/rooms")
     ready_offline(page)
     page.context.set_offline(True)
     page.goto(f"/job/{empty}/rooms")
@@ -456,7 +444,7 @@ def test_a_job_never_opened_here_cannot_be_opened_without_a_line(page: Page, cop
     page.context.set_offline(False)
 
 
-def test_a_job_with_its_pictures_is_taken_in_again(page: Page, copy, server):
+def test_a_job_with_its_pictures_is_taken_in_again(page: Page, job, server):
     """The zip that left is taken in under another id, with its pictures."""
     sha256 = hashlib.sha256(picture("plum")["buffer"]).hexdigest()
     photo = httpx.put(
@@ -468,11 +456,11 @@ def test_a_job_with_its_pictures_is_taken_in_again(page: Page, copy, server):
         "path": "/survey/photos/p",
         "value": {"sha256": sha256, "caption": "Plum", "item": "front"},
     }
-    body = {"id": f"plum-{copy}", "base_version": 1, "operations": [operation]}
-    assert httpx.post(f"{server.url}/api/jobs/{copy}/changes", json=body).status_code == 200
-    with zipfile.ZipFile(io.BytesIO(httpx.get(f"{server.url}/api/jobs/{copy}/bundle").content)) as packed:
+    body = {"id": f"plum-{job}", "base_version": 1, "operations": [operation]}
+    assert httpx.post(f"{server.url}/api/jobs/{job}/changes", json=body).status_code == 200
+    with zipfile.ZipFile(io.BytesIO(httpx.get(f"{server.url}/api/jobs/{job}/bundle").content)) as packed:
         files = {name: packed.read(name) for name in packed.namelist()}
-    files["job.json"] = files["job.json"].replace(f'"{copy}"'.encode(), f'"{copy}-again"'.encode())
+    files["job.json"] = files["job.json"].replace(f'"{job}"'.encode(), f'"{job}-again"'.encode())
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as packed:
         for name, data in files.items():
@@ -482,20 +470,20 @@ def test_a_job_with_its_pictures_is_taken_in_again(page: Page, copy, server):
         {"name": "house.job.zip", "mimeType": "application/zip", "buffer": out.getvalue()}
     )
     expect(page.get_by_role("heading", name="Rooms")).to_be_visible()
-    assert f"{copy}-again" in page.url
+    assert f"{job}-again" in page.url
     go(page, "Walk-round")
     expect(page.get_by_role("button", name="Plum").locator("img")).to_be_visible()
 
 
-def test_a_drawing_comes_in_and_its_rooms_stand_in_place(page: Page, empty, server, copy):
-    data = httpx.get(f"{server.url}/api/jobs/{copy}/survey.dxf").content
+def test_a_drawing_comes_in_and_its_rooms_stand_in_place(page: Page, empty, server, job):
+    data = httpx.get(f"{server.url}/api/jobs/{job}/survey.dxf").content
     page.goto(f"/job/{empty}/plan")
     page.get_by_label("Take rooms in from a file").set_input_files(
         {"name": "plan.dxf", "mimeType": "image/vnd.dxf", "buffer": data}
     )
     expect(page.locator("[data-plan-room=Parlour]")).to_be_visible()
     saved(page)
-    rooms = document(server, empty)["survey"]["rooms"].values()
+    rooms = document_of(server, empty)["survey"]["rooms"].values()
     assert len(rooms) == 10
     assert all(room["position"] for room in rooms)
     page.get_by_role("tab", name="Upper floor").click()
@@ -515,7 +503,7 @@ def test_a_room_in_the_roof_by_laser(page: Page, empty, server):
     laser.send("1.0", "1.4")
     laser.send("0.78", "0.98")  # and a roof window in the same wall
     saved(page)
-    (room,) = document(server, empty)["survey"]["rooms"].values()
+    (room,) = document_of(server, empty)["survey"]["rooms"].values()
     (slope,) = room["slopes"].values()
     assert (slope["run"], slope["knee_m"], slope["angle_deg"]) == ("w2", 1.0, 45.0)
     assert list(room["faces"]) == ["w2"]
@@ -524,12 +512,12 @@ def test_a_room_in_the_roof_by_laser(page: Page, empty, server):
     assert result["volume_m3"] == pytest.approx(48 - 0.98 * 4)
 
 
-def test_a_gap_nobody_can_close_says_why(page: Page, server, copy):
-    page.goto(f"/job/{copy}/doubts")
+def test_a_gap_nobody_can_close_says_why(page: Page, server, job):
+    page.goto(f"/job/{job}/doubts")
     gap = "Hall: By the stairs: the free wall for a bigger one."
     page.get_by_label(f"Could not be seen: {gap}").click()
     page.get_by_label(f"Why it could not be seen: {gap}").fill("a piano stands there")
     page.get_by_label(f"Why it could not be seen: {gap}").press("Enter")
     expect(page.get_by_text("Could not be seen: a piano stands there", exact=False)).to_be_visible()
     saved(page)
-    assert document(server, copy)["survey"]["rooms"]["hall"]["unseen"] == {"free_wall": "a piano stands there"}
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["unseen"] == {"free_wall": "a piano stands there"}

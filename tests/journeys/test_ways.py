@@ -1,27 +1,10 @@
 """The cheapest way to cooler water: ask, refuse, take, undo, and keep another beside it."""
 
-import itertools
 import re
 
-import httpx
-import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import tansy_cut
-from tests.journeys.conftest import figure, saved
-
-NUMBER = itertools.count()
-
-
-@pytest.fixture
-def job(server):
-    document = tansy_cut() | {"id": f"ways-{next(NUMBER)}"}
-    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
-def document_of(server, job):
-    return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
+from tests.journeys.conftest import document_of, figure, saved
 
 
 def pounds(text):

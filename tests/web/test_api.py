@@ -11,12 +11,6 @@ from tests.conftest import house
 NUMBER = itertools.count()
 
 
-@pytest.fixture(scope="module")
-def client(server):
-    with httpx.Client(base_url=server.url) as client:
-        yield client
-
-
 @pytest.fixture
 def job(client):
     answer = client.post(

@@ -1,37 +1,16 @@
 """Sections, weather, the year, bills, measures, papers, as another program sees them."""
 
-import itertools
 import time
 import uuid
 
-import httpx
 import pytest
 
 from cinder.exchange.weather_file import write_epw
 from cinder.library import HourlyYear, load, shipped_year
-from tests.conftest import tansy_cut
+from tests.web.conftest import change
 
-NUMBER = itertools.count()
 CLIMATE = load().climates["cool-inland"]
 BYTES = {"content-type": "application/octet-stream"}
-
-
-@pytest.fixture(scope="module")
-def client(server):
-    with httpx.Client(base_url=server.url, timeout=60) as client:
-        yield client
-
-
-@pytest.fixture
-def job(client):
-    document = tansy_cut() | {"id": f"losses-api-{next(NUMBER)}"}
-    assert client.post("/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
-def change(client, job, operations, base=1):
-    body = {"id": uuid.uuid4().hex, "base_version": base, "operations": operations, "label": "test"}
-    return client.post(f"/api/jobs/{job}/changes", json=body)
 
 
 def test_a_section_is_cut_and_a_bad_one_says_where(client):
@@ -166,7 +145,7 @@ def test_a_paper_is_written_in_the_background_of_the_version_it_was_asked_for(cl
 
 
 def test_a_report_of_a_house_without_a_climate_is_written_too(client, worker):
-    opened = client.post("/api/jobs", json={"id": f"bare-{next(NUMBER)}", "title": "Bare"}).json()["job"]["id"]
+    opened = client.post("/api/jobs", json={"id": "bare-report", "title": "Bare"}).json()["job"]["id"]
     key = uuid.uuid4().hex
     client.post(f"/api/jobs/{opened}/papers", json={"id": key})
     assert wait(client, opened, key)["state"] == "ready"

@@ -14,22 +14,8 @@ from PIL import Image
 
 from cinder.web import tls
 from cinder.web.app import Tablet, create_app
-from tests.conftest import tansy_cut
 
 NUMBER = itertools.count()
-
-
-@pytest.fixture(scope="module")
-def client(server):
-    with httpx.Client(base_url=server.url) as client:
-        yield client
-
-
-@pytest.fixture
-def job(client):
-    document = tansy_cut() | {"id": f"survey-api-{next(NUMBER)}"}
-    assert client.post("/api/jobs/import", json=document).status_code == 201
-    return document["id"]
 
 
 def jpeg(color="teal"):

@@ -2,35 +2,13 @@
 
 import csv
 import io
-import itertools
-import uuid
 
-import httpx
 import pytest
 from openpyxl import load_workbook
 
-from tests.conftest import tansy_cut
+from tests.web.conftest import change
 
-NUMBER = itertools.count()
 CSV = {"content-type": "text/csv"}
-
-
-@pytest.fixture(scope="module")
-def client(server):
-    with httpx.Client(base_url=server.url, timeout=60) as client:
-        yield client
-
-
-@pytest.fixture
-def job(client):
-    document = tansy_cut() | {"id": f"waterline-api-{next(NUMBER)}"}
-    assert client.post("/api/jobs/import", json=document).status_code == 201
-    return document["id"]
-
-
-def change(client, job, operations, base=1):
-    body = {"id": uuid.uuid4().hex, "base_version": base, "operations": operations, "label": "test"}
-    return client.post(f"/api/jobs/{job}/changes", json=body)
 
 
 def test_the_front_is_asked_for_taken_and_refused(client, job):

@@ -3,7 +3,7 @@ import { api, type Answer, type Design, type Effect, type Job, type Refusal } fr
 import { Draft, newId, type Operation } from './draft';
 import { keep, type Aside, type Waiting } from './keep';
 import { shelf } from './library.svelte';
-import { sendPhoto } from './photos';
+import { send, type Outcome } from './sending';
 import { system } from './units';
 
 type Done = (kept: boolean) => void;
@@ -272,24 +272,21 @@ export class JobSession {
 		while (this.queue.length) {
 			if (this.saving === 'saved') this.saving = 'saving';
 			const row = this.row();
-			const gesture = this.queue[0]!;
-			const kept = row.length > 1 ? await this.sendRow(row) : await this.send(gesture);
-			if (kept === null) {
-				this.saving = 'waiting';
-				for (const one of this.queue) {
-					one.waited = true;
-					for (const done of one.done.splice(0)) done(true);
-				}
-				await new Promise<void>((go) => {
-					const timer = setTimeout(go, RETRY_MS);
-					this.wake = () => (clearTimeout(timer), go());
-				});
+			const outcome = await send(row);
+			if (outcome) {
+				if (this.saving === 'waiting') this.saving = 'sending';
+				await this.settle(row, outcome);
 				continue;
 			}
-			if (this.saving === 'waiting') this.saving = 'sending';
-			if (row.length > 1) continue;
-			if (this.queue[0] === gesture) this.drop(gesture);
-			for (const done of gesture.done.splice(0)) done(kept);
+			this.saving = 'waiting';
+			for (const one of this.queue) {
+				one.waited = true;
+				for (const done of one.done.splice(0)) done(true);
+			}
+			await new Promise<void>((go) => {
+				const timer = setTimeout(go, RETRY_MS);
+				this.wake = () => (clearTimeout(timer), go());
+			});
 		}
 		this.running = false;
 		this.saving = 'saved';
@@ -298,82 +295,25 @@ export class JobSession {
 		this.catchUp();
 	}
 
-	/** The edits at the head of the queue that can go together: up to one that takes pictures along, or takes one back. */
+	/** What goes next: the head of the queue, with the edits behind it up to one that takes pictures along or takes one back. */
 	private row(): Gesture[] {
-		if (this.single) return [];
-		const stop = this.queue.findIndex((g) => g.kind === 'undo' || g.photos.length > 0);
-		return this.queue.slice(0, stop < 0 ? ROW : Math.min(stop, ROW));
+		const stop = this.single ? 1 : this.queue.findIndex((g) => g.kind === 'undo' || g.photos.length > 0);
+		return this.queue.slice(0, stop < 0 ? ROW : Math.min(Math.max(stop, 1), ROW));
 	}
 
-	/** Several edits in one letter. What is not kept goes alone afterwards, so that its refusal is told as ever. */
-	private async sendRow(row: Gesture[]): Promise<boolean | null> {
-		try {
-			const { data, response } = await api.POST('/api/jobs/{job_id}/changes/row', {
-				params: { path: { job_id: this.id } },
-				body: { changes: row.map((gesture) => this.letter(gesture)) }
-			});
-			if (!data && response.status >= 500) return null;
-			const kept = row.filter((gesture) => data?.kept.includes(gesture.id));
-			for (const gesture of kept) this.drop(gesture);
-			if (data) this.take(data, true);
-			for (const gesture of kept) for (const done of gesture.done.splice(0)) done(true);
-			this.single = kept.length < row.length;
-			return true;
-		} catch {
-			return null;
-		}
-	}
-
-	private letter(gesture: Gesture) {
-		return {
-			id: gesture.id,
-			base_version: gesture.base,
-			schema_version: 1,
-			label: gesture.label,
-			operations: $state.snapshot(gesture.operations) as Operation[],
-			knows: gesture.knows
-		};
+	private async settle(row: Gesture[], { answer, kept, refusal }: Outcome): Promise<void> {
+		const through = row.filter((gesture) => kept.includes(gesture.id));
+		for (const gesture of through) this.drop(gesture);
+		if (answer) this.take(answer, true);
+		for (const gesture of through) for (const done of gesture.done.splice(0)) done(true);
+		this.single = row.length > 1 && through.length < row.length;
+		if (refusal) await this.setAside(row[0]!, refusal.error, refusal.status);
 	}
 
 	private drop(gesture: Gesture): void {
 		this.queue = this.queue.filter((g) => g !== gesture);
 		this.pending = this.queue.length;
 		void keep.waiting.where('id').equals(gesture.id).delete();
-	}
-
-	/** true kept, false refused, null no answer (try again with the same id). */
-	private async send(gesture: Gesture): Promise<boolean | null> {
-		this.single = false;
-		for (const sha256 of gesture.photos) {
-			const sent = await sendPhoto(sha256);
-			if (sent === null) return null;
-			if (sent !== true) {
-				await this.setAside(gesture, { message: sent } as Refusal, 400);
-				return false;
-			}
-		}
-		try {
-			const { data, error, response } = await this.post(gesture);
-			if (data) {
-				this.drop(gesture);
-				this.take(data, true);
-				return true;
-			}
-			if (response.status >= 500) return null;
-			await this.setAside(gesture, error as Refusal, response.status);
-			return false;
-		} catch {
-			return null;
-		}
-	}
-
-	private post(gesture: Gesture) {
-		const path = { job_id: this.id };
-		if (gesture.kind === 'undo') return api.POST('/api/jobs/{job_id}/undo', { params: { path }, body: { id: gesture.id, of: gesture.of } });
-		return api.POST('/api/jobs/{job_id}/changes', {
-			params: { path },
-			body: this.letter(gesture)
-		});
 	}
 
 	/**

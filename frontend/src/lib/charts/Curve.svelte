@@ -49,7 +49,7 @@
 </script>
 
 <p class="note axis">water flow, °C</p>
-<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Weather curve: water flow over outdoor temperature">
+<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Weather curve: water flow over outdoor temperature">
 	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
@@ -87,16 +87,10 @@
 
 <style>
 	svg {
-		width: 100%;
 		max-height: calc(100vh - 262px);
-		display: block;
 		touch-action: none;
 		user-select: none;
 	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick,
 	.coptext {
 		fill: var(--muted);
 		font-size: 12.5px;

@@ -12,7 +12,7 @@
 	const y = $derived(scale([0, most * 1.05], [HEIGHT - BOTTOM, TOP]));
 </script>
 
-<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label="Heat of every day of the year over its outdoor temperature">
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label="Heat of every day of the year over its outdoor temperature">
 	{#each steps(0, most, 5) as tick (tick)}<line x1={LEFT} x2={WIDTH - RIGHT} y1={y(tick)} y2={y(tick)} class="grid" /><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>{/each}
 	{#each steps(low, high, 7) as tick (tick)}<text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="tick">{num(tick)}</text>{/each}
 	<text x="2" y="11" class="tick">heat, kW, mean of a day</text>
@@ -22,18 +22,6 @@
 </svg>
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12px;
-		font-variant-numeric: tabular-nums;
-	}
 	.day {
 		fill: var(--heat);
 		opacity: 0.5;

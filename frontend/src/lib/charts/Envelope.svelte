@@ -7,7 +7,7 @@
 </script>
 
 <p class="note">heat, kW, with the water of this job's curve</p>
-<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${row.label}: house load against the machine's output over outdoor temperature`}>
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${row.label}: house load against the machine's output over outdoor temperature`}>
 	<defs>
 		<pattern id="cycle-hatch" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="9" height="9" style="fill: var(--doubt-pale)" /><rect width="2" height="9" style="fill: var(--doubt)" /></pattern>
 		<pattern id="backup-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" /></pattern>
@@ -42,17 +42,7 @@
 
 <style>
 	svg {
-		width: 100%;
 		max-height: calc(100vh - 330px);
-		display: block;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12.5px;
-		font-variant-numeric: tabular-nums;
 	}
 	.strong {
 		fill: var(--water);

@@ -8,7 +8,7 @@
 </script>
 
 {#if drawn}
-	<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words}>
+	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words}>
 		{#each drawn.ticks as tick (tick)}
 			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
 			<text x={drawn.left - 8} y={drawn.y(tick) + 4} class="tick" text-anchor="end">{tick}</text>
@@ -27,18 +27,6 @@
 {/if}
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12.5px;
-		font-variant-numeric: tabular-nums;
-	}
 	.limit {
 		stroke: var(--short);
 		stroke-width: 2;

@@ -9,7 +9,7 @@
 </script>
 
 {#if drawn}
-	<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Cost of the changes over the season they give, one point for every flow temperature">
+	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Cost of the changes over the season they give, one point for every flow temperature">
 		{#each drawn.yTicks as tick (tick)}<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" /><text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{money(tick * 100, currency)}</text>{/each}
 		{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.bottom + 17} text-anchor="middle" class="tick">{num(tick, 1)}</text>{/each}
 		<text x="2" y="12" class="tick">changes cost (root scale)</text>
@@ -23,18 +23,6 @@
 {/if}
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12px;
-		font-variant-numeric: tabular-nums;
-	}
 	.line {
 		fill: none;
 		stroke: var(--water-mid);

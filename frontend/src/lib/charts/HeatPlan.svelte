@@ -12,7 +12,7 @@
 	const short = (label: string, wide: number): string => (label.length * 7.4 > wide ? `${label.slice(0, Math.max(3, Math.floor(wide / 7.4) - 1))}…` : label);
 </script>
 
-<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Losses on the plan: warmer rooms lose more for their size, thicker walls more heat">
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Losses on the plan: warmer rooms lose more for their size, thicker walls more heat">
 	{#each drawn as one (one.room.id)}
 		{@const wide = Math.abs(view.x(Math.max(...one.outline.map((p) => p[0]))) - view.x(Math.min(...one.outline.map((p) => p[0]))))}
 		{@const levels = one.level.filter((l) => l.watts > 5)}
@@ -35,10 +35,6 @@
 </svg>
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
 	g {
 		cursor: pointer;
 	}

@@ -5,7 +5,7 @@
 	const drawn = $derived(shape(rows));
 </script>
 
-<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
 	<defs>
 		<pattern id="months-free" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="7" height="7" style="fill: var(--short-pale)" /><rect width="2" height="7" style="fill: var(--short)" /></pattern>
 	</defs>
@@ -23,18 +23,6 @@
 </svg>
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12px;
-		font-variant-numeric: tabular-nums;
-	}
 	.heat {
 		fill: var(--heat);
 	}

@@ -166,7 +166,7 @@
 		`${one.room.doc.label}, ${one.loose ? 'not in its place' : 'in its place'}${one.room.result?.room_emitter_load_w != null ? `, ${watts(one.room.result.room_emitter_load_w)} W` : ''}. Arrows slide it, j joins it to the nearest, q turns it.`;
 </script>
 
-<svg bind:this={svg} viewBox={`0 0 ${WIDE} ${HIGH}`} role="group" aria-label="Plan of this storey" class:sliding={drag !== null}>
+<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDE} ${HIGH}`} role="group" aria-label="Plan of this storey" class:sliding={drag !== null}>
 	{#each per > 14 ? lines : [] as n (n)}
 		<line x1={X(n)} x2={X(n)} y1="0" y2={HIGH} class="grid" />
 		<line x1="0" x2={WIDE} y1={Y(n)} y2={Y(n)} class="grid" />
@@ -224,9 +224,7 @@
 
 <style>
 	svg {
-		width: 100%;
 		height: 100%;
-		display: block;
 		touch-action: none;
 		user-select: none;
 	}

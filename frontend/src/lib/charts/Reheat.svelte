@@ -8,7 +8,7 @@
 
 <figure>
 	<figcaption class="note">store, °C, from cold at constant output</figcaption>
-	<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`The store reaches ${num(water.store_c)} °C after ${num(water.reheat_minutes)} minutes on the design day, ${num(water.reheat_mild_minutes)} at 7 °C outside`}>
+	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`The store reaches ${num(water.store_c)} °C after ${num(water.reheat_minutes)} minutes on the design day, ${num(water.reheat_mild_minutes)} at 7 °C outside`}>
 		{#each drawn.yTicks as tick (tick)}
 			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
 			<text x={drawn.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
@@ -25,16 +25,7 @@
 
 <style>
 	svg {
-		width: 100%;
-		display: block;
 		max-height: 250px;
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12.5px;
 	}
 	path {
 		fill: none;

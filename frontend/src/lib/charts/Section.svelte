@@ -8,7 +8,7 @@
 	const cold = $derived(section.surface_c < section.dew_point_c ? 'below dew point' : section.surface_c < section.mould_c ? 'mould may grow' : '');
 </script>
 
-<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${section.label} cut through: ${section.layers.length} layers, inside surface ${num(section.surface_c, 1)} °C at ${num(section.outside_c, 0)} °C outside`}>
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${section.label} cut through: ${section.layers.length} layers, inside surface ${num(section.surface_c, 1)} °C at ${num(section.outside_c, 0)} °C outside`}>
 	<defs>
 		<pattern id="cut-solid" width="14" height="10" patternUnits="userSpaceOnUse"><path d="M0 0.5H14M3 0.5V5.5M10 5.5V10.5M0 5.5H14" class="mark" /></pattern>
 		<pattern id="cut-soft" width="16" height="12" patternUnits="userSpaceOnUse"><path d="M0 3C4 -1 4 7 8 3S12 -1 16 3M0 9C4 5 4 13 8 9S12 5 16 9" class="mark" /></pattern>
@@ -53,16 +53,7 @@
 
 <style>
 	svg {
-		width: 100%;
-		display: block;
 		background: var(--sheet);
-	}
-	.grid {
-		stroke: var(--hairline);
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12px;
 	}
 	.water {
 		fill: var(--water);

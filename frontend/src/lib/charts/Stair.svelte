@@ -8,7 +8,7 @@
 
 <figure>
 	<figcaption><strong>Where the head goes</strong> <span class="note">index circuit, from the machine to {pipework.circuits[0]?.label}, kPa, valve with its last piece</span></figcaption>
-	<svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`Index circuit takes ${num(pipework.index_kpa, 1)} kPa of ${num(pipework.head_kpa, 1)} kPa`}>
+	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`Index circuit takes ${num(pipework.index_kpa, 1)} kPa of ${num(pipework.head_kpa, 1)} kPa`}>
 		{#if drawn.headX !== null}
 			<rect x="4" y="34" width={drawn.headX - 4} height={drawn.base - 34} class="head" />
 			<line x1={drawn.headX} x2={drawn.headX} y1="18" y2={drawn.base} class="end" />
@@ -26,10 +26,6 @@
 </figure>
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
 	.head {
 		fill: var(--water-pale);
 		opacity: 0.7;
@@ -60,9 +56,5 @@
 		fill: var(--ink);
 		font-size: 13px;
 		font-weight: 600;
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12.5px;
 	}
 </style>

@@ -8,7 +8,7 @@
 	const mm = (m: number): string => num(m * 1000);
 </script>
 
-<svg viewBox={`0 0 ${WIDTH} ${drawn.height}`} role="img" aria-label={title}>
+<svg class="chart" viewBox={`0 0 ${WIDTH} ${drawn.height}`} role="img" aria-label={title}>
 	<rect {...drawn.wall} class="wall" />
 	{#each drawn.holes as hole, n (n)}
 		<rect x={hole.x} y={hole.y} width={hole.width} height={hole.height} class="hole" class:guessed={hole.guessed} />
@@ -41,10 +41,6 @@
 </svg>
 
 <style>
-	svg {
-		width: 100%;
-		display: block;
-	}
 	.wall {
 		fill: var(--ash);
 		stroke: var(--hairline);

@@ -91,7 +91,7 @@
 </script>
 
 <p class="note axis">Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets</p>
-<svg bind:this={svg} viewBox={`0 0 ${WIDTH} ${height}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
+<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${height}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
 	<defs>
 		<pattern id="short-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
 			<rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" />
@@ -168,16 +168,11 @@
 
 <style>
 	svg {
-		width: 100%;
-		display: block;
 		touch-action: none;
 		user-select: none;
 	}
 	.axis {
 		margin-bottom: 2px;
-	}
-	.grid {
-		stroke: var(--hairline);
 	}
 	.ghost {
 		fill: color-mix(in srgb, var(--on-water) 22%, transparent);
@@ -206,11 +201,6 @@
 	.ground {
 		stroke: var(--ink);
 		stroke-width: 1.5;
-	}
-	.tick {
-		fill: var(--muted);
-		font-size: 12.5px;
-		font-variant-numeric: tabular-nums;
 	}
 	.under {
 		fill: var(--water-pale);
