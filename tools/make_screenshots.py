@@ -59,19 +59,24 @@ def cheapest(page: Page) -> None:
 def weighed(page: Page) -> None:
     cheapest(page)
     page.get_by_role("button", name="Parlour: needs").first.click()
-    page.get_by_role("row", name="T33 1200 × 600").hover(timeout=30_000)
+    page.get_by_role("row", name="T33 2000 × 750").get_by_role("button", name="must").focus(timeout=30_000)
     page.wait_for_timeout(800)
-    page.evaluate("document.querySelector('.main').scrollTop = 300")
+    page.evaluate("document.querySelector('.main').scrollTop = 60")
 
 
 def hung(page: Page) -> None:
-    page.get_by_role("row", name="T33 1600 × 700").hover(timeout=30_000)
-    page.evaluate("document.querySelector('.main').scrollTop = 150")
+    page.get_by_role("row", name="T33 1600 × 700").get_by_role("button", name="must").focus(timeout=30_000)
+    page.wait_for_timeout(800)
+    page.evaluate("document.querySelector('.main').scrollTop = 290")
 
 
 def laid(page: Page) -> None:
     page.get_by_text("Head, as needed").wait_for(timeout=30_000)
     page.evaluate("document.querySelector('.main').scrollTop = 130")
+
+
+def reckoned(page: Page) -> None:
+    page.get_by_text("Working the year hour by hour").wait_for(state="hidden", timeout=60_000)
 
 
 def adopted(page: Page) -> None:
@@ -91,7 +96,7 @@ SHOTS = [
     ("doubts", f"{JOB}/doubts", "day", None),
     ("constructions", f"{JOB}/constructions", "day", None),
     ("losses", f"{JOB}/losses", "day", None),
-    ("year", f"{JOB}/year", "day", None),
+    ("year", f"{JOB}/year", "day", reckoned),
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
     ("emitter-wall", f"{JOB}/emitters?emitter=r-kitchen", "day", hung),

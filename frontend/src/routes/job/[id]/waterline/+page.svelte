@@ -62,7 +62,9 @@
 					<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it.</p>
 				</div>
 			{/if}
-			<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} height={room ? 330 : 560} {ghost} asked={inScheme && cheapest.point ? cheapest.flow : null} mends={inScheme && cheapest.point?.changes.length ? cheapest.mends : null} currency={session.job?.currency ?? 'GBP'} onmove={ask} oncancel={() => session.stopPreview()} onset={(flow) => void set(flow)} />
+			<div class:stick={room}>
+				<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} height={room ? 330 : 560} {ghost} asked={inScheme && cheapest.point ? cheapest.flow : null} mends={inScheme && cheapest.point?.changes.length ? cheapest.mends : null} currency={session.job?.currency ?? 'GBP'} onmove={ask} oncancel={() => session.stopPreview()} onset={(flow) => void set(flow)} />
+			</div>
 		{:else}
 			<p class="empty">First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
 		{/if}
@@ -110,6 +112,13 @@
 	}
 	.picture {
 		min-width: 0;
+	}
+	/* stays in sight while the ways of a room are looked through: each is drawn into its column */
+	.stick {
+		position: sticky;
+		top: 0;
+		background: var(--paper);
+		z-index: 1;
 	}
 	.line {
 		display: flex;
