@@ -143,6 +143,8 @@ def test_loops_say_how_long_they_are_and_what_would_mend_it():
     found = said(long, "m of pipe in a loop")[0]
     assert "886 m" in found.what
     assert "loops instead of 1" in found.mend
+    (far,) = said(judged(heated(supply_m=76.0)), "m of pipe in a loop")
+    assert far.mend.startswith("152 m are the run there and back")  # no number of loops mends that
 
 
 def test_a_floor_may_not_pass_its_limit():

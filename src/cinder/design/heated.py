@@ -159,14 +159,14 @@ def _judge(house: HouseView, view: EmitterView, spec: Heated, found: HeatedSurfa
     name = view.label or "The heated floor"
     longest = longest_m(spec.pipe_m)
     if found.loop_m is not None and found.loop_m > longest + 0.5:
-        loops = max(
-            2, math.ceil((found.loop_m - 2 * spec.supply_m) * spec.loops / max(longest - 2 * spec.supply_m, 1.0))
-        )
+        left = longest - 2 * spec.supply_m
+        loops = math.ceil((found.loop_m - 2 * spec.supply_m) * spec.loops / left) if left > 0 else 0
+        far = f"{2 * spec.supply_m:.0f} m are the run there and back: a manifold nearer by, or check that run."
         findings.add(
             "short", "emitters", view.path,
             f"{name}: {found.loop_m:.0f} m of pipe in a loop; {longest:.0f} m is the most that is usual.",
             why="Its flow would take more head than a pump has, and its far end would stay cool.",
-            mend=f"{loops} loops instead of {spec.loops}, or check area and spacing.",
+            mend=f"{max(loops, 2)} loops instead of {spec.loops}, or check area and spacing." if left > longest / 4 else far,
         )  # fmt: skip
     room = next((r for r in house.rooms if r.id == view.room), None)
     if (

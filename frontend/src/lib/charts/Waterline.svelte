@@ -35,6 +35,7 @@
 		onset: (flow: number) => void;
 	} = $props();
 
+	const ROOMY = 26; // wide enough for words under a column
 	const rows = $derived(mends ? 3 : 1);
 	const DISTURBS = ['none', 'little', 'some', 'much'];
 	let dragged = $state<number | null>(null);
@@ -114,7 +115,7 @@
 					{#if column.wetTop - column.top > 34 && column.width > 54}
 						<text x={middle} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={middle} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
 					{/if}
-					{#if !(column.wetTop - column.top > 34 && column.width > 54)}
+					{#if !(column.wetTop - column.top > 34 && column.width > 54) && drawn.base - column.wetTop > 30 + column.label.length * 7.5}
 						<text x={middle} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text>
 					{/if}
 					<text x={middle} y={column.top - 6} class="above" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text>
@@ -125,13 +126,15 @@
 			{:else}
 				<text class="name dark" transform={`translate(${middle + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : column.room.status === 'own heater' ? ', heater of its own' : ''}</text>
 			{/if}
-			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle">{column.width > 26 ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
+			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle">{column.width > ROOMY ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
 			{#if ghost?.room === column.id}
 				{@const y = drawn.y(Math.max(ghost.needed, drawn.low))}
 				<rect x={column.x + 1.5} width={column.width - 3} {y} height={Math.max(drawn.base - y - 1, 0)} class="ghost" />
 				{#if column.width > 29}<text x={middle} y={y + 17} class="ghostword" text-anchor="middle">{num(ghost.needed, 1)}</text>{/if}
 			{/if}
-			{#if mends && column.width > 26}
+			{#if mends?.[column.id] && column.width <= ROOMY}
+				<rect x={middle - 3} y={drawn.base + 26} width="6" height="6" class="does"><title>{column.label}: {money(mends[column.id]!.cost_minor, currency)}</title></rect>
+			{:else if mends && column.width > ROOMY}
 				{@const mend = mends[column.id]}
 				<text x={middle} y={drawn.base + 33} class="tick" class:does={mend} text-anchor="middle">{mend ? money(mend.cost_minor, currency) : '–'}</text>
 				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle">{mend ? DISTURBS[mend.disturbance] : ''}</text>
@@ -142,7 +145,7 @@
 	<text x={drawn.right + 6} y={drawn.base + 16} class="tick">kW</text>
 	{#if mends}
 		<text x={drawn.right + 6} y={drawn.base + 33} class="tick">to {num(asked)} °C</text>
-		<text x={drawn.right + 6} y={drawn.base + 50} class="tick">disturbs</text>
+		{#if drawn.columns.some((column) => column.width > ROOMY)}<text x={drawn.right + 6} y={drawn.base + 50} class="tick">disturbs</text>{/if}
 	{/if}
 	{#if asked !== null && at !== null && Math.abs(asked - at) > 0.3}
 		<line x1={drawn.left - 6} x2={drawn.right} y1={drawn.y(asked)} y2={drawn.y(asked)} class="asked" />
@@ -233,11 +236,15 @@
 	}
 	.name {
 		font-weight: 500;
+		paint-order: stroke;
+		stroke: var(--water);
+		stroke-width: 3px;
 	}
 	.small {
 		font-size: 12.5px;
 	}
 	.name.dark {
+		stroke: none;
 		fill: var(--ink);
 	}
 	.column {

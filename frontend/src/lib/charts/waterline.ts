@@ -20,7 +20,8 @@ export function shape(rooms: RoomResult[], chosen: number | null, height: number
 	const needs = rooms.map((r) => r.needed_flow_c).filter((v): v is number => v !== null);
 	const top = Math.min(Math.max(...needs, chosen ?? 0, 45), 75);
 	const base = height - 10 - rows * ROW;
-	const fits: [number, number] = [Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5, Math.ceil((top + 2) / 5) * 5];
+	const lowest = Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5;
+	const fits: [number, number] = [Math.min(lowest, Math.floor(((chosen ?? 45) - 14) / 5) * 5), Math.ceil((top + 2) / 5) * 5]; // under a low line the names still want their room
 	const y = held ?? scale(fits, [base, TOP]);
 	const [low, high] = y.domain;
 	const loads = rooms.map((r) => Math.max(r.room_emitter_load_w ?? 0, 0));

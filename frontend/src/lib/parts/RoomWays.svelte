@@ -96,6 +96,8 @@
 <style>
 	.ways {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		overflow-x: auto;
 		gap: 6px;
 		justify-items: start;
 	}

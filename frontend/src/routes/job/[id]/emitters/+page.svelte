@@ -87,6 +87,7 @@
 	<a class="act link" download href={`/api/jobs/${session.id}/emitters.xlsx`}>Schedule, XLSX</a>
 </Head>
 
+<div class="fit">
 <div class="desk">
 	<nav class="list" aria-label="Emitters by room">
 		<div class="rows">
@@ -167,12 +168,16 @@
 		<section class="editor"><p class="empty">Choose a room below the list and say what hangs or lies there; its wall is drawn as you type.</p></section>
 	{/if}
 </div>
+</div>
 
 <ProductPick currency={job.currency ?? 'GBP'} target={one?.id ?? null} {take} />
 <Manifolds />
 <div class="below"><Cautions cautions={design?.cautions.emitters ?? []} brief /></div>
 
 <style>
+	.fit {
+		container-type: inline-size;
+	}
 	.desk {
 		display: grid;
 		grid-template-columns: 248px minmax(0, 1fr);
@@ -206,6 +211,7 @@
 	}
 	.editor {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 10px;
 		min-width: 0;
 	}
@@ -275,7 +281,7 @@
 			min-height: 48px;
 		}
 	}
-	@media (max-width: 1000px) {
+	@container (max-width: 620px) {
 		.desk {
 			grid-template-columns: 1fr;
 		}

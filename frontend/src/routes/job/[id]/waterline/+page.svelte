@@ -18,6 +18,7 @@
 	const design = $derived(session.shown);
 	const line = $derived(design?.waterline);
 	const rooms = $derived(design?.rooms ?? []);
+	const loads = $derived(rooms.some((r) => r.room_emitter_load_w !== null));
 	const inScheme = $derived(session.scheme !== null);
 	const fixed = $derived(session.scheme ? session.job?.schemes?.[session.scheme]?.flow_c : null);
 	const path = $derived(`/schemes/${session.scheme}/flow_c`);
@@ -27,7 +28,7 @@
 
 	const cheapest = new CheapestDesk(frame.session);
 	$effect(() => {
-		if (session.settled && session.scheme) cheapest.front.ask();
+		if (session.settled && session.scheme && loads) cheapest.front.ask();
 	});
 
 	let picked = $state<string | null>(null);
@@ -52,9 +53,10 @@
 
 <Head title="Waterline" screen="waterline" />
 
+<div class="fit">
 <div class="desk">
 	<div class="picture">
-		{#if rooms.some((r) => r.room_emitter_load_w !== null)}
+		{#if loads}
 			{#if inScheme}
 				<div class="line">
 					<label>Line at <NumberField label="Design flow temperature" value={fixed} placeholder={num(line?.chosen_flow_c, 1)} quantity="temperature" digits={1} unit="°C" width="7.2em" commit={(v) => set(v)} /></label>
@@ -78,9 +80,9 @@
 			</section>
 		{/if}
 	</div>
-	{#if inScheme}
+	{#if inScheme && loads}
 		<CheapestWay desk={cheapest} />
-	{:else}
+	{:else if !inScheme}
 		<section class="side">
 			<p class="note">As found, the line only shows what the house needs. Choose a scheme at the top left to set it and to ask for the cheapest way.</p>
 			<h2>Who holds it up</h2>
@@ -97,6 +99,7 @@
 		</section>
 	{/if}
 </div>
+</div>
 
 {#if inScheme}<WayPrices desk={cheapest} />{/if}
 <HoldingUp />
@@ -105,6 +108,9 @@
 <div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
 
 <style>
+	.fit {
+		container-type: inline-size;
+	}
 	.desk {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr) 344px;
@@ -183,7 +189,7 @@
 		justify-content: space-between;
 		align-items: baseline;
 	}
-	@media (max-width: 1000px) {
+	@container (max-width: 860px) {
 		.desk {
 			grid-template-columns: 1fr;
 		}
