@@ -54,6 +54,8 @@ def cheapest(page: Page) -> None:
     way = page.get_by_role("region", name="The cheapest way to cooler water")
     way.get_by_label("Flow temperature wanted").fill("42", timeout=30_000)
     page.keyboard.press("Enter")
+    way.get_by_text("Proved").wait_for(timeout=30_000)
+    way.get_by_text("Proved").click()  # the field lets go of the keyboard
 
 
 def weighed(page: Page) -> None:
@@ -86,7 +88,7 @@ def adopted(page: Page) -> None:
     page.get_by_role("button", name="Take into “Lukewarm water”").click(timeout=30_000)
     page.wait_for_timeout(1500)
     page.evaluate("document.querySelector('.main').scrollTop = 0")
-    page.get_by_role("button", name="Parlour: needs").first.wait_for()
+    page.get_by_text("Nothing has to be changed.").wait_for(timeout=30_000)
 
 
 SHOTS = [
