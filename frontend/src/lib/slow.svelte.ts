@@ -12,7 +12,7 @@ export class Slow<T> {
 	refused = $state<string | null>(null);
 	busy = $state(false);
 	private timer: ReturnType<typeof setTimeout> | undefined;
-	private under_way = false;
+	private underWay = false;
 	private again = false;
 
 	constructor(private readonly fetch: () => Promise<{ data?: T; error?: unknown }>) {}
@@ -26,15 +26,16 @@ export class Slow<T> {
 	}
 
 	private async run(): Promise<void> {
-		this.again = this.under_way;
-		if (this.under_way) return;
-		this.under_way = true;
+		this.timer = undefined;
+		this.again = this.underWay;
+		if (this.underWay) return;
+		this.underWay = true;
 		do {
 			this.again = false;
 			await this.once();
 		} while (this.again);
-		this.under_way = false;
-		this.busy = false;
+		this.underWay = false;
+		this.busy = this.timer !== undefined; // a question that still waits for edits to settle makes this answer an old one
 	}
 
 	/** One question; its answer counts unless a newer question waits by now. */
