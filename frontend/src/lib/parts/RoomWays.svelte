@@ -160,4 +160,9 @@
 		padding: 2px 8px;
 		border-radius: 4px;
 	}
+	@media (pointer: coarse) {
+		.acts .quiet {
+			padding: 0 10px;
+		}
+	}
 </style>
