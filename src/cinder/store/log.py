@@ -190,12 +190,13 @@ class ChangeLog:
         """Take back this person's last undo, as a new change."""
         return self._take_back(who, job_id, change_id, kind="redo")
 
-    def what_if(self, who: Who, job_id: str, operations: list[patch.Operation]) -> tuple[int, Job, Job]:
-        """Version, the job as it is, and as it would be; nothing is written."""
+    def what_if(self, who: Who, job_id: str, operations: list[patch.Operation]) -> tuple[int, dict[str, Any], Job]:
+        """Version and document of the job as it is, and the job as it would be; nothing is written."""
         patch.check(operations)
-        current = self.current(who, job_id)
-        document, _ = patch.apply(current.document, operations)
-        return current.version, current.job, parse(document)
+        with self.session() as session:
+            row = self._row(session, who, job_id, lock=False)
+            document, _ = patch.apply(row.document, operations)
+            return row.version, row.document, parse(document)
 
     def history(self, who: Who, job_id: str, *, limit: int = 200) -> list[Entry]:
         with self.session() as session:

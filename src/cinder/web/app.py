@@ -251,7 +251,7 @@ def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
         """What these operations would do. Nothing is written."""
         version, now, then = log.what_if(who, job_id, [operation.plain() for operation in sent.operations])
         result = design(then)
-        did = effect(desk.design(who, now, version), result)
+        did = effect(desk.design_of(who, job_id, version, now), result)
         return json_response({"version": version, "design": result.model_dump(), "effect": did.model_dump()})
 
 

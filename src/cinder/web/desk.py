@@ -77,6 +77,10 @@ class DesignDesk:
     def design(self, who: Who, job: Job, version: int) -> Design:
         return self._remembered(("design", who.company_id, job.id, version), lambda: design(job))
 
+    def design_of(self, who: Who, job_id: str, version: int, document: dict[str, Any]) -> Design:
+        """As `design`, from the document: it is read only when the design is not at hand."""
+        return self._remembered(("design", who.company_id, job_id, version), lambda: design(parse(document)))
+
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
         return self._slowly(("doubts", who.company_id, job.id, version), lambda: doubts.solve(job))
