@@ -94,14 +94,15 @@ def test_the_slab_as_a_whole_by_hand():
     document["survey"] |= {"rooms": SPLIT, "storeys": STOREYS, "emitters": {}, "pipes": {}}
     document["schemes"], document["active_scheme"] = {}, None
     result = design(parse(document))
-    (slab,) = result.house.slabs
+    level, low = result.house.slabs  # C stands 0.4 m lower: a build of its own, on the B' of the whole floor
     # outside edge: A 4 + 3, B 3 + sqrt(10) + 3.1, C 3 + 5 + 3
     edge = 4 + 3 + 3 + math.sqrt(10) + 3.1 + 11
-    assert slab.area_m2 == pytest.approx(12 + 10.5 + 15)
-    assert slab.exposed_perimeter_m == pytest.approx(edge)
-    assert slab.characteristic_m == pytest.approx(37.5 / (0.5 * edge))
-    rooms = {r.id: r for r in result.rooms}
-    assert rooms["a"].characteristic_m == pytest.approx(12 / 3.5)
+    assert (level.area_m2, low.area_m2) == (pytest.approx(12 + 10.5), pytest.approx(15.0))
+    assert low.depth_m == pytest.approx(0.4)
+    for slab in (level, low):
+        assert slab.whole_m2 == pytest.approx(37.5)
+        assert slab.whole_perimeter_m == pytest.approx(edge)
+        assert slab.characteristic_m == pytest.approx(37.5 / (0.5 * edge))
 
 
 def test_a_bedroom_partly_over_an_open_porch():

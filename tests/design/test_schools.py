@@ -6,6 +6,10 @@ from pathlib import Path
 import pytest
 
 from cinder.design import design, year
+from cinder.design.findings import Findings
+from cinder.design.house import view
+from cinder.design.losses import assemble
+from cinder.design.year import year_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from tests.conftest import tansy_cut
@@ -22,7 +26,9 @@ SWITCHES = {
     "Excess temperature": {"excess": "arithmetic"},
     "Emitter spread": {"spread_k": 8.0},
     "Heated floors": {"heated_floor": "conduction"},
-    "Gains of the season": {"gains_w_per_m2": 0.0},
+    "Gains of the season": {"gains_w_per_m2": 4.0},
+    "Cold end of the curve": {"cold_end": "waterline"},
+    "Gains of the curve": {"curve_gains_w_per_m2": 5.0},
     "Gains of the year": {"year_gains": "none"},
     "Additions": {"exposed_share": 0.05},
 }
@@ -51,7 +57,8 @@ def figures(practice):
     through = year.solve(job, result, weather)
     party = next(p for f in rooms["kitchen"].faces for p in f.pieces if p.beyond == "neighbour")
     outer = [p for room in result.rooms for f in room.faces for p in f.pieces if p.beyond == "outside"]
-    house = result.house
+    house, house_view = result.house, view(job, Findings())
+    arrays = assemble(house_view, Findings())
     emitters = [e for room in result.rooms for e in room.emitters]
     rated = [e.rated_w for e in emitters if e.heated is None]
     floors = [e.heated.k_w_m2k for e in emitters if e.heated is not None]
@@ -79,7 +86,9 @@ def figures(practice):
             (room.needed_flow_c - room.target_c) / room.room_emitter_load_w ** (1 / 1.3) if room.needed_flow_c else None
             for room in result.rooms
         ],
-        "season gains": result.machine.load_w[0] - result.machine.season_load_w[0],
+        "season gains": year_loss(house_view, arrays).loss_w(result.machine.outdoor_c[0]) - result.machine.season_load_w[0],
+        "curve need": result.curve.cold_need_c,
+        "curve's cold end": result.curve.cold_flow_c,
         "year gains": [through.people_kwh, sum(glass.sun_kwh for glass in through.glass)],
     }
 
@@ -96,10 +105,12 @@ def same(a, b):
 # figures that follow from others, and which: moved along, they are no sign of the school itself
 WARMTH = {"room temperatures"}
 LOADS = {"ground", "bridges", "emitter air", "additions", "neighbour at the emitter"}
+RATINGS = {"emitter ratings", "emitter flows", "excess temperature", "floor characteristics"}
 FOLLOWS = {
     "ground": WARMTH, "bridges": WARMTH, "house air": WARMTH, "emitter air": WARMTH, "neighbour at the emitter": WARMTH,
     "neighbour in the house": WARMTH, "additions": {"house air"},
     "excess temperature": WARMTH | LOADS | {"emitter flows", "floor characteristics"},
+    "curve need": WARMTH | LOADS | RATINGS, "curve's cold end": WARMTH | LOADS | RATINGS | {"curve need"},
 }  # fmt: skip
 
 

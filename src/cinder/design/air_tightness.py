@@ -5,8 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from cinder.design.findings import Findings
-from cinder.library import AgeEntry, TablesEntry
-from cinder.model import Job
+from cinder.design.parts import age_of
 from cinder.physics.air import n50_from_q50
 
 if TYPE_CHECKING:
@@ -15,15 +14,9 @@ if TYPE_CHECKING:
 UNKNOWN_N50_PER_H = 10.0
 
 
-def age_of(job: Job, tables: TablesEntry, part: str | None) -> AgeEntry | None:
-    parts = job.survey.parts
-    chosen = parts.get(part) if part else next(iter(sorted(parts.values(), key=lambda p: p.pos)), None)
-    return tables.ages.get(chosen.age) if chosen and chosen.age else None
-
-
 def by_age(house: HouseView) -> tuple[float, str]:
     """n50 the age suggests, 1/h, and why."""
-    age = age_of(house.job, house.tables, None)
+    age = age_of(house.job.survey, house.tables, None)
     if age is not None:
         return age.n50_per_h, f"assumed from the age ({age.label})"
     return UNKNOWN_N50_PER_H, "assumed, age unknown"

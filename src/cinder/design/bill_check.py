@@ -12,7 +12,7 @@ from cinder.design.house import HouseView, view
 from cinder.design.money import fuel
 from cinder.design.result import Design
 from cinder.design.result_losses import BillCheck, BillLine
-from cinder.design.year import Slope, season_slope, work
+from cinder.design.year import work, year_loss
 from cinder.library import HourlyYear
 from cinder.model import Bill, Job
 from cinder.physics.cylinder import WATER_WH_L_K
@@ -125,13 +125,6 @@ def loss_from_life(*, heat_kwh: float, outdoor_c: Array, kept_c: float, gains_w:
     return h, base, degree_days
 
 
-def _as_lived(house: HouseView, slope: Slope, kept_c: float) -> Slope:
-    """The slope of the same house kept at another mean temperature."""
-    warmer = kept_c - slope.inside_c
-    whole = slope.loss_w(AT_C) / (slope.inside_c - AT_C) if slope.inside_c > AT_C else slope.per_k
-    return Slope(slope.at_zero_w + whole * warmer, slope.per_k, kept_c, slope.area_m2)
-
-
 def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0) -> BillCheck:
     """The bills of the job against the house as found (never a scheme's). Source: common practice."""
     found = job.model_copy(update={"active_scheme": None})
@@ -150,8 +143,8 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
         lacks = "No room is complete yet."
     if lacks or weather is None:
         return _unknown(lines, kept, why, lacks)
-    slope = season_slope(house, losses.assemble(house, Findings()))
-    worked = work(house, weather, slope=slope, shift_k=shift_k)
+    loss = year_loss(house, losses.assemble(house, Findings()))
+    worked = work(house, weather, loss=loss, shift_k=shift_k)
     on = worked.demand.on
     gains = float(worked.demand.gains_w[on].mean()) if on.any() else 0.0
     outdoor = worked.outdoor_c
@@ -164,9 +157,9 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
     h, base, degree_days = loss_from_life(heat_kwh=sums[0], outdoor_c=hours, kept_c=kept, gains_w=gains)
     low = loss_from_life(heat_kwh=sums[1], outdoor_c=hours, kept_c=kept, gains_w=gains)[0]
     high = loss_from_life(heat_kwh=sums[2], outdoor_c=hours, kept_c=kept, gains_w=gains)[0]
-    calculated = slope.loss_w(AT_C) / (slope.inside_c - AT_C)
+    calculated = float(loss.loss_w(AT_C)) / (loss.inside_c - AT_C)
     ratio = h / calculated if calculated > 0 else None
-    lived = work(house, weather, slope=_as_lived(house, slope, kept), shift_k=shift_k)
+    lived = work(house, weather, loss=loss.kept_at(kept, ordinary_c=AT_C), shift_k=shift_k)
     return BillCheck(
         lacks="",
         lines=lines,

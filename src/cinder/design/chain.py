@@ -105,11 +105,11 @@ def design(job: Job) -> Design:
         )  # fmt: skip
     listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None, compared)
     total = rooms.total(house, arrays, worked, listed, compared)
-    bend = curve.solve(house, arrays, rated, empty, line, performance, findings)
+    bend = curve.solve(house, arrays, rated, line, performance, findings)
     store = hot_water.solve(house, performance, findings)
     load = machine.load_line(house, bend, rated, line, total)
     machines, season = machine.solve(house, load, line.result, store, findings)
-    season.excess_kwh = machine.excess_electricity_kwh(house, load, bend.needed_c, season)
+    season.excess_kwh = machine.excess_electricity_kwh(house, load, season)
     chosen = next((row for row in machines.rows if row.chosen), None)
     flows = {e.id: e.flow_lph for room in listed for e in room.emitters if e.flow_lph is not None}
     loops = {e.id: e.heated.loop_kpa for room in listed for e in room.emitters if e.heated and e.heated.loop_kpa}

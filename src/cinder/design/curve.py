@@ -1,4 +1,4 @@
-"""What water each outdoor temperature needs, and the two-point setting that serves it."""
+"""What water each outdoor temperature needs with all rooms settling together, and the two-point setting that serves it."""
 
 from __future__ import annotations
 
@@ -8,10 +8,11 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.design.emitters import EmitterArrays, needed_flow
+from cinder.design import settled
+from cinder.design.emitters import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
-from cinder.design.losses import LossArrays, Losses, evaluate
+from cinder.design.losses import LossArrays, Losses, evaluate, through_the_year
 from cinder.design.result import Curve
 from cinder.design.waterline import WaterlineArrays
 from cinder.model.scheme import Control
@@ -26,32 +27,64 @@ LEAST_FLOW_C = 20.0
 ABOVE_COLD_POINT_K = 3.0
 COP_LINES_BELOW = 0.95  # above it the cap on extrapolated COP flattens the lines
 COP_LEVELS = (2.5, 3.0, 3.5, 4.0, 4.5, 5.0)
+TOLD_APART_K = 0.1
+"""Two temperatures of water nearer than this are one to an engineer."""
+
+
+@dataclass(slots=True)
+class Need:
+    """The water the house needs over outdoor temperatures (K,), and the rooms then.
+
+    `standard_c` (K,) the sizing's stricter reading; `rooms_c` (K, R) what each room asks for beside rooms as warm as the
+    need makes them; `allowed_c` (K,) what leaves no room short by more than the practice's tolerance; `binding` (K,) the
+    room that holds it (-1: none). `wanted_c` (R,): the targets, lower where the chosen water leaves a room short.
+    """
+
+    needed_c: Array
+    standard_c: Array
+    rooms_c: Array
+    allowed_c: Array
+    binding: NDArray[np.intp]
+    wanted_c: Array
+    asked: Mask
+    beyond: bool
+    """Whether rooms without emitters draw so much that the settled house would need more than the stricter reading."""
+    house: settled.Balance
 
 
 @dataclass(slots=True)
 class CurveArrays:
-    """On the outdoor grid (K,): house load W, the need (envelope), the line; per room (K, R)."""
+    """On the outdoor grid (K,): the house's losses by the design day's reading and through the year, W; the need, the
+    line."""
 
     outdoor_c: Array
     hours: Array
     losses: Losses
+    year: LossArrays
+    year_losses: Losses
     needed_c: Array
-    rooms_c: Array
     line_c: Array
     setting: law.TwoPoint | None
     result: Curve
 
 
 def outdoor_grid(house: HouseView) -> tuple[Array, Array]:
-    """Whole degrees from below the design day to 20 deg C, with the climate's hours where it has any."""
+    """Whole degrees from below the design day to 20 deg C, with the climate's hours where it has any.
+
+    Bins between two whole degrees are shared out between them by their distance, so that hours and degree hours stay.
+    """
     design = house.outdoor_c if house.outdoor_c is not None else -5.0
-    bins = house.climate.bin_outdoor_c if house.climate else []
+    bins = np.array(house.climate.bin_outdoor_c if house.climate else [], dtype=float)
     low = int(np.floor(min([design - 4.0, *bins])))
-    grid = np.arange(low, 21, dtype=float)
+    grid = np.arange(low, max(21, low + 2), dtype=float)
     hours = np.zeros_like(grid)
     if house.climate:
-        table = dict(zip(house.climate.bin_outdoor_c, house.climate.bin_hours, strict=True))
-        hours = np.array([table.get(float(t), 0.0) for t in grid])
+        counts = np.array(house.climate.bin_hours)
+        below = np.floor(bins)
+        for degrees, share in ((below, 1 - (bins - below)), (below + 1, bins - below)):
+            place = (degrees - low).astype(int)
+            on = (place < len(grid)) & (share > 0)
+            np.add.at(hours, place[on], (counts * share)[on])
     return grid, hours
 
 
@@ -59,43 +92,76 @@ def solve(
     house: HouseView,
     arrays: LossArrays,
     emitters: EmitterArrays,
-    design_losses: Losses,
     waterline: WaterlineArrays,
     performance: heat_pump.PerformanceMap | None,
     findings: Findings,
 ) -> CurveArrays:
-    """Need of every room over the outdoor grid; the cold end is the waterline, the mild end is fitted.
+    """Need of the house over the outdoor grid, the line fitted to it, and what the line does to every room.
 
-    A room that is short at the design day is reckoned at the temperature it then reaches.
+    A room that is short at the chosen water on the design day is reckoned at the temperature it then reaches.
     """
     grid, hours = outdoor_grid(house)
-    losses = evaluate(arrays, grid)
-    served = np.where(np.isnan(waterline.reached_c), arrays.target_c, waterline.reached_c)
-    target = np.minimum(arrays.target_c, served)
-    cooler = design_losses.loss_per_k * (arrays.target_c - target)
-    load = np.maximum(losses.emitter_load_w - cooler, 0.0)
-    design_load = np.maximum(design_losses.emitter_load_w - cooler, 1e-9)
-    reference = np.where(design_losses.emitter_load_w > 0, design_losses.emitter_load_w, design_load)
-    rooms, excess = needed_flow(
-        emitters, load_w=load * (1 - waterline.own_share), target_c=target, part=load / reference
-    )
-    rooms = np.where(np.isfinite(rooms), rooms, np.nan)
-    off = grid >= house.practice.heating_limit_c
-    envelope = _greatest(rooms)
-    give = _allowance(emitters, arrays, design_losses, load, excess, house.practice.room_tolerance_k)
-    allowed_rooms = rooms - give
-    allowed = _greatest(allowed_rooms)
+    at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
+    year = through_the_year(house, arrays)
+    losses, year_losses = evaluate(arrays, at), evaluate(year, at)
+    need = _need(house, arrays, year, losses, year_losses, emitters, waterline)
+    off = at >= house.practice.heating_limit_c
     control = house.scheme.control if house.scheme else Control()
-    setting, fitted_mild = _setting(house, control, waterline, grid, allowed, off)
-    line = law.flow_at(setting, outdoor_c=grid) if setting else np.full_like(grid, np.nan)
-    result = _result(house, grid, hours, envelope, rooms, line, setting, fitted_mild, control, give, off, performance)
-    if result.short_room_k is not None and result.short_room_k > house.practice.room_tolerance_k + 0.05:
-        findings.add(
-            "short", "curve", f"/schemes/{house.job.active_scheme}/control",
-            f"The line leaves a room {result.short_room_k:.1f} K short at {result.short_at_c:.0f} °C outside.",
-            why="A straight line runs below a bent need.", mend="Raise the end of the line nearest to it.",
-        )  # fmt: skip
-    return CurveArrays(grid, hours, losses, envelope, rooms, line, setting, result)
+    setting, fitted = _setting(house, control, waterline, at, need, off)
+    line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
+    room = need.house.settle(flow_c=np.where(np.isfinite(line), line, 0.0)).room_c if setting else None
+    result = _result(house, arrays, grid, hours, need, line, room, setting, fitted, control, off, waterline, performance)
+    _findings(house, result, need, waterline, findings)
+    count = len(grid)
+    return CurveArrays(
+        grid, hours, _first(losses, count), year, _first(year_losses, count), need.needed_c[:count], line[:count], setting,
+        result,
+    )  # fmt: skip
+
+
+def _first(losses: Losses, count: int) -> Losses:
+    """Losses at the first `count` outdoor temperatures: without the design day, which stands last."""
+    every = {name: getattr(losses, name) for name in Losses.__slots__}
+    return Losses(**{name: of if of.ndim < 2 else of[:count] for name, of in every.items()})
+
+
+def _need(
+    house: HouseView,
+    arrays: LossArrays,
+    year: LossArrays,
+    losses: Losses,
+    year_losses: Losses,
+    emitters: EmitterArrays,
+    waterline: WaterlineArrays,
+) -> Need:
+    """The least water at which every room reaches its target with all of them settling together."""
+    own, flows = waterline.own_share, waterline.flows
+    gains = house.practice.curve_gains_w_per_m2 * arrays.area_m2
+    whole = settled.balance(
+        year, year_losses, emitters, flows, closes=settled.closing(emitters), own_share=own, gains_w=gains
+    )
+    asked = flows.served & np.asarray(arrays.complete)
+    wanted = arrays.target_c
+    chosen = waterline.result.chosen_flow_c
+    if chosen is not None and house.outdoor_c is not None:
+        reached = whole.at(np.array([-1])).settle(flow_c=np.array([chosen])).room_c[0]
+        wanted = np.where(asked, np.minimum(wanted, reached), wanted)
+        whole = whole.wanting(wanted)
+    cooler = losses.loss_per_k * (arrays.target_c - wanted)
+    strict = whole.needs(np.maximum(losses.emitter_load_w - cooler, 0.0) * (1 - own))
+    standard = _greatest(np.where(asked, strict, np.nan))
+    found = whole.settle(flow_c=standard, asked=asked)
+    needed = np.fmin(found.flow_c, standard)
+    slack = whole.settle(flow_c=found.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=found)
+    trade = whole.trade
+    load = whole.rooms.own_w + trade.sum(axis=1) * wanted - found.room_c @ trade.T - whole.rooms.heater_w
+    lines = np.where(asked, np.fmin(whole.needs(load), needed[:, None]), np.nan)
+    over = found.flow_c[-1] - standard[-1] if house.outdoor_c is not None else 0.0
+    return Need(
+        needed_c=needed, standard_c=standard, rooms_c=np.where(np.isfinite(needed)[:, None], lines, np.nan),
+        allowed_c=np.fmin(slack.flow_c, needed), binding=np.where(np.isfinite(needed), found.binding, -1), wanted_c=wanted,
+        asked=asked, beyond=bool(over > TOLD_APART_K), house=whole,
+    )  # fmt: skip
 
 
 def _greatest(rooms: Array) -> Array:
@@ -104,40 +170,30 @@ def _greatest(rooms: Array) -> Array:
     return np.asarray(np.where(np.isfinite(found), found, np.nan))
 
 
-def _allowance(
-    emitters: EmitterArrays, arrays: LossArrays, design: Losses, load: Array, excess: Array, tolerance_k: float
-) -> Array:
-    """How much cooler the water may be before the room falls short by the tolerance, K (K, R).
-
-    A kelvin less water takes dPhi = n Phi/excess off the emitter; the room sinks until emitter and loss agree.
-    """
-    rated = emitters.rated_w.sum(axis=1)
-    mean_n = np.where(rated > 0, (emitters.rated_w * emitters.exponent).sum(axis=1) / np.maximum(rated, 1e-9), 1.0)
-    typical = (emitters.rated_w * np.where(np.isfinite(excess), excess, 0.0)).sum(axis=-1) / np.maximum(rated, 1e-9)
-    safe = np.where(typical > 0, typical, 1.0)
-    emitter_slope = mean_n * load / safe
-    ratio = np.where(emitter_slope > 0, design.loss_per_k / np.maximum(emitter_slope, 1e-9), 0.0)
-    return np.asarray(tolerance_k * (1.0 + ratio))
-
-
 def _setting(
-    house: HouseView, control: Control, waterline: WaterlineArrays, grid: Array, allowed: Array, off: Mask
+    house: HouseView, control: Control, waterline: WaterlineArrays, at: Array, need: Need, off: Mask
 ) -> tuple[law.TwoPoint | None, float | None]:
+    """The two points: those set by hand; else the cold end of the school that is followed, the mild end fitted to it."""
+    limit = waterline.result.chosen_flow_c
     cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
-    cold_flow = control.cold_flow_c if control.cold_flow_c is not None else waterline.result.chosen_flow_c
+    cold_flow = control.cold_flow_c
+    if cold_flow is None:
+        cold_flow = limit
+        if limit is not None and house.practice.cold_end == "settled" and np.isfinite(need.needed_c[-1]):
+            cold_flow = min(float(np.ceil(need.needed_c[-1] / control.step_k - 1e-6) * control.step_k), limit)
     if cold_out is None or cold_flow is None:
         return None, None
     mild_out = control.mild_out_c if control.mild_out_c is not None else MILD_OUT_C
     mild_out = max(mild_out, cold_out + 1.0)
-    use = np.isfinite(allowed) & ~off & (grid > cold_out)
+    use = np.isfinite(need.allowed_c) & ~off & (at > cold_out)
     fitted = LEAST_FLOW_C
     if use.any():
         fitted = law.least_mild_flow(
             cold_out_c=cold_out,
             cold_flow_c=cold_flow,
             mild_out_c=mild_out,
-            outdoor_c=grid[use],
-            allowed_c=allowed[use],
+            outdoor_c=at[use],
+            allowed_c=need.allowed_c[use],
             step_k=control.step_k,
             greatest_c=cold_flow,
         )
@@ -145,6 +201,8 @@ def _setting(
     greatest = control.greatest_flow_c
     if greatest is None:
         greatest = max(cold_flow, mild) + ABOVE_COLD_POINT_K
+        if house.practice.cold_end == "settled" and limit is not None:
+            greatest = max(limit, cold_flow, mild)
     return law.TwoPoint(cold_out, cold_flow, mild_out, mild, LEAST_FLOW_C, max(greatest, LEAST_FLOW_C)), fitted
 
 
@@ -155,46 +213,66 @@ def _plain(values: Array) -> list[float | None]:
 
 def _result(
     house: HouseView,
+    arrays: LossArrays,
     grid: Array,
     hours: Array,
-    envelope: Array,
-    rooms: Array,
+    need: Need,
     line: Array,
+    room: Array | None,
     setting: law.TwoPoint | None,
     fitted: float | None,
     control: Control,
-    give: Array,
     off: Mask,
+    waterline: WaterlineArrays,
     performance: heat_pump.PerformanceMap | None,
 ) -> Curve:
+    count = len(grid)
     cop_lines: dict[str, list[float | None]] = {}
     if performance is not None:
         levels = tuple(level for level in COP_LEVELS if level < COP_LINES_BELOW * float(performance.cop.max()))
         waters = np.arange(20.0, 71.0, 2.5)
         found = heat_pump.water_for_cop(performance, outdoor_c=grid, levels=levels, waters_c=waters)
         cop_lines = {f"{level:g}": _plain(row) for level, row in zip(levels, found, strict=True)}
+    ids = [one.id for one in house.rooms]
+    every = list(zip(ids, range(len(ids)), strict=True))
+    over = room - arrays.target_c if room is not None else np.full((len(line), len(ids)), np.nan)
+    over = np.where(np.asarray(arrays.complete), over, np.nan)
+    holds = [ids[n] if n >= 0 else None for n in need.binding.tolist()]
+    known = house.outdoor_c is not None
     short = excess = short_at = excess_at = short_room_k = None
     short_room = None
-    judged = np.isfinite(envelope) & np.isfinite(line) & ~off
+    at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
+    judged = np.isfinite(need.needed_c) & np.isfinite(line) & ~off
     if house.outdoor_c is not None:
-        judged &= grid >= house.outdoor_c - 0.5
+        judged &= at >= house.outdoor_c
     if judged.any():
-        over = np.where(judged, line - envelope, -np.inf)
-        excess, excess_at = float(over.max()), float(grid[int(over.argmax())])
-        under = np.where(judged, envelope - line, -np.inf)
-        short, short_at = max(float(under.max()), 0.0), float(grid[int(under.argmax())])
-        by_room = np.where(judged[:, None] & np.isfinite(rooms), (rooms - line[:, None]) / give, -np.inf)
-        worst = np.unravel_index(int(by_room.argmax()), by_room.shape)
-        short_room_k = max(float(by_room[worst]), 0.0) * house.practice.room_tolerance_k
-        if short_room_k > 0:
-            short_room, short_at = house.rooms[int(worst[1])].id, float(grid[int(worst[0])])
+        above = np.where(judged, line - need.needed_c, -np.inf)
+        excess, excess_at = float(above.max()), float(at[int(above.argmax())])
+        under = np.where(judged, need.needed_c - line, -np.inf)
+        short, short_at = max(float(under.max()), 0.0), float(at[int(under.argmax())])
+        lacks = np.where(judged[:, None] & need.asked, need.wanted_c - (over + arrays.target_c), -np.inf)
+        worst = np.unravel_index(int(lacks.argmax()), lacks.shape)
+        short_room_k = max(float(lacks[worst]), 0.0)
+        if short_room_k > TOLD_APART_K / 10:
+            short_room, short_at = ids[int(worst[1])], float(at[int(worst[0])])
+    mild = int(np.abs(grid - (setting.mild_out_c if setting else MILD_OUT_C)).argmin())
     return Curve(
         outdoor_c=grid.tolist(),
-        needed_c=_plain(envelope),
-        rooms={room.id: _plain(column) for room, column in zip(house.rooms, rooms.T, strict=True)},
-        line_c=line.tolist() if setting else [],
+        needed_c=_plain(need.needed_c[:count]),
+        rooms={key: _plain(need.rooms_c[:count, n]) for key, n in every},
+        line_c=line[:count].tolist() if setting else [],
         hours=hours.tolist(),
         cop_lines=cop_lines,
+        holds=holds[:count],
+        over_k={key: _plain(over[:count, n]) for key, n in every} if room is not None else {},
+        floats=[key for key, n in every if _floats(arrays, waterline, n)],
+        design_over_k={key: float(over[-1, n]) for key, n in every if np.isfinite(over[-1, n])} if known else {},
+        cold_need_c=float(need.needed_c[-1]) if known and np.isfinite(need.needed_c[-1]) else None,
+        cold_standard_c=waterline.result.needed_flow_c,
+        cold_why=_why(house, arrays, need, waterline),
+        cold_end=house.practice.cold_end,
+        holds_cold=holds[-1] if known else None,
+        holds_mild=holds[mild],
         cold_out_c=setting.cold_out_c if setting else None,
         cold_flow_c=setting.cold_flow_c if setting else None,
         mild_out_c=setting.mild_out_c if setting else None,
@@ -210,3 +288,50 @@ def _result(
         excess_k=excess,
         excess_at_c=excess_at,
     )
+
+
+def _floats(arrays: LossArrays, waterline: WaterlineArrays, n: int) -> bool:
+    """A room that has something to meet, and nothing to meet it with."""
+    return bool(arrays.complete[n]) and bool(np.isposinf(waterline.needed_c[n]))
+
+
+def _why(house: HouseView, arrays: LossArrays, need: Need, waterline: WaterlineArrays) -> list[str]:
+    """Why the settled house needs less on the design day than the waterline asks for, reason by reason."""
+    asked = waterline.result.needed_flow_c
+    if asked is None or house.outdoor_c is None or not np.isfinite(need.needed_c[-1]):
+        return []
+    if asked - float(need.needed_c[-1]) < TOLD_APART_K:
+        return []
+    out = []
+    chosen = waterline.result.chosen_flow_c
+    if chosen is not None and chosen < asked - TOLD_APART_K:
+        out.append("rooms that stay short at the chosen water are reckoned at what they reach")
+    if arrays.trade_w_k.any():
+        out.append("rooms that get more than they ask for warm those beside them")
+    if any(piece.group == "ground" for piece in arrays.pieces) and house.practice.ground == "annual_mean":
+        out.append("the ground counts with its mean temperature, without the 1.45 of the design day")
+    elif any(piece.group == "ground" for piece in arrays.pieces):
+        out.append("the ground counts with its mean temperature instead of the outdoor one")
+    if arrays.reheat_w.any() or (arrays.room_factor != 1).any():
+        out.append("additions of the practice size emitters, they do not last")
+    if house.practice.curve_gains_w_per_m2:
+        out.append(f"people and devices give {house.practice.curve_gains_w_per_m2:g} W/m²")
+    return out
+
+
+def _findings(house: HouseView, result: Curve, need: Need, waterline: WaterlineArrays, findings: Findings) -> None:
+    where = f"/schemes/{house.job.active_scheme}/control"
+    if result.short_room_k is not None and result.short_room_k > house.practice.room_tolerance_k + 0.05:
+        findings.add(
+            "short", "curve", where,
+            f"The line leaves a room {result.short_room_k:.1f} K short at {result.short_at_c:.0f} °C outside.",
+            why="A straight line runs below a bent need.", mend="Raise the end of the line nearest to it.",
+        )  # fmt: skip
+    if need.beyond:
+        names = [one.room.label or "A room" for one in house.rooms if one.id in result.floats]
+        findings.add(
+            "doubt", "curve", where,
+            f"{' and '.join(names) or 'A room'} without an emitter draws heat from the rooms beside it.",
+            why="At the water they are sized for, those rooms fall a little short of their targets.",
+            mend="Give it an emitter, or ask less of it.",
+        )  # fmt: skip

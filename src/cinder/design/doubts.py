@@ -19,6 +19,7 @@ from cinder.design.emitters import EmitterArrays, needed_flow, own_share
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
 from cinder.design.losses import LossArrays, Losses
+from cinder.design.parts import part_key
 from cinder.design.result_base import Screen
 from cinder.design.result_survey import Cause, Doubts, Range
 from cinder.library import load
@@ -128,7 +129,7 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
             continue
         if not stated:
             parts = house.job.survey.parts
-            part = room.room.part if room.room.part in parts else next(iter(parts), "")
+            part = part_key(house.job.survey, room.room.part) or ""
             name = next((e for e, c in parts[part].constructions.items() if c == key), kind) if part else kind
             path = f"/survey/parts/{part}/known/{name}"
             proof = parts[part].known.get(name) if part else None

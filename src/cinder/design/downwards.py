@@ -17,7 +17,7 @@ from cinder.design.emitters import rate
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import LOG_REFERENCE_K
+from cinder.physics.radiator import LOG_REFERENCE_K, Mask
 
 if TYPE_CHECKING:
     from cinder.design.losses import Piece
@@ -31,6 +31,9 @@ class Downwards:
     """Heated stretches (H,): the room each belongs to, its conductance away from the room, what lies beyond it."""
 
     room: np.ndarray[tuple[int], np.dtype[np.intp]]
+    piece: np.ndarray[tuple[int], np.dtype[np.intp]]
+    """The piece of the house's loss each was taken out of."""
+    neighbour: Mask
     area_m2: Array
     above_r: Array
     below_r: Array
@@ -50,6 +53,7 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
     Changes `factor` and `house_factor` of the pieces concerned.
     """
     rows: list[tuple[float, ...]] = []
+    place = {id(piece): n for n, piece in enumerate(pieces)}
     index = {room.id: n for n, room in enumerate(house.rooms)}
     for view in house.emitters:
         if view.spec.kind not in ("floor", "wall") or view.room not in index:
@@ -77,6 +81,7 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
                 (
                     piece.room, piece.area_m2 * share, found.above_r_m2kw, below + found.below_r_m2kw, piece.factor,
                     piece.house_factor, piece.outside_weight, piece.fixed_c, piece.house_fixed_c, duty,
+                    place[id(piece)], piece.group == "neighbour",
                 )
             )  # fmt: skip
         for piece in mine:
@@ -89,7 +94,7 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
     to_room = np.zeros((len(rows), len(house.rooms)))
     to_room[np.arange(len(rows)), room_of] = 1.0
     return Downwards(
-        room_of, table[1], table[2], table[3], table[4], table[5], table[6], table[7], table[8], to_room, table[9]
+        room_of, table[10].astype(np.intp), table[11] > 0, table[1], table[2], table[3], table[4], table[5], table[6], table[7], table[8], to_room, table[9]
     )
 
 
@@ -105,17 +110,19 @@ def _duty(house: HouseView, key: str) -> float:
     return given[key] / total if total > 0 else 0.0
 
 
-def watts(found: Downwards, *, target_c: Array, outdoor: Array | float, duty_w: Array) -> tuple[Array, Array]:
+def watts(
+    found: Downwards, *, target_c: Array, outdoor: Array | float, duty_w: Array, fixed_c: Array, house_fixed_c: Array
+) -> tuple[Array, Array]:
     """What goes the other way, by room: all of it, and what leaves the house (…, R).
 
-    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it.
+    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it, `fixed_c` what lies beyond beside the outdoor part.
     Source: EN 1264-4 (from memory).
     """
     inside = target_c[found.room]
     upward = np.maximum(duty_w[..., found.room], 0.0) * found.duty_per_m2
     plane = inside + found.above_r * upward
-    beyond = found.outside_weight * outdoor + found.fixed_c
-    house_beyond = found.outside_weight * outdoor + found.house_fixed_c
+    beyond = found.outside_weight * outdoor + fixed_c
+    house_beyond = found.outside_weight * outdoor + house_fixed_c
     area = found.area_m2 / found.below_r
     loop = np.maximum(found.factor * area * (plane - beyond), 0.0)
     leaves = np.maximum(found.house_factor * area * (plane - house_beyond), 0.0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from cinder.design.parts import first_age
 from cinder.design.result_survey import Asked, FirstGuess, Reason
 from cinder.library import DensityEntry, QuestionEntry, load
 from cinder.model import ClimateChoice, Household, Job
@@ -71,7 +72,7 @@ def solve(job: Job) -> FirstGuess:
     said = job.site.answers
     area = said.get("floor_area_m2")
     outdoor = _design_c(job)
-    known_age = next((p.age for p in job.survey.parts.values() if p.age), None)
+    known_age = first_age(job.survey)
     age = said.get("age") or known_age
     insulation = str(said.get("insulation") or "unknown")
     rooms_area = area if isinstance(area, float | int) and not isinstance(area, bool) and area > 0 else None

@@ -6,16 +6,17 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from cinder.design import below_ground
-from cinder.design.air_tightness import age_of, tightness
+from cinder.design.air_tightness import tightness
 from cinder.design.below_ground import GroundSlab
 from cinder.design.climate import site_climate
 from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
 from cinder.design.geometry import Plan
 from cinder.design.layout import GROUND, OUTSIDE, Layout, Stretch, layout
+from cinder.design.parts import age_of, part_key, part_of
 from cinder.design.shape import Shape
 from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
-from cinder.model import Beyond, EmitterSpec, Face, Job, Measure, PipeRun, Practice, Room, Scheme
+from cinder.model import Beyond, EmitterSpec, Face, HousePart, Job, Measure, PipeRun, Practice, Room, Scheme
 
 DEFAULT_TARGET_C = 20.0
 
@@ -29,7 +30,10 @@ class OpeningView:
     construction: str | None
     area_m2: float | None
     middle_m: float | None
+    """Along its wall; `middle_high_m`: above the floor of its room."""
+    middle_high_m: float | None
     measure: str | None
+    beyond: str = "outside"
 
 
 @dataclass(slots=True)
@@ -39,12 +43,18 @@ class PieceView:
     stretch: Stretch
     construction: str | None
     openings: list[OpeningView]
+    beside_m2: float = 0.0
+    """What openings that stand in another stretch of the face take of this one."""
+
+    @property
+    def opened_m2(self) -> float:
+        return sum(o.area_m2 or 0.0 for o in self.openings)
 
     @property
     def net_m2(self) -> float:
-        if not self.openings:
+        if not self.openings and not self.beside_m2:
             return self.stretch.area_m2
-        return max(self.stretch.area_m2 - sum(o.area_m2 or 0.0 for o in self.openings), 0.0)
+        return max(self.stretch.area_m2 - self.opened_m2 - self.beside_m2, 0.0)
 
 
 @dataclass(slots=True)
@@ -73,6 +83,7 @@ class FaceView:
 class RoomView:
     id: str
     room: Room
+    part: str | None
     target_c: float
     target_why: str
     habitable: bool
@@ -117,7 +128,7 @@ class HouseView:
     spread_k: float
     layout: Layout
     floors: dict[tuple[str | None, str, float], GroundSlab] = field(default_factory=dict)
-    """By part, floor construction and depth below the ground (m, to 0.1; 0 at ground level)."""
+    """By part, floor construction and depth below the ground (m; 0 at ground level)."""
 
     @cached_property
     def targets(self) -> dict[str, float]:
@@ -139,19 +150,34 @@ class HouseView:
     def _swaps(self) -> list[tuple[str, Measure]]:
         return sorted(self.measures("construction"), key=lambda item: (item[1].pos, item[0]))
 
-    def swap(self, found: str | None, part: str | None) -> tuple[str | None, str | None]:
+    def swap(self, found: str | None, part: str | None, beyond: str) -> tuple[str | None, str | None]:
         """What stands in the place of a construction once the scheme's measures are done, and the measure.
 
+        A measure reaches the faces it names by what lies `beyond` them: those that lose heat, where it names none.
         Measures follow each other: a filled cavity may be insulated outside by the next.
         """
         now, by = found, None
         for key, one in self._swaps:
-            if one.was == now and now is not None and (one.part is None or one.part == part):
+            if one.was == now and now is not None and (one.part is None or one.part == part) and reaches(one, beyond):
                 now, by = one.construction, key
         return now, by
 
     def construction_label(self, key: str | None) -> str:
         return self.u.entries[key].label if key is not None else "not known"
+
+
+LOSING = ("outside", "ground", "space")
+"""What lies beyond a face that loses heat from the house; towards a neighbour's home nothing is done to a wall."""
+
+
+def reaches(measure: Measure, beyond: str) -> bool:
+    """Whether a measure on a construction or a face is done where this lies beyond."""
+    return beyond in (measure.beyond or LOSING)
+
+
+def surfaces_inside(beyond: str) -> bool:
+    """Whether both surfaces of a face lie out of the wind: towards rooms, neighbours and unheated spaces."""
+    return beyond in ("room", "heated", "neighbour", "space")
 
 
 def whole_tables(found: TablesEntry | None) -> TablesEntry:
@@ -265,7 +291,7 @@ def _target(house: HouseView, key: str, room: Room) -> tuple[float, str]:
 def _room(house: HouseView, key: str, room: Room) -> RoomView:
     target, why = _target(house, key, room)
     use = house.tables.room_uses.get(room.use or "")
-    age = age_of(house.job, house.tables, room.part)
+    age = age_of(house.job.survey, house.tables, room.part)
     band = age.air_band if age else "older"
     table_air = getattr(use, f"air_{band}_per_h") if use else 1.0
     walked = house.layout.plans.get(key)
@@ -280,35 +306,52 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     if walked and body:
         faces += [_face(house, key, room, name, name, 0) for name in ("floor", "ceiling")]
         faces += [_face(house, key, room, rise.id, "slope", n) for n, rise in enumerate(body.rises)]
-    deep = body is not None and body.bottom_m <= -below_ground.LEAST_DEPTH_M
-    round_it = ("outside", "space", "ground") if deep else ("outside", "space")
     edge = sum(
         (piece.stretch.to_m or 0.0) - (piece.stretch.from_m or 0.0)
         for face in faces
         if face.kind == "wall"
         for piece in face.pieces
-        if piece.stretch.beyond.kind in round_it and (piece.stretch.low_m or 0.0) <= 0.05
+        if piece.stretch.beyond.kind in LOSING and (piece.stretch.low_m or 0.0) <= 0.05 and not piece.stretch.under
     )
     return RoomView(
-        key, room, target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
+        key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
         exposed_perimeter_m=edge,
     )  # fmt: skip
 
 
 def _default_construction(house: HouseView, room: Room, kind: str, beyond: Beyond) -> str | None:
-    part = house.job.survey.parts.get(room.part or "") or next(
-        iter(sorted(house.job.survey.parts.values(), key=lambda p: p.pos)), None
-    )
+    """What a face is built of until somebody says: by its part of the house and what lies beyond it."""
+    part = part_of(house.job.survey, room.part)
     if part is None:
         return None
-    indoors = beyond.kind in ("heated", "room")
+    if kind == "wall" and beyond.kind == "neighbour":
+        return _party_wall(house, part)
+    indoors = beyond.kind in INDOORS
     if kind == "wall":
         name = "inner_wall" if indoors else "wall"
     elif kind == "floor":
         name = "ground" if beyond.kind == "ground" else "floor"
     else:  # a ceiling or a slope
-        name = "floor" if indoors else "roof"
+        name = "floor" if indoors or beyond.kind == "neighbour" else "roof"
     return part.constructions.get(name)  # type: ignore[call-overload, no-any-return]
+
+
+PARTY_WALL = "wall-party-brick"
+"""The wall to a neighbour where neither part nor age says (our choice)."""
+
+
+def _party_wall(house: HouseView, part: HousePart) -> str:
+    """The wall to a neighbour: the part's own, else that of its age. A job begun before there was one takes the
+    library's."""
+    stated = part.constructions.get("party_wall")
+    if stated is not None:
+        return stated
+    ages = (house.tables.ages, load().tables["standard"].ages)
+    by_age = next((key for table in ages if part.age in table and (key := table[part.age].constructions.get("party_wall"))), None)
+    key = by_age or PARTY_WALL
+    if key not in house.u.entries:
+        house.u.entries[key] = load().constructions[key]
+    return key
 
 
 INDOORS = ("heated", "room")
@@ -332,43 +375,98 @@ def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, inde
         label = face.label or kind.capitalize()
     main = stretches[0].beyond if stretches else (GROUND if kind == "floor" else OUTSIDE)
     found = face.construction or _default_construction(house, room, kind, main)
-    construction, measure = house.swap(found, room.part)
-    for measure_key, one in house.measures("face"):
-        if one.room == room_key and one.face == key:
-            construction, measure = one.construction, measure_key
+    own = next(((k, m) for k, m in house.measures("face") if (m.room, m.face) == (room_key, key)), None)
+    part = part_key(house.job.survey, room.part)
+    construction, measure = _built(house, found, part, main.kind, own)
     pieces = []
     for stretch in stretches:
-        built = construction
-        if stretch.beyond.kind in INDOORS and main.kind not in INDOORS:
-            built, _ = house.swap(_default_construction(house, room, kind, stretch.beyond), room.part)
+        beyond, built = stretch.beyond, construction
+        if beyond.kind != main.kind:
+            inside = beyond.kind in INDOORS and main.kind not in INDOORS
+            aside = beyond.kind == "neighbour" and face.construction is None
+            as_found = _default_construction(house, room, kind, beyond) if inside or aside else found
+            built, _ = _built(house, as_found, part, beyond.kind, own)
         pieces.append(PieceView(stretch, built, []))
     openings = _openings(house, room_key, room, key, face)
     for opening in openings:
-        _piece_of(pieces, opening).openings.append(opening) if pieces else None
+        piece = _piece_of(pieces, opening, room.height_m or 0.0)
+        if piece is not None:
+            opening.beyond = piece.stretch.beyond.kind
+            piece.openings.append(opening)
+        _measured(house, room_key, part, key, opening)
+    if openings:
+        _shared_out(pieces)
     return FaceView(key, label, kind, gross, pieces, found, construction, openings, measure)
 
 
-def _piece_of(pieces: list[PieceView], opening: OpeningView) -> PieceView:
-    """The stretch an opening is in: where its middle lies if that is known, else the main one."""
-    if opening.middle_m is not None:
-        for piece in pieces:
-            from_m, to_m = piece.stretch.from_m, piece.stretch.to_m
-            if from_m is not None and to_m is not None and from_m <= opening.middle_m <= to_m:
-                return piece
-    return pieces[0]
+def _built(
+    house: HouseView, found: str | None, part: str | None, beyond: str, own: tuple[str, Measure] | None
+) -> tuple[str | None, str | None]:
+    """A stretch of a face as the scheme builds it, and the measure: one for this face goes before one for all its kind."""
+    if own is not None and reaches(own[1], beyond):
+        return own[1].construction, own[0]
+    return house.swap(found, part, beyond)
+
+
+def _piece_of(pieces: list[PieceView], opening: OpeningView, height_m: float) -> PieceView | None:
+    """The stretch an opening is in: where its middle lies if that is known, else the main one. Never the earth: a window
+    in a wall that stands in it all over looks into a shaft, which is made for it."""
+    above = [piece for piece in pieces if piece.stretch.beyond.kind != "ground"]
+    if not pieces:
+        return None
+    if not above:
+        wall = pieces[0].stretch
+        shaft = Stretch(0.0, OUTSIDE, "assumed", wall.from_m, wall.to_m, wall.low_m, wall.high_m)
+        pieces.append(PieceView(shaft, pieces[0].construction, []))
+        return pieces[-1]
+    if opening.middle_m is None and opening.middle_high_m is None:
+        return above[0]
+
+    def away(piece: PieceView) -> float:
+        """How far the opening's middle lies from the stretch, m; what is not known counts nothing."""
+        s, out = piece.stretch, 0.0
+        if opening.middle_m is not None and s.from_m is not None and s.to_m is not None:
+            out += max(s.from_m - opening.middle_m, opening.middle_m - s.to_m, 0.0)
+        if opening.middle_high_m is not None and s.low_m is not None:
+            high = s.high_m if s.high_m is not None else height_m
+            out += max(s.low_m - opening.middle_high_m, opening.middle_high_m - high, 0.0)
+        return out
+
+    return min(above, key=away)
+
+
+def _shared_out(pieces: list[PieceView]) -> None:
+    """What openings need beyond their stretch is taken from the rest of the face, the earth first."""
+    for piece in pieces:
+        lacks = piece.opened_m2 - piece.stretch.area_m2
+        if lacks <= 1e-9:
+            continue
+        for other in sorted(pieces, key=lambda p: p.stretch.beyond.kind != "ground"):
+            if other is piece or other.stretch.hole or lacks <= 0:
+                continue
+            taken = min(other.net_m2, lacks)
+            other.beside_m2 += taken
+            lacks -= taken
 
 
 def _openings(house: HouseView, room_key: str, room: Room, face_key: str, face: Face) -> list[OpeningView]:
+    """The openings of a face as they were found."""
     out = []
-    part = house.job.survey.parts.get(room.part or "") or next(iter(house.job.survey.parts.values()), None)
+    part = part_of(house.job.survey, room.part)
     for n, (key, opening) in enumerate(sorted(face.openings.items(), key=lambda i: (i[1].pos, i[0]))):
         found = opening.construction or (part.constructions.get(opening.kind) if part else None)
-        construction, measure = house.swap(found, room.part)
-        for measure_key, one in house.measures("opening"):
-            if (one.room, one.face, one.opening) == (room_key, face_key, key):
-                construction, measure = one.construction, measure_key
         area = opening.width_m * opening.height_m if opening.width_m and opening.height_m else None
         label = opening.label or f"{opening.kind.capitalize()} {n + 1}"
         middle = opening.offset_m + (opening.width_m or 0.0) / 2 if opening.offset_m is not None else None
-        out.append(OpeningView(key, label, opening.kind, found, construction, area, middle, measure))
+        sill = opening.sill_m if opening.sill_m is not None or opening.kind == "window" else 0.0
+        high = sill + (opening.height_m or 0.0) / 2 if sill is not None else None
+        out.append(OpeningView(key, label, opening.kind, found, found, area, middle, high, None))
     return out
+
+
+def _measured(house: HouseView, room_key: str, part: str | None, face_key: str, opening: OpeningView) -> None:
+    """An opening as the scheme makes it."""
+    opening.construction, opening.measure = house.swap(opening.found, part, opening.beyond)
+    for key, one in house.measures("opening"):
+        if (one.room, one.face, one.opening) == (room_key, face_key, opening.id):
+            opening.construction, opening.measure = one.construction, key

@@ -18,13 +18,13 @@ from shapely.errors import GEOSException
 from shapely.geometry.base import BaseGeometry
 
 from cinder.design.geometry import Closing, Plan, closing, plan
+from cinder.design.parts import part_of
 from cinder.design.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.shape import Shape, Wall, shape
 from cinder.design.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
 from cinder.model import Beyond, Room, Span, Survey
 
 NEAR_GROUND_M = 1.0
-DEEP_M = 1.0
 STOREY_M = 2.7
 ROOMS_MEET_M2 = 0.05
 
@@ -35,7 +35,8 @@ How = Literal["stated", "derived", "assumed"]
 class Stretch:
     """A piece of a face: its area, what lies beyond, how that is known, and where on the face it is.
 
-    Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the room's floor. `opening` is a hole (a stairwell).
+    Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the room's floor. `hole`: open, as a stairwell is.
+    `under`: earth that lies under the floor of the room beside it, so no edge of the house.
     """
 
     area_m2: float
@@ -46,6 +47,7 @@ class Stretch:
     low_m: float | None = None
     high_m: float | None = None
     hole: bool = False
+    under: bool = False
 
 
 @dataclass(slots=True)
@@ -115,7 +117,7 @@ def _made_from(survey: Survey) -> Hashable:
         for key, room in survey.rooms.items()
     )  # fmt: skip
     storeys = tuple((key, s.pos, s.level_m, s.height_m) for key, s in survey.storeys.items())
-    return rooms, storeys, tuple((key, part.loft) for key, part in survey.parts.items())
+    return rooms, storeys, tuple((key, part.pos, part.loft) for key, part in survey.parts.items())
 
 
 def _beyond_key(beyond: Beyond | None) -> Hashable:
@@ -138,7 +140,8 @@ def derive(survey: Survey) -> Layout:
     out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
     for key, body in shapes.items():
         room = survey.rooms[key]
-        loft = survey.parts[room.part].loft if room.part in survey.parts else None
+        part = part_of(survey, room.part)
+        loft = part.loft if part is not None else None
         top = Beyond(kind="space", space=loft) if loft else OUTSIDE
         faces = {wall.id: _wall(body, wall, room, hits.get((key, n), [])) for n, wall in enumerate(body.walls)}
         faces["floor"] = _level(room, "floor", body.polygon.area, *slabs.below(body), body, top)
@@ -182,16 +185,16 @@ def _wall(body: Shape, wall: Wall, room: Room, hits: list[Hit]) -> list[Stretch]
     for n, (s0, s1) in enumerate(pairwise(edges)):
         strip = strips[n]
         if _is_wall_end(strips, edges, n):
-            strip = [(0.0, height, HEATED, "derived")]
-        for low, high, beyond, how in strip:
+            strip = [(0.0, height, HEATED, "derived", False)]
+        for low, high, beyond, how, under in strip:
             area = body.wall_area_m2(wall, s0, s1, low, high)
             if area <= 0:
                 continue
             last = next((p for p in out if p.to_m == s0 and (p.low_m, p.high_m) == (low, high)), None)
-            if last is not None and last.beyond == beyond and last.how == how:
+            if last is not None and last.beyond == beyond and last.how == how and last.under == under:
                 last.to_m, last.area_m2 = s1, last.area_m2 + area
             else:
-                out.append(Stretch(area, beyond, how, s0, s1, low, high))
+                out.append(Stretch(area, beyond, how, s0, s1, low, high, under=under))
     return out
 
 
@@ -206,7 +209,8 @@ def _apart(stops: list[float], length_m: float) -> list[float]:
     return out
 
 
-Band = tuple[float, float, Beyond, How]
+Band = tuple[float, float, Beyond, How, bool]
+"""From, to above the floor; what lies beyond, how that is known, and whether it is earth under a room."""
 
 
 def _strip(
@@ -222,16 +226,16 @@ def _strip(
     middle = (s0 + s1) / 2
     for from_m, to_m, beyond in stated:
         if from_m <= middle <= to_m:
-            return [(0.0, height, beyond or OUTSIDE, "stated" if beyond else "assumed")]
+            return [(0.0, height, beyond or OUTSIDE, "stated" if beyond else "assumed", False)]
     if not body.placed:
-        return [(0.0, height, OUTSIDE, "assumed")]
+        return [(0.0, height, OUTSIDE, "assumed", False)]
     free = [(0.0, height)]
     bands: list[Band] = []
     for hit in hits:
         for from_m, to_m, bottom, top in hit.party:
             if not from_m <= middle <= to_m:
                 continue
-            bands.append((bottom, top, Beyond(kind="room", room=hit.room), "derived"))
+            bands.append((bottom, top, Beyond(kind="room", room=hit.room), "derived", False))
             free = [
                 (x, y)
                 for low, high in free
@@ -245,29 +249,29 @@ def _strip(
 
 
 def _free_band(body: Shape, low: float, high: float, around: list[Hit]) -> list[Band]:
-    """A band that touches no room: the edge of a floor between two rooms, deep in the ground, or outside."""
+    """A band that touches no room: the edge of a floor between two rooms, in the earth (below level 0), or outside."""
     under = any(abs(h.high - low) < THICKEST_FLOOR_M and h.high <= low + 1e-9 for h in around)
     over = any(abs(h.low - high) < THICKEST_FLOOR_M and h.low >= high - 1e-9 for h in around)
     if high - low <= THICKEST_FLOOR_M and under and over:
-        return [(low, high, HEATED, "derived")]
+        return [(low, high, HEATED, "derived", False)]
     ground = -body.bottom_m
-    if over and high <= ground + 1e-9:
-        return [(low, high, GROUND, "derived")]
-    if ground >= DEEP_M and low < ground:
-        split = min(high, ground)
-        deep: list[Band] = [(low, split, GROUND, "derived")]
-        return deep + ([(split, high, OUTSIDE, "derived")] if high > split else [])
-    return [(low, high, OUTSIDE, "derived")]
+    if ground > GRID_M and low < ground:
+        split = high if high - ground <= GRID_M else min(high, ground)
+        deep: list[Band] = [(low, split, GROUND, "derived", over)]
+        return deep + ([(split, high, OUTSIDE, "derived", False)] if high > split else [])
+    return [(low, high, OUTSIDE, "derived", False)]
 
 
 def _is_wall_end(strips: list[list[Band]], edges: list[float], n: int) -> bool:
     """Whether a strip is the end of a wall that stands against this one: narrow, and party on its sides."""
     strip = strips[n]
-    if any(beyond.kind != "outside" or how != "derived" for _, _, beyond, how in strip):
+    if any(beyond.kind not in ("outside", "ground") or how != "derived" for _, _, beyond, how, _ in strip):
+        return False
+    if all(beyond.kind == "ground" for _, _, beyond, _, _ in strip):
         return False
 
     def party(k: int) -> bool:
-        return any(beyond.kind == "room" and how == "derived" for _, _, beyond, how in strips[k])
+        return any(beyond.kind == "room" and how == "derived" for _, _, beyond, how, _ in strips[k])
 
     width = edges[n + 1] - edges[n]
     before = party(n - 1) if n > 0 else None

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from cinder.design.air_tightness import age_of
 from cinder.design.house import HouseView
 from cinder.design.losses import LossArrays, Losses
+from cinder.design.parts import first_age, part_of
 from cinder.design.result import Leak
 from cinder.library import load
 
@@ -111,10 +111,8 @@ def usual_w_per_m2(house: HouseView, part: str | None) -> tuple[float, float] | 
 
     Source: densities table, common practice.
     """
-    found = house.job.survey.parts.get(part or "")
-    key = found.age if found else None
-    if key is None and age_of(house.job, house.tables, None) is not None:
-        key = next((p.age for p in house.job.survey.parts.values() if p.age), None)
+    found = part_of(house.job.survey, part)
+    key = (found.age if found else None) or first_age(house.job.survey)
     row = load().densities.get(key or "")
     if row is None or house.outdoor_c is None:
         return None

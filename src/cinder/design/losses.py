@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,10 +10,12 @@ from cinder.design import air, below_ground, bridges, build_findings, downwards,
 from cinder.design.air import AirArrays
 from cinder.design.downwards import Downwards
 from cinder.design.findings import Findings
-from cinder.design.house import FaceView, HouseView, OpeningView, RoomView
+from cinder.design.house import FaceView, HouseView, OpeningView, RoomView, surfaces_inside
 from cinder.design.spaces import SpaceBalance
 from cinder.physics.air import air_heat_coefficient
 from cinder.physics.quantity import Array
+from cinder.physics.radiator import Mask
+from cinder.physics.unheated import neighbour_c
 
 GROUND_FACTOR = 1.45  # EN 12831-1 simplified, from memory
 GROUND_WATER_FACTOR = 1.15
@@ -73,7 +75,12 @@ class LossArrays:
     reheat_w: Array
     spaces: dict[str, SpaceBalance]
     trade_w_k: Array
-    """What room i loses to room j per kelvin between them (R, R)."""
+    """What room i loses to room j per kelvin between them (R, R), through walls, floors and solved spaces: the same from
+    both sides, but for heated floors, whose loops give what their rooms do not. The diagonal is empty."""
+    kept_w_k: Array
+    """What comes back to a room from spaces it warms itself (R,), W/K."""
+    piece_neighbour: Mask
+    design_c: float | None
     downwards: Downwards | None
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
 
@@ -122,7 +129,10 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
     plan_findings.judge(house, findings)
     build_findings.judge(house, {p.construction for p in pieces if p.construction is not None}, findings)
     solved = _solve_spaces(house, pieces, findings)
-    return _arrays(house, pieces, complete, solved, downwards.split(house, pieces))
+    whole = _trade(house.rooms, pieces)
+    below = downwards.split(house, pieces)
+    trade = _both_ways(whole) - (whole - _trade(house.rooms, pieces)) if below is not None else _both_ways(whole)
+    return _arrays(house, pieces, complete, solved, below, np.maximum(trade, 0.0))
 
 
 def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:
@@ -163,7 +173,7 @@ def _solve_spaces(house: HouseView, pieces: list[Piece], findings: Findings) -> 
 
 
 def _ground_c(house: HouseView) -> float:
-    """Temperature of deep ground: the annual mean, or the outside by the school of the full difference."""
+    """Temperature of deep ground on the design day: the annual mean, or the outside by the school of the full difference."""
     if house.climate is not None and house.practice.ground == "annual_mean":
         return house.climate.annual_mean_c
     return house.outdoor_c if house.outdoor_c is not None else 0.0
@@ -175,6 +185,7 @@ def _arrays(
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]],
     solved: dict[str, SpaceBalance],
     below: Downwards | None,
+    trade: Array,
 ) -> LossArrays:
     rooms = house.rooms
     count = len(rooms)
@@ -188,6 +199,8 @@ def _arrays(
 
     def column(name: str) -> Array:
         return np.array([getattr(p, name) for p in pieces], dtype=float)
+
+    through = _through_spaces(pieces, solved, count)
 
     return LossArrays(
         room_index={room.id: n for n, room in enumerate(rooms)},
@@ -210,7 +223,10 @@ def _arrays(
         room_factor=(1.0 + house.practice.high_room_share * high) * (1.0 + house.practice.exposed_share),
         reheat_w=house.practice.reheat_w_per_m2 * area,
         spaces=solved,
-        trade_w_k=_trade(rooms, pieces),
+        trade_w_k=trade + through * (1 - np.eye(count)),
+        kept_w_k=np.diag(through).copy(),
+        piece_neighbour=np.array([p.group == "neighbour" for p in pieces], dtype=bool),
+        design_c=house.outdoor_c,
         downwards=below,
         complete=complete,
     )
@@ -225,15 +241,72 @@ def _trade(rooms: list[RoomView], pieces: list[Piece]) -> Array:
     return out
 
 
+def _both_ways(trade: Array) -> Array:
+    """The same conductance seen from both rooms: the mean of what each says, or what the only one that says it says."""
+    said = (trade > 0).astype(float)
+    return np.asarray((trade + trade.T) / np.maximum(said + said.T, 1.0))
+
+
+def _through_spaces(pieces: list[Piece], solved: dict[str, SpaceBalance], count: int) -> Array:
+    """What room i loses by way of solved unheated spaces for every kelvin room j is cooler (R, R), itself included."""
+    out = np.zeros((count, count))
+    for piece in pieces:
+        if piece.space in solved:
+            out[piece.room] += piece.factor * piece.area_m2 * (piece.u + piece.bridge) * solved[piece.space].rooms
+    return out
+
+
+def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
+    """The same house without what belongs to the design day alone: the 1.45 of the ground (which then has the climate's
+    mean temperature, by every school) and the additions of the practice. What ground water takes it takes all year."""
+    ground = np.array([p.group == "ground" for p in arrays.pieces], dtype=bool)
+    plain = replace(arrays, reheat_w=np.zeros_like(arrays.reheat_w), room_factor=np.ones_like(arrays.room_factor))
+    if house.climate is None:
+        return plain
+    annual = house.climate.annual_mean_c
+    by_day = GROUND_FACTOR if house.practice.ground == "annual_mean" else 1.0
+    wet = house.practice.ground_detail.water_near and house.practice.ground != "annual_mean"
+    ratio = np.where(ground, (GROUND_WATER_FACTOR if wet else 1.0) / by_day, 1.0)
+    weight = np.where(ground, 0.0, arrays.piece_outside_weight)
+    fixed = np.where(ground, annual, arrays.piece_fixed_c)
+    house_fixed = np.where(ground, annual, arrays.piece_house_fixed_c)
+    for n, piece in enumerate(arrays.pieces):
+        if piece.space in arrays.spaces:
+            space = arrays.spaces[piece.space]
+            weight[n] = space.outside
+            fixed[n] = house_fixed[n] = space.fixed_c(arrays.target_c, annual)
+    below = arrays.downwards
+    if below is not None:
+        at = below.piece
+        below = replace(
+            below, factor=below.factor * ratio[at], house_factor=below.house_factor * ratio[at], outside_weight=weight[at],
+            fixed_c=fixed[at], house_fixed_c=house_fixed[at],
+        )  # fmt: skip
+    return replace(
+        plain, piece_factor=arrays.piece_factor * ratio, piece_house_factor=arrays.piece_house_factor * ratio,
+        piece_outside_weight=weight, piece_fixed_c=fixed, piece_house_fixed_c=house_fixed, downwards=below,
+    )  # fmt: skip
+
+
+def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Array) -> Array:
+    """The part of what lies beyond that does not hang straight on the outdoor temperature, deg C: (F,) or (K, F)."""
+    if not neighbour.any() or arrays.design_c is None or np.all(outdoor_c <= arrays.design_c):
+        return fixed_c
+    moving = neighbour_c(on_design_day_c=fixed_c, design_outdoor_c=arrays.design_c, outdoor_c=outdoor_c)
+    return np.asarray(np.where(neighbour, moving, fixed_c))
+
+
 def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
     outside = np.asarray(outdoor_c, float)
     column = outside[..., None] if outside.ndim else outside
+    fixed_c = _beyond_c(arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside)
+    house_fixed_c = _beyond_c(arrays, arrays.piece_house_fixed_c, arrays.piece_neighbour, outside)
     inside = arrays.target_c[arrays.piece_room] if len(arrays.pieces) else np.zeros(0)
     conductance = arrays.piece_area * arrays.piece_u
     bridge = arrays.piece_area * arrays.piece_bridge
-    difference = inside - (arrays.piece_outside_weight * column + arrays.piece_fixed_c)
-    house_difference = inside - (arrays.piece_outside_weight * column + arrays.piece_house_fixed_c)
+    difference = inside - (arrays.piece_outside_weight * column + fixed_c)
+    house_difference = inside - (arrays.piece_outside_weight * column + house_fixed_c)
     fabric_w = (arrays.piece_factor * conductance * difference) @ arrays.to_room
     bridges_w = (arrays.piece_factor * bridge * difference) @ arrays.to_room
     house_w = (arrays.piece_house_factor * (conductance + bridge) * house_difference) @ arrays.to_room
@@ -249,7 +322,12 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     load = np.asarray((plain + extra_w) * blank)
     down = down_house = np.zeros_like(load)
     if arrays.downwards is not None:
-        down, down_house = downwards.watts(arrays.downwards, target_c=arrays.target_c, outdoor=column, duty_w=load)
+        below = arrays.downwards
+        down, down_house = downwards.watts(
+            below, target_c=arrays.target_c, outdoor=column, duty_w=load,
+            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, outside),
+            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
+        )  # fmt: skip
         down, down_house = down * blank, down_house * blank
     return Losses(
         piece_w=arrays.piece_factor * (conductance + bridge) * difference,
@@ -293,6 +371,21 @@ def _face_pieces(
         if beyond.kind in ("outside", "space"):
             room.exposed_m2 += area
         for opening in piece.openings:
+            if opening.kind == "window" and beyond.kind in ("heated", "room"):
+                findings.add(
+                    "doubt", "rooms", f"{where}/openings/{opening.id}",
+                    f"{name}: {opening.label.lower()} stands in a wall to a heated room.",
+                    why="It counts by what lies beyond that wall"
+                    + (", which is as warm: it loses nothing." if beyond.kind == "heated" else "."),
+                    mend="Say what lies beyond the wall there, or give the window its place along it.",
+                )  # fmt: skip
+            if piece.stretch.how == "assumed" and area == 0 and beyond.kind == "outside":
+                findings.add(
+                    "doubt", "rooms", f"{where}/openings/{opening.id}",
+                    f"{name}: {opening.label.lower()} stands in a wall that is in the earth all over.",
+                    why="It counts as looking into a shaft that is open to the outside.",
+                    mend="Check the level of the floor, or give the opening its sill.",
+                )  # fmt: skip
             if opening.area_m2 is None:
                 findings.add(
                     "doubt", "rooms", f"{where}/openings/{opening.id}", f"{name}: {opening.label.lower()} has no size.",
@@ -325,8 +418,7 @@ def _piece(
             mend="Choose a construction, or the age of the house on the site page.",
         )  # fmt: skip
         return False
-    indoors = beyond.kind in ("room", "neighbour")
-    u = house.u.u(construction, indoors=indoors)
+    u = house.u.u(construction, indoors=surfaces_inside(beyond.kind))
     factor = house_factor = 1.0
     weight, fixed, house_fixed, bridge = 1.0, 0.0, 0.0, 0.0
     group, space = "fabric", None
@@ -342,11 +434,11 @@ def _piece(
     elif beyond.kind == "neighbour":
         neighbour = house.job.survey.neighbours[beyond.neighbour or ""]
         cold = neighbour.temperature_c if neighbour.temperature_c is not None else practice.neighbour_c
-        weight, fixed, house_fixed = 0.0, cold, cold
+        weight, fixed, house_fixed, group = 0.0, cold, cold, "neighbour"
         factor = 0.0 if practice.neighbour == "adiabatic" else 1.0
         house_factor = 1.0 if practice.neighbour == "cold" else 0.0
     else:
-        u = below_ground.u_to_ground(house, room, face.kind, construction, u)
+        u = below_ground.u_to_ground(house, room, face.kind, construction, u, face.pieces[stretch].stretch)
         group = "ground"
         annual = house.climate.annual_mean_c if house.climate else None
         if practice.ground == "annual_mean" and annual is not None:

@@ -9,11 +9,14 @@ import numpy as np
 from cinder.design.curve import CurveArrays
 from cinder.design.emitters import EmitterArrays
 from cinder.design.findings import Findings
+from cinder.design.heating_season import heating_limit_c
 from cinder.design.hot_water import charging_water_c
 from cinder.design.house import HouseView
+from cinder.design.losses import evaluate
 from cinder.design.result import HotWater, House, Machine, MachineRow, Season, Waterline
 from cinder.design.waterline import WaterlineArrays
 from cinder.library import MachineEntry
+from cinder.physics import curve as law
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.season import Season as Summed
@@ -24,17 +27,26 @@ DAYS = 365.0
 
 
 @dataclass(slots=True)
-class Load:
-    """The house over the outdoor grid (K,): full loss and the season's load after gains, W."""
+class Bins:
+    """The season's load after gains (K,), W, with its hours and the water then; what heaters of their own give beside."""
 
     outdoor_c: Array
     hours: Array
-    full_w: Array
     season_w: Array
     flow_c: Array
-    design_w: float
     own_w: Array
-    """What heaters of their own give beside it (K,), W; `fans_w`: what fan units draw while heating goes."""
+    needed_c: Array
+
+
+@dataclass(slots=True)
+class Load:
+    """The house over the outdoor grid (K,), as it is drawn: full loss by the design day's reading, the season's load, W;
+    and over the climate's own bins, as the season is summed. `fans_w`: what fan units draw while heating goes."""
+
+    drawn: Bins
+    full_w: Array
+    bins: Bins
+    design_w: float
     fans_w: float = 0.0
 
 
@@ -57,22 +69,38 @@ def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
 def load_line(
     house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, total: House
 ) -> Load:
-    """The machine's load over the year: the house's loss, less the gains, nothing above the heating limit.
-
-    Rooms with heaters of their own take their share of it out.
+    """The machine's load over the year: the house's loss without what belongs to the design day, less the gains; nothing
+    above the heating limit, which stands for gains (without any there is none). Rooms with heaters of their own take
+    their share of it out.
     """
-    share = curve.losses.share_of_house_w
-    whole = np.maximum(share.sum(axis=-1), 0.0)
-    own = np.minimum(np.maximum((share * line.own_share).sum(axis=-1), 0.0), whole)
     gains = house.practice.gains_w_per_m2 * total.area_m2
-    heating = curve.outdoor_c < house.practice.heating_limit_c
-    season = np.where(heating, np.maximum(whole - gains, 0.0), 0.0)
+    limit = heating_limit_c(house.practice, gains=gains > 0)
+
+    def season(outdoor_c: Array, hours: Array, share_w: Array) -> Bins:
+        whole, own = _shares(share_w, line.own_share)
+        on = outdoor_c < limit if limit is not None else True
+        load = np.where(on, np.maximum(whole - gains, 0.0), 0.0)
+        part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
+        flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
+        known = np.isfinite(curve.needed_c)
+        need = np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known]) if known.any() else np.full_like(flow, np.nan)
+        return Bins(outdoor_c, hours, load * (1 - part), flow, load * part, need)
+
+    drawn = season(curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w)
+    bins = season(np.zeros(0), np.zeros(0), np.zeros((0, len(house.rooms))))
+    if house.climate is not None:
+        at = np.array(house.climate.bin_outdoor_c)
+        bins = season(at, np.array(house.climate.bin_hours), evaluate(curve.year, at).share_of_house_w)
+    whole, own = _shares(curve.losses.share_of_house_w, line.own_share)
     part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
     design_w = (total.loss_w or 0.0) * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
-    return Load(
-        curve.outdoor_c, curve.hours, whole - own, season * (1 - part), curve.line_c, design_w, season * part,
-        sum(one.electric_w for one in emitters.rated),
-    )  # fmt: skip
+    return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated))
+
+
+def _shares(share_w: Array, own_share: Array) -> tuple[Array, Array]:
+    """Loss of the house (K,), and what heaters of their own carry of it, from the rooms' shares (K, R), W."""
+    whole = np.maximum(share_w.sum(axis=-1), 0.0)
+    return whole, np.minimum(np.maximum((share_w * own_share).sum(axis=-1), 0.0), whole)
 
 
 def _part_at(outdoor_c: Array, part: Array, at_c: float | None) -> float:
@@ -94,10 +122,10 @@ def solve(
         excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0, climate_label=house.climate.label if house.climate else "",
     )  # fmt: skip
     machine = Machine(
-        outdoor_c=load.outdoor_c.tolist(),
+        outdoor_c=load.drawn.outdoor_c.tolist(),
         load_w=load.full_w.tolist(),
-        season_load_w=load.season_w.tolist(),
-        hours=load.hours.tolist(),
+        season_load_w=load.drawn.season_w.tolist(),
+        hours=load.drawn.hours.tolist(),
         rows=[],
         chosen=None,
     )
@@ -132,15 +160,16 @@ def _row(
     table = performance_map(entry)
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
     outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
-    line = np.where(np.isfinite(load.flow_c), load.flow_c, flow)
+    water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
     charging = charging_water_c(hot_water.store_c)
-    # the design day with heating water, with hot water, and the season's bins: one look into the map
+    # the design day with heating water, with hot water, the grid that is drawn, the season's bins: one look into the map
     every = heat_pump.operate(
         table,
-        outdoor_c=np.concatenate([[outdoor, outdoor], load.outdoor_c]),
-        water_c=np.concatenate([[flow, charging], line]),
+        outdoor_c=np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
+        water_c=np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
     )
-    at, over = _part(every, 0), _part(every, slice(2, None))
+    count = 2 + len(load.drawn.outdoor_c)
+    at, over, in_bins = _part(every, 0), _part(every, slice(2, count)), _part(every, slice(count, None))
     hours = _hot_water_hours(house, hot_water, float(every.greatest_w[1]))
     known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
     summed = None
@@ -148,9 +177,9 @@ def _row(
         summed = _beside(
             load,
             season_over_bins(
-                hours=load.hours,
-                load_w=load.season_w,
-                operation=over,
+                hours=load.bins.hours,
+                load_w=load.bins.season_w,
+                operation=in_bins,
                 degradation=house.practice.cycling_degradation,
                 always_on_w=entry.always_on_w,
             ),
@@ -173,8 +202,8 @@ def _row(
         else None,
         cover_without_hot_water=float(at.greatest_w) / load.design_w if known else None,
         hot_water_hours=hours,
-        bivalent_c=_crossing(load.outdoor_c, over.greatest_w - load.full_w) if known else None,
-        cycles_above_c=_crossing(load.outdoor_c, over.least_w - load.season_w) if known else None,
+        bivalent_c=_crossing(load.drawn.outdoor_c, over.greatest_w - load.full_w) if known else None,
+        cycles_above_c=_crossing(load.drawn.outdoor_c, over.least_w - load.drawn.season_w) if known else None,
         cycling_share=summed.cycling_hours / heating_h if summed and heating_h else None,
         backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
         season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
@@ -188,7 +217,7 @@ def _row(
 
 
 def _own_kwh(load: Load) -> float:
-    return float((load.hours * load.own_w).sum()) / 1000
+    return float((load.bins.hours * load.bins.own_w).sum()) / 1000
 
 
 def _fans_kwh(load: Load, summed: Summed) -> float:
@@ -269,15 +298,16 @@ def _season(
     )
 
 
-def excess_electricity_kwh(house: HouseView, load: Load, needed_c: Array, season: Season) -> float | None:
+def excess_electricity_kwh(house: HouseView, load: Load, season: Season) -> float | None:
     """What the line costs over the season beyond water exactly as warm as needed, kWh."""
     if house.machine is None or season.electricity_kwh is None:
         return None
-    exact = np.where(np.isfinite(needed_c), needed_c, load.flow_c)
+    bins = load.bins
+    exact = np.where(np.isfinite(bins.needed_c), bins.needed_c, bins.flow_c)
     ideal = season_over_bins(
-        hours=load.hours,
-        load_w=load.season_w,
-        operation=heat_pump.operate(performance_map(house.machine), outdoor_c=load.outdoor_c, water_c=exact),
+        hours=bins.hours,
+        load_w=bins.season_w,
+        operation=heat_pump.operate(performance_map(house.machine), outdoor_c=bins.outdoor_c, water_c=exact),
         degradation=house.practice.cycling_degradation,
         always_on_w=house.machine.always_on_w,
     )

@@ -216,7 +216,6 @@ class RoomResult(Result):
     top_m: float | None
     perimeter_m: float | None
     exposed_perimeter_m: float | None
-    characteristic_m: float | None
     fabric_w: float | None
     ground_w: float | None
     bridges_w: float | None
@@ -244,16 +243,20 @@ class RoomResult(Result):
 
 
 class Slab(Result):
-    """A ground floor as a whole: B' = A / (0.5 P), with P its exposed perimeter only."""
+    """A build of floor on the ground: B' = A / (0.5 P) is that of the whole floor the house stands on, with P its
+    exposed perimeter only. `edge_m`: how far a strip of insulation along its own edge counts."""
 
     part: str
     construction_label: str
     area_m2: float
     exposed_perimeter_m: float
+    whole_m2: float
+    whole_perimeter_m: float
     characteristic_m: float | None
     u_w_m2k: float
     depth_m: float
     edge_u_w_m2k: float
+    edge_m: float | None
 
 
 class SpaceResult(Result):
@@ -504,12 +507,30 @@ class Volume(Result):
 
 
 class Curve(Result):
+    """What water the house needs over the outdoor temperature with all its rooms settling together, and the line.
+
+    `rooms` what each room asks for beside rooms as warm as the need makes them; `holds` the room that asks for most;
+    `over_k` how much warmer than asked for each room gets by the line (`design_over_k` on the design day); `floats` rooms
+    with a loss and nothing to meet it. `cold_need_c` the need on the design day, `cold_standard_c` the waterline's
+    stricter one, `cold_why` what lies between, `cold_end` which of the two is dialled in.
+    """
+
     outdoor_c: list[float]
     needed_c: list[float | None]
     rooms: dict[str, list[float | None]]
     line_c: list[float]
     hours: list[float]
     cop_lines: dict[str, list[float | None]]
+    holds: list[str | None]
+    over_k: dict[str, list[float | None]]
+    floats: list[str]
+    design_over_k: dict[str, float]
+    cold_need_c: float | None
+    cold_standard_c: float | None
+    cold_why: list[str]
+    cold_end: Literal["settled", "waterline"]
+    holds_cold: str | None
+    holds_mild: str | None
     cold_out_c: float | None
     cold_flow_c: float | None
     mild_out_c: float | None

@@ -11,7 +11,7 @@ from cinder.design.air import Compared, exposed_faces
 from cinder.design.air import results as air_results
 from cinder.design.air_tightness import envelope_m2
 from cinder.design.emitters import EmitterArrays, output_at
-from cinder.design.house import FaceView, HouseView, RoomView
+from cinder.design.house import FaceView, HouseView, RoomView, surfaces_inside
 from cinder.design.losses import LossArrays, Losses, Piece
 from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, RoomResult, Slab
 from cinder.design.waterline import WaterlineArrays
@@ -73,7 +73,7 @@ def results(
                 by_face[key] = (watts, watts / conductance if conductance else 0.0, piece.factor)
             else:
                 lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
-            groups[piece.group][piece.room] += watts
+            groups["fabric" if piece.group == "neighbour" else piece.group][piece.room] += watts
     outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
     flow = waterline.result.chosen_flow_c if waterline is not None else None
     lined = room_emitters.at_line(emitters, flow_c=flow, target_c=arrays.target_c) if flow is not None else None
@@ -119,7 +119,7 @@ def _room(
     def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
         return float(values[n]) if ok and values is not None else None
 
-    usual = leaks.usual_w_per_m2(house, room.room.part)
+    usual = leaks.usual_w_per_m2(house, room.part)
     judged = house.layout.closings.get(room.id)
     bridges = pick(losses.bridges_w if losses else None)
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
@@ -146,7 +146,6 @@ def _room(
         top_m=room.shape.top_m if room.shape and room.room.height_m else None,
         perimeter_m=room.plan.perimeter_m if room.plan else None,
         exposed_perimeter_m=room.exposed_perimeter_m if room.shape else None,
-        characteristic_m=area / (0.5 * room.exposed_perimeter_m) if area and room.exposed_perimeter_m else None,
         fabric_w=float(groups["fabric"][n]) - (bridges or 0.0) if ok else None,
         ground_w=pick(groups["ground"]),
         bridges_w=bridges,
@@ -234,7 +233,7 @@ def _openings(house: HouseView, by_face: ByFace, n: int, face: FaceView) -> list
     for o in face.openings:
         k = at.get(o.id, 0)
         beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
-        indoors = beyond in ("room", "neighbour")
+        indoors = surfaces_inside(beyond)
         watts, difference, factor = by_face.get((n, face.key, k, o.id), NOTHING)
         out.append(
             Opening(
@@ -263,9 +262,9 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
     kind, label = beyond_label(house, stretch.beyond, face.kind)
     u = None
     if view.construction is not None:
-        u = house.u.u(view.construction, indoors=kind in ("room", "neighbour"))
+        u = house.u.u(view.construction, indoors=surfaces_inside(kind))
         if kind == "ground":
-            u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u)
+            u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u, stretch)
     watts, difference, factor = by_face.get((n, face.key, k, None), NOTHING)
     return FacePiece(
         beyond=kind,
@@ -345,10 +344,13 @@ def total(
                 construction_label=house.construction_label(construction),
                 area_m2=slab.area_m2,
                 exposed_perimeter_m=slab.exposed_perimeter_m,
+                whole_m2=slab.whole_m2,
+                whole_perimeter_m=slab.whole_perimeter_m,
                 characteristic_m=finite(slab.worked.b_m),
                 u_w_m2k=slab.u_w_m2k,
                 depth_m=slab.depth_m,
                 edge_u_w_m2k=slab.edge_u_w_m2k,
+                edge_m=slab.edge_m,
             )
             for (part, construction, _), slab in house.floors.items()
         ],

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from cinder.design.parts import in_order
 from cinder.design.result_survey import Guess, WallVerdict
 from cinder.library import WallSignEntry, load
 from cinder.model import HousePart, Job
@@ -93,5 +94,4 @@ def _sentence(part: HousePart, ranked: list[Guess], signs: list[str], odds: list
 
 def verdicts(job: Job) -> list[WallVerdict]:
     """One verdict for every part of the house, in order."""
-    parts = sorted(job.survey.parts.items(), key=lambda item: (item[1].pos, item[0]))
-    return [verdict(key, part) for key, part in parts]
+    return [verdict(key, part) for key, part in in_order(job.survey)]

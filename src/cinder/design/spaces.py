@@ -52,9 +52,8 @@ def outward_w_k(house: HouseView, space: Space) -> tuple[float, float]:
     out = under = 0.0
     lam = house.practice.ground_detail.lambda_w_mk
     for face in space.faces.values():
-        built, _ = house.swap(face.construction, None)
         if face.beyond == "outside":
-            out += face.area_m2 * house.u.u(built or face.construction)
+            out += face.area_m2 * house.u.u(face.construction)
         elif face.area_m2 > 0:
             slab = ground.slab_on_ground(
                 area_m2=face.area_m2, exposed_perimeter_m=EDGE_OF_SQUARE * face.area_m2**0.5, wall_thickness_m=0.2,

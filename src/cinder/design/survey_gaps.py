@@ -7,6 +7,7 @@ import math
 from cinder.design.geometry import closing
 from cinder.design.heated import lacking
 from cinder.design.layout import Layout, layout
+from cinder.design.parts import in_order
 from cinder.design.result_survey import Doubts, Gap, Leaving
 from cinder.library import ItemEntry, load
 from cinder.model import Heated, Job, Room
@@ -126,7 +127,7 @@ def _item_lacks(job: Job, item: ItemEntry) -> list[tuple[str, str, str | None]]:
     seen = job.survey.walk_round.get(item.id)
     reason = seen.unseen if seen else None
     if item.sign is not None:
-        parts = sorted(job.survey.parts.items(), key=lambda kv: (kv[1].pos, kv[0]))
+        parts = in_order(job.survey)
         many = len(parts) > 1
         return [
             (

@@ -7,14 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design import heated, manifolds
+from cinder.design import heated, manifolds, settled
 from cinder.design.emitters import EmitterArrays, Rated, needed_flow, own_share
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
 from cinder.design.losses import LossArrays, Losses
 from cinder.design.result import Waterline
 from cinder.physics.quantity import Array
-from cinder.physics.room_balance import reached_together
 
 HIGHEST_SENSIBLE_C = 55.0
 FLOW_STEP_K = 1.0
@@ -24,13 +23,15 @@ DRAWN_DOWN_K = 0.1
 @dataclass(slots=True)
 class WaterlineArrays:
     """Per room (R,): needed flow deg C (NaN: nothing to meet, inf: no emitter), excess K of each emitter (R, E),
-    reached deg C, the part of its load a heater of its own carries, the load left for the water W."""
+    reached deg C, the part of its load a heater of its own carries, the load left for the water W, and the water flows
+    set for it."""
 
     needed_c: Array
     excess_k: Array
     reached_c: Array
     own_share: Array
     water_load_w: Array
+    flows: settled.DesignFlows
     result: Waterline
 
 
@@ -44,21 +45,13 @@ def solve(
     usable = needed[np.isfinite(needed)]
     highest = float(usable.max()) if usable.size else None
     chosen, why = _chosen(house, highest)
+    flows = settled.design_flows(emitters, excess_k=excess, water_load_w=water_load)
     reached = np.full(len(arrays.target_c), np.nan)
     if chosen is not None and house.outdoor_c is not None:
-        reached = reached_together(
-            flow_c=chosen,
-            design_spread_k=emitters.spread_k,
-            target_c=arrays.target_c,
-            load_w=water_load,
-            loss_per_k=losses.loss_per_k,
-            rated_w=emitters.rated_w,
-            exponent=emitters.exponent,
-            outside_c=house.outdoor_c,
-            reference_k=emitters.reference_k,
-            arithmetic=emitters.arithmetic,
-            trade_w_k=arrays.trade_w_k,
-        )
+        # the stricter reading, by which emitters are sized: every room that has enough is held at its target
+        every = np.ones(emitters.rated_w.shape, dtype=bool)
+        held = settled.balance(arrays, losses, emitters, flows, closes=every, own_share=own)
+        reached = np.where(water_load > 0, held.settle(flow_c=np.array([chosen])).room_c[0], np.nan)
     names = [room.id for room in house.rooms]
     holding = (
         [] if highest is None else [names[n] for n in np.nonzero(needed >= highest - 1.0)[0] if np.isfinite(needed[n])]
@@ -79,7 +72,7 @@ def solve(
         spread_k=house.spread_k,
         manifolds=manifolds.lines(house, emitters, chosen),
     )
-    return WaterlineArrays(needed, excess, reached, own, water_load, result)
+    return WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
 
 
 def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:

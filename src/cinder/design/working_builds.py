@@ -107,27 +107,28 @@ def slab(desk: Desk, names: list[str]) -> Working:
     lam = house.practice.ground_detail.lambda_w_mk
     steps = [
         _line("Characteristic dimension", "B′ = A / ½P",
-            f"{num(floor.area_m2, 2)} / (½ × {num(floor.exposed_perimeter_m, 2)})",
+            f"{num(floor.whole_m2, 2)} / (½ × {num(floor.whole_perimeter_m, 2)})",
             f"{num(floor.worked.b_m, 2)} m",
         ),
         *_floor_steps(floor, lam, house.u.floor_resistance(construction_key)),
     ]  # fmt: skip
     if floor.edge_u_w_m2k:
         steps.append(
-            _line("Strip of insulation along the edge", "U − 2 |ΔΨ| / B′ (annex D)",
+            _line("Strip of insulation along the edge",
+                f"U − |ΔΨ| P/A of this part (annex D), {num(floor.edge_m, 2)} m of it counted",
                 f"{num(floor.worked.u_w_m2k if isinstance(floor.worked, ground.GroundFloor) else 0, 3)} "
                 f"{num(floor.edge_u_w_m2k, 3)}",
                 f"{num(floor.u_w_m2k, 3)} W/m²K",
             )
         )  # fmt: skip
     shown = desk.design.house.slabs[number]
-    measured = f"{num(floor.area_m2, 2)} m², {num(floor.exposed_perimeter_m, 2)} m"
+    measured = f"{num(floor.whole_m2, 2)} m², {num(floor.whole_perimeter_m, 2)} m"
     return Working(
         key=f"slab:{number}", title=f"{entry.label}{', ' + shown.part if shown.part else ''}",
         value=f"{num(floor.u_w_m2k, 3)} W/m²K", steps=steps,
         inputs=[
             Input(label="Conductivity of the ground", value=f"{num(lam)} W/mK", how="practice"),
-            Input(label="Area and exposed edge", value=measured, how="from the plan"),
+            Input(label="Whole floor the house stands on: area and exposed edge", value=measured, how="from the plan"),
         ],
         source="ISO 13370:2017 (from memory)", school=f"Ground: {desk.design.schools['Ground']}",
         cautions=desk.cautions("rooms"), screen="losses",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from threading import Lock
 
 import numpy as np
@@ -12,8 +12,9 @@ import numpy as np
 from cinder.design import losses
 from cinder.design.climate import MONTHS
 from cinder.design.findings import Findings
+from cinder.design.heating_season import heating_limit_c
 from cinder.design.house import HouseView, view
-from cinder.design.losses import GROUND_FACTOR, GROUND_WATER_FACTOR, LossArrays
+from cinder.design.losses import LossArrays
 from cinder.design.machine import performance_map
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
@@ -23,7 +24,7 @@ from cinder.library import HourlyYear
 from cinder.model import Job
 from cinder.physics import heat_pump
 from cinder.physics.demand import HourlyDemand, held_back_w, hourly_demand
-from cinder.physics.quantity import Array
+from cinder.physics.quantity import Array, Num
 from cinder.physics.season import season_over_bins
 from cinder.physics.sun import SunPath, on_plane_w_m2, sun_path, window_gain_w
 from cinder.physics.weather import HOURS, degree_days_kd, month_hours
@@ -50,31 +51,51 @@ class Glass:
     effective_m2: float = 0.0
 
 
-@dataclass(slots=True)
-class Slope:
-    """The house's loss over the outdoor temperature, W: at_zero - per_k theta_e; without the design day's ground factor."""
+COLDEST_C, WARMEST_C = -70.0, 60.0
+RISES_FROM_C, RISES_TO_C = 0.0, 10.0
+"""Ordinary heating weather, between which the loss per kelvin is read."""
 
-    at_zero_w: float
-    per_k: float
+
+@dataclass(slots=True)
+class YearLoss:
+    """The house's loss through the year, W, over the outdoor temperature: straight between `at_c` (K,); without what
+    belongs to the design day alone."""
+
+    at_c: Array
+    at_w: Array
     inside_c: float
     area_m2: float
 
-    def loss_w(self, outdoor_c: float) -> float:
-        return self.at_zero_w - self.per_k * outdoor_c
+    def loss_w(self, outdoor_c: Num) -> Array:
+        return np.asarray(np.interp(outdoor_c, self.at_c, self.at_w))
+
+    @property
+    def per_k(self) -> float:
+        """Its fall for every kelvin of ordinary heating weather, W/K."""
+        cold, mild = (float(self.loss_w(at)) for at in (RISES_FROM_C, RISES_TO_C))
+        return (cold - mild) / (RISES_TO_C - RISES_FROM_C)
+
+    def where_c(self, watts: float) -> float:
+        """The outdoor temperature at which the house loses so much, deg C."""
+        falls = np.minimum.accumulate(self.at_w)
+        return float(np.interp(-watts, -falls, self.at_c)) if self.per_k > 0 else self.inside_c
+
+    def kept_at(self, inside_c: float, *, ordinary_c: float) -> YearLoss:
+        """The same house kept at another mean temperature, by its whole loss per kelvin on an ordinary heating day."""
+        lift = self.inside_c - ordinary_c
+        whole = float(self.loss_w(ordinary_c)) / lift if lift > 0 else self.per_k
+        return YearLoss(self.at_c, self.at_w + whole * (inside_c - self.inside_c), inside_c, self.area_m2)
 
 
-def season_slope(house: HouseView, arrays: LossArrays) -> Slope:
-    """Loss of the house through the year. The 1.45 of the design day's ground is a day's factor, not a year's."""
-    day_factor = GROUND_FACTOR * (GROUND_WATER_FACTOR if house.practice.ground_detail.water_near else 1.0)
-    ground = np.array([p.group == "ground" for p in arrays.pieces], dtype=bool)
-    yearly = house.practice.ground == "annual_mean" and house.climate is not None
-    factor = np.where(ground, arrays.piece_house_factor / day_factor, arrays.piece_house_factor)
-    calm = replace(arrays, piece_house_factor=factor if yearly else arrays.piece_house_factor,
-                   reheat_w=np.zeros_like(arrays.reheat_w))  # fmt: skip
-    at = losses.evaluate(calm, np.array([0.0, 1.0])).house_w
+def year_loss(house: HouseView, arrays: LossArrays) -> YearLoss:
+    """Loss of the house through the year, by the same reading as the season's bins."""
+    year = losses.through_the_year(house, arrays)
+    at = np.arange(COLDEST_C, WARMEST_C + 0.5)
+    if house.outdoor_c is not None:
+        at = np.union1d(at, [house.outdoor_c])
     area = float(arrays.area_m2[arrays.complete].sum())
     inside = float((arrays.target_c * arrays.area_m2)[arrays.complete].sum() / area) if area else 20.0
-    return Slope(float(at[0]), float(at[0] - at[1]), inside, area)
+    return YearLoss(at, losses.evaluate(year, at).house_w, inside, area)
 
 
 def glazing(house: HouseView) -> list[Glass]:
@@ -153,7 +174,7 @@ def sun_on(house: HouseView, weather: HourlyYear, azimuth: float | None, tilt: f
 class Worked:
     """A year worked through: what fed it and what came of it."""
 
-    slope: Slope
+    loss: YearLoss
     outdoor_c: Array
     sun_w: Array
     people_w: float
@@ -161,10 +182,10 @@ class Worked:
     demand: HourlyDemand
 
 
-def work(house: HouseView, weather: HourlyYear, *, slope: Slope | None = None, shift_k: float = 0.0) -> Worked:
+def work(house: HouseView, weather: HourlyYear, *, loss: YearLoss | None = None, shift_k: float = 0.0) -> Worked:
     """The demand of every hour on a house as it is viewed; `shift_k` carries the weather to another altitude."""
-    if slope is None:
-        slope = season_slope(house, losses.assemble(house, Findings()))
+    if loss is None:
+        loss = year_loss(house, losses.assemble(house, Findings()))
     gains_by = house.practice.year_gains
     outdoor = weather.outdoor_c + shift_k
     glass = [(g, sun_on(house, weather, g.azimuth_deg, g.tilt_deg)) for g in glazing(house)] if (
@@ -173,13 +194,13 @@ def work(house: HouseView, weather: HourlyYear, *, slope: Slope | None = None, s
     sun = np.zeros(HOURS)
     for one, irradiance in glass:
         sun = sun + one.effective_m2 * irradiance
-    people = 0.0 if gains_by == "none" else house.practice.people_w_per_m2 * slope.area_m2
+    people = 0.0 if gains_by == "none" else house.practice.people_w_per_m2 * loss.area_m2
     gains = held_back_w(sun, hold_h=house.practice.gain_hold_h) + people
     demand = hourly_demand(
-        outdoor_c=outdoor, loss_at_zero_w=slope.at_zero_w, loss_per_k=slope.per_k, gains_w=gains,
-        heating_limit_c=house.practice.heating_limit_c if gains_by != "none" else None,
+        outdoor_c=outdoor, loss_w=loss.loss_w(outdoor), gains_w=gains,
+        heating_limit_c=heating_limit_c(house.practice, gains=gains_by != "none"),
     )  # fmt: skip
-    return Worked(slope, outdoor, sun, people, glass, demand)
+    return Worked(loss, outdoor, sun, people, glass, demand)
 
 
 def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0) -> Year:
@@ -216,7 +237,7 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
         heating_hours=float((heat > 0).sum()),
         degree_days_kd=degree_days_kd(done.outdoor_c, base_c=base),
         degree_base_c=base,
-        by_degree_days_kwh=done.slope.per_k * degree_days_kd(done.outdoor_c, base_c=base) * 24 / 1000,
+        by_degree_days_kwh=done.loss.per_k * degree_days_kd(done.outdoor_c, base_c=base) * 24 / 1000,
         months=months,
         glass=[
             SunFace(
@@ -246,8 +267,7 @@ def _base_c(done: Worked) -> float:
     """Base temperature: where loss and mean gains of the heating season meet."""
     on = done.demand.on
     gains = float(done.demand.gains_w[on].mean()) if on.any() else 0.0
-    slope = done.slope
-    return (slope.at_zero_w - gains) / slope.per_k if slope.per_k > 0 else slope.inside_c
+    return done.loss.where_c(gains)
 
 
 def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None:

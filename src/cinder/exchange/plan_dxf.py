@@ -12,6 +12,7 @@ from ezdxf.filemanagement import new
 from ezdxf.lldxf.const import DXFError
 
 from cinder.design.layout import layout
+from cinder.design.parts import part_key
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.model import Job, new_id
 
@@ -146,7 +147,7 @@ def _rooms(
     at: str,
 ) -> Iterator[dict[str, Any]]:
     storeys = sorted(job.survey.storeys.items(), key=lambda item: item[1].pos)
-    parts = sorted(job.survey.parts.items(), key=lambda item: item[1].pos)
+    part = part_key(job.survey, None)
     known = {"how": "told", "via": "drawing", "by": by, "at": at}
     for n, (layer, points) in enumerate(found):
         clockwise = points if _area(points) < 0 else points[::-1]
@@ -160,8 +161,8 @@ def _rooms(
             room["storey"] = named or storeys[0][0]
         if named is None:
             room["note"] = f"From the layer {layer}."[:4000]
-        if parts:
-            room["part"] = parts[0][0]
+        if part is not None:
+            room["part"] = part
         yield {"op": "add", "path": f"/survey/rooms/{new_id()}", "value": room}
 
 

@@ -12,6 +12,7 @@ from typing import Any
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
+from cinder.design.parts import part_key
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.exchange.lengths import metres
 from cinder.exchange.sheet import COLUMNS, Row, unguard
@@ -150,9 +151,9 @@ class _Reader:
             room["height_m"] = height
         room["known"] = self.known(row, cells, *(["height_m"] if height else []), *(["walk"] if room["walk"] else []))
         room |= self.storey(row, cells) | self.use(row, cells)
-        parts = sorted(self.job.survey.parts.items(), key=lambda item: item[1].pos)
-        if parts:
-            room["part"] = parts[0][0]
+        part = part_key(self.job.survey, None)
+        if part is not None:
+            room["part"] = part
         if cells.get("Note"):
             room["note"] = cells["Note"][:4000]
         x, y = (self.number(row, cells, column) for column in ("X", "Y"))

@@ -42,6 +42,11 @@ class Practice(Part):
     heated_floor: Literal["standard", "conduction"] = "standard"
     """How a heated floor in screed is reckoned: by EN 1264, or by conduction in the plate."""
     spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 5.0
+    cold_end: Literal["settled", "waterline"] = "settled"
+    """Which need of the design day the curve's cold end is set to: that of the rooms settling together, with the
+    waterline's as its upper limit; or the waterline's itself."""
+    curve_gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
+    """People and devices in every room while the curve's need is reckoned."""
     gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 8.0
     heating_limit_c: OutdoorCelsius = 16.0
     year_gains: Literal["people_and_sun", "people", "none"] = "people_and_sun"

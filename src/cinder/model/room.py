@@ -66,6 +66,8 @@ class Opening(Part):
     width_m: Length | None = None
     height_m: Length | None = None
     offset_m: NotNegative | None = None
+    sill_m: NotNegative | None = None
+    """Its lower edge above the floor of the room."""
     sunlit: Share | None = None
     """Share of the sun that reaches the glass past trees, reveals and curtains."""
     known: Evidence = {}

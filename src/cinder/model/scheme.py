@@ -21,6 +21,7 @@ from cinder.model.base import (
     Title,
     WaterCelsius,
 )
+from cinder.model.room import BeyondKind
 from cinder.model.survey import EmitterSpec, PipeRun
 
 
@@ -34,6 +35,9 @@ class Measure(Part):
     """The row of the measures table it came from."""
     was: Id | None = None
     part: Id | None = None
+    beyond: Annotated[list[BeyondKind], Field(max_length=6)] = []
+    """Of a construction or a face: done only where this lies beyond; nothing named: where heat is lost (outside, ground,
+    an unheated space)."""
     recovery: Share | None = None
     flow_m3h: NotNegative | None = None
     cost_minor: Minor | None = None

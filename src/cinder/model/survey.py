@@ -44,7 +44,9 @@ class HousePart(Part):
     pos: Position = 0
     built: Annotated[int, Field(ge=1000, le=2200)] | None = None
     age: LibraryKey | None = None
-    constructions: dict[Literal["wall", "inner_wall", "roof", "ground", "floor", "window", "door"], Id] = {}
+    constructions: dict[
+        Literal["wall", "inner_wall", "party_wall", "roof", "ground", "floor", "window", "door"], Id
+    ] = {}
     wall_thickness_m: Length | None = None
     edge: EdgeInsulation | None = None
     """A strip of insulation along the edge of its slab, if there is one."""

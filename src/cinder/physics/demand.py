@@ -40,27 +40,26 @@ def held_back_w(gains_w: Array, *, hold_h: float) -> Array:
 def hourly_demand(
     *,
     outdoor_c: Array,
-    loss_at_zero_w: float,
-    loss_per_k: float,
+    loss_w: Array,
     gains_w: Array,
     heating_limit_c: float | None,
 ) -> HourlyDemand:
-    """Demand of each hour: max(0, loss - gains), loss = loss_at_zero_w - loss_per_k theta_e; off while the running
-    mean of the last 24 hours is above the heating limit (None: no limit).
+    """Demand of each hour: max(0, loss - gains); off while the running mean of the last 24 hours is above the heating
+    limit (None: no limit).
 
-    Shapes: `outdoor_c` and `gains_w` the same (N,). Raises `PhysicsError` on other shapes.
+    Shapes: all the same (N,). Raises `PhysicsError` on other shapes.
     Source: handbook formula of the trade (common practice), hourly balance without indoor swing.
 
-    >>> year = hourly_demand(outdoor_c=np.full(48, 0.0), loss_at_zero_w=4000.0, loss_per_k=200.0,
-    ...                      gains_w=np.full(48, 500.0), heating_limit_c=15.0)
+    >>> year = hourly_demand(outdoor_c=np.full(48, 0.0), loss_w=np.full(48, 4000.0), gains_w=np.full(48, 500.0),
+    ...                      heating_limit_c=15.0)
     >>> float(year.heat_w[0])
     3500.0
     """
-    if outdoor_c.shape != gains_w.shape:
+    if outdoor_c.shape != gains_w.shape or outdoor_c.shape != loss_w.shape:
         raise PhysicsError(
-            "gains_w", gains_w.shape, f"must have the shape of the outdoor temperature, {outdoor_c.shape}"
+            "gains_w", gains_w.shape, f"loss and gains must have the shape of the outdoor temperature, {outdoor_c.shape}"
         )
-    loss = np.maximum(loss_at_zero_w - loss_per_k * outdoor_c, 0.0)
+    loss = np.maximum(loss_w, 0.0)
     on = np.ones(len(outdoor_c), dtype=bool)
     if heating_limit_c is not None:
         before = np.concatenate([outdoor_c[-23:], outdoor_c])

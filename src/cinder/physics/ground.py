@@ -182,6 +182,30 @@ def basement_wall(*, wall_r_m2kw: float, dt_m: float, depth_m: float, lambda_gro
     return slope * math.log(depth_m / dw_m + 1)
 
 
+def basement_wall_band(
+    *, wall_r_m2kw: float, dt_m: float, from_m: float, to_m: float, lambda_ground_w_mk: float
+) -> float:
+    """U of a part of a basement wall, W/m2K, between two depths below the ground: what the wall down to the lower one
+    loses more than the wall down to the upper one, over the difference. All bands together lose what the whole wall does.
+
+    Valid for: 0 <= from < to. Raises `PhysicsError` otherwise. Source: `basement_wall`, a difference of its heat flows.
+
+    >>> whole = basement_wall(wall_r_m2kw=0.3, dt_m=0.72, depth_m=5.0, lambda_ground_w_mk=2.0)
+    >>> upper, lower = (basement_wall_band(wall_r_m2kw=0.3, dt_m=0.72, from_m=a, to_m=b, lambda_ground_w_mk=2.0)
+    ...                 for a, b in ((0.0, 2.5), (2.5, 5.0)))
+    >>> round(whole - (upper + lower) / 2, 12), upper > lower
+    (0.0, True)
+    """
+    require_not_negative("from_m", from_m)
+    require_positive("to_m - from_m", to_m - from_m)
+
+    def flow(depth_m: float) -> float:
+        u = basement_wall(wall_r_m2kw=wall_r_m2kw, dt_m=dt_m, depth_m=depth_m, lambda_ground_w_mk=lambda_ground_w_mk)
+        return u * depth_m
+
+    return (flow(to_m) - (flow(from_m) if from_m > 0 else 0.0)) / (to_m - from_m)
+
+
 def unheated_basement(
     *,
     area_m2: float,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cinder.errors import PhysicsError
-from cinder.physics.quantity import Array, require_not_negative
+from cinder.physics.quantity import Array, Num, require_not_negative
 
 
 def weights(*, from_rooms_w_k: Array, to_outside_w_k: float, to_ground_w_k: float) -> tuple[Array, float, float]:
@@ -26,3 +26,26 @@ def weights(*, from_rooms_w_k: Array, to_outside_w_k: float, to_ground_w_k: floa
     if total <= 0:
         raise PhysicsError("conductance", total, "an unheated space needs at least one face that conducts")
     return np.asarray(from_rooms_w_k, float) / total, to_outside_w_k / total, to_ground_w_k / total
+
+
+NEIGHBOUR_KEPT_C = 20.0
+"""Where a home next door that may stand empty would be as warm as any (our choice)."""
+
+
+def neighbour_c(*, on_design_day_c: Array, design_outdoor_c: float, outdoor_c: Num) -> Array:
+    """A neighbour's home over the weather, deg C: as taken for the design day and colder; in milder weather straight from
+    there to 20 deg C at 20 deg C outside, as an unheated space between two homes would go; a warmer one stays as warm;
+    never colder than outdoors.
+
+    Shapes: `on_design_day_c` (F,), `outdoor_c` (...) or a number; returns (..., F).
+    Source: common practice for the design day; a heat balance between (our choice).
+
+    >>> neighbour_c(on_design_day_c=np.array([10.0, 22.0]), design_outdoor_c=-3.0, outdoor_c=8.5).tolist()
+    [15.0, 22.0]
+    """
+    outdoor = np.asarray(outdoor_c, float)[..., None]
+    span = NEIGHBOUR_KEPT_C - design_outdoor_c
+    share = np.clip((outdoor - design_outdoor_c) / span, 0.0, 1.0) if span > 0 else np.zeros_like(outdoor)
+    straight = on_design_day_c + share * np.maximum(NEIGHBOUR_KEPT_C - on_design_day_c, 0.0)
+    milder = outdoor > design_outdoor_c
+    return np.asarray(np.where(milder, np.maximum(straight, outdoor), np.broadcast_to(on_design_day_c, straight.shape)))

@@ -93,12 +93,12 @@ def degree_days_of_bins_kd(*, outdoor_c: Array, hours: Array, base_c: float) -> 
 
 
 def bins(outdoor_c: Array) -> tuple[Array, Array]:
-    """Whole-degree bins of a year: temperatures (K,) and hours (K,), together 8 760.
+    """Whole-degree bins of a year: temperatures (K,) and hours (K,), together 8 760. A half goes up, always.
 
     >>> [column.tolist() for column in bins(np.full(8760, 5.2))]
     [[5.0], [8760.0]]
     """
-    values, counts = np.unique(np.round(_year(outdoor_c)) + 0.0, return_counts=True)  # + 0.0: no negative zero
+    values, counts = np.unique(np.floor(_year(outdoor_c) + 0.5) + 0.0, return_counts=True)  # + 0.0: no negative zero
     return np.asarray(values, float), np.asarray(counts, float)
 
 
