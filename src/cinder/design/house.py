@@ -19,6 +19,8 @@ from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
 from cinder.model import Beyond, EmitterSpec, Face, HousePart, Job, Measure, PipeRun, Practice, Room, Scheme
 
 DEFAULT_TARGET_C = 20.0
+FOOT_M = 0.05
+"""What begins so near above a floor still stands at its edge."""
 
 
 @dataclass(slots=True)
@@ -306,13 +308,14 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     if walked and body:
         faces += [_face(house, key, room, name, name, 0) for name in ("floor", "ceiling")]
         faces += [_face(house, key, room, rise.id, "slope", n) for n, rise in enumerate(body.rises)]
-    edge = sum(
-        (piece.stretch.to_m or 0.0) - (piece.stretch.from_m or 0.0)
+    foot = dict.fromkeys(  # a strip of wall counts once, though it stand in the earth below and free above
+        (face.key, piece.stretch.from_m or 0.0, piece.stretch.to_m or 0.0)
         for face in faces
         if face.kind == "wall"
         for piece in face.pieces
-        if piece.stretch.beyond.kind in LOSING and (piece.stretch.low_m or 0.0) <= 0.05 and not piece.stretch.under
+        if piece.stretch.beyond.kind in LOSING and (piece.stretch.low_m or 0.0) <= FOOT_M and not piece.stretch.under
     )
+    edge = sum(to_m - from_m for _, from_m, to_m in foot)
     return RoomView(
         key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
         exposed_perimeter_m=edge,
