@@ -5,7 +5,7 @@ import copy
 import pytest
 from pydantic import ValidationError
 
-from cinder.design import Design, design, effect, working
+from cinder.design import Design, design, doubts, effect, working
 from cinder.design.working import MAKERS
 from cinder.errors import NotFound
 from cinder.library import load
@@ -155,6 +155,32 @@ def test_excess_school_moves_the_water_and_not_the_loss():
     assert other.house.loss_w == base.house.loss_w
     assert other.waterline.needed_flow_c != base.waterline.needed_flow_c
     assert other.waterline.needed_flow_c == pytest.approx(base.waterline.needed_flow_c, abs=1.0)
+
+
+def test_the_order_of_a_documents_keys_means_nothing():
+    """Rooms that name no part belong to the first by position, whatever stands first in the file: in losses, glazing,
+    ground, air, usual densities and doubts."""
+    document = house("bungalow")
+    main = document["survey"]["parts"]["main"]
+    other = {**copy.deepcopy(main), "label": "Extension", "pos": 1.0, "age": "after-2012"}
+    other["constructions"] = {**main["constructions"], "wall": "wall-cavity-filled", "window": "window-triple"}
+    for key in ("wall-cavity-filled", "window-triple"):
+        document["library"]["constructions"][key] = freeze(load().constructions[key])
+    for room in document["survey"]["rooms"].values():
+        room.pop("part", None)
+        for face in room["faces"].values():
+            face.pop("construction", None)
+            for opening in face.get("openings", {}).values():
+                opening.pop("construction", None)
+    results = []
+    for order in (("main", "new"), ("new", "main")):
+        turned = copy.deepcopy(document)
+        turned["survey"]["parts"] = {key: {"main": main, "new": other}[key] for key in order}
+        job = parse(turned)
+        found = design(job)
+        results.append((found, doubts.solve(job)))
+    assert results[0][0].house.loss_w == pytest.approx(judged(document).house.loss_w)
+    assert results[0] == results[1]
 
 
 def test_cold_neighbour_counts_for_the_emitter_and_not_for_the_machine():

@@ -1,6 +1,7 @@
 """Rooms that stand in the earth, floors of several builds, windows above the ground: by hand from ISO 13370 (from memory)."""
 
 import math
+from itertools import pairwise
 
 import pytest
 
@@ -80,19 +81,19 @@ def test_walls_of_a_cellar_under_a_cellar_by_hand():
 
 
 def test_a_house_sinks_into_the_ground_without_a_step():
-    """Every millimetre deeper changes the loss by a little (a strip of 28 m turns from wind to earth: about 1 kW a metre),
+    """Every millimetre deeper changes the loss by a little (a strip of 28 m turns from wind to earth: over 1 kW a metre),
     never by a jump: at 0, at -1 m, anywhere between. Plans lie on a grid of 1 mm."""
     levels = [0.5, 0.01, 0.001, 0.0, -0.001, -0.002, -0.01, -0.3, -0.499, -0.5, -0.501, -0.99, -1.0, -1.01, -1.9]
     losses = [designed(room("hut", level, (8.0, 6.0, 2.5))).house.loss_w for level in levels]
-    for (a, b), (one, two) in zip(zip(levels, levels[1:], strict=False), zip(losses, losses[1:], strict=False), strict=True):
-        assert abs(one - two) <= 1000.0 * (abs(a - b) + 0.001) + 0.1, (a, b, one, two)
+    for (a, b), (one, two) in zip(pairwise(levels), pairwise(losses), strict=True):
+        assert abs(one - two) <= 1400.0 * (abs(a - b) + 0.001), (a, b, one, two)
     assert losses[-1] < losses[0]
 
 
 def test_a_window_in_a_half_buried_wall_looks_out_of_the_ground():
     """1.3 x 2.0 m in a wall whose lower 1.5 m stand in the earth: U 2.828 and a bridge of 0.10, 26 K: 198 W; and the wall
     above the ground loses its area."""
-    window = 'windows = [{ wall = 1, size = [2.0, 1.3] }]'
+    window = "windows = [{ wall = 1, size = [2.0, 1.3] }]"
     with_it, without = (designed(room("den", -1.5, (5.0, 4.0, 2.6), more=more)).rooms[0] for more in (window, ""))
     (opening,) = with_it.faces[0].openings
     u = 0.72 * 3.1 + 0.28 * 1.8 + 2.3 * 0.04
@@ -105,7 +106,7 @@ def test_a_window_in_a_half_buried_wall_looks_out_of_the_ground():
 
 def test_a_window_larger_than_the_wall_above_the_ground_takes_the_earths_share():
     """Above the ground stand 0.3 m of wall, 1.5 m2; the window has 2.0 m2: the rest of it has no earth before it either."""
-    den = designed(room("den", -2.3, (5.0, 4.0, 2.6), more='windows = [{ wall = 1, size = [2.0, 1.0] }]')).rooms[0]
+    den = designed(room("den", -2.3, (5.0, 4.0, 2.6), more="windows = [{ wall = 1, size = [2.0, 1.0] }]")).rooms[0]
     pieces = {p.beyond: p for p in den.faces[0].pieces}
     assert pieces["outside"].net_m2 == 0.0
     assert pieces["ground"].net_m2 == pytest.approx(5.0 * 2.3 - 0.5)
@@ -113,7 +114,7 @@ def test_a_window_larger_than_the_wall_above_the_ground_takes_the_earths_share()
 
 
 def test_a_window_in_a_wall_that_is_buried_all_over_looks_into_a_shaft_and_says_so():
-    result = designed(room("den", -3.0, (5.0, 4.0, 2.6), more='windows = [{ wall = 1, size = [1.0, 0.8] }]'))
+    result = designed(room("den", -3.0, (5.0, 4.0, 2.6), more="windows = [{ wall = 1, size = [1.0, 0.8] }]"))
     assert result.rooms[0].faces[0].openings[0].difference_k == pytest.approx(26.0)
     assert any("in the earth all over" in text for text in what(result))
     assert sum(p.net_m2 for p in result.rooms[0].faces[0].pieces) == pytest.approx(5.0 * 2.6 - 0.8)
@@ -141,7 +142,9 @@ def ring(inner):
     for n in range(9):
         x, y = n % 3 * 4.1, n // 3 * 4.1
         key, ground = f"r{n}", inner if n == 4 else ""
-        rooms.append(f'[rooms.{key}]\nuse = "living"\nstorey = "g"\nsize = [4.0, 4.0, 2.5]\nat = [{x:.1f}, {y:.1f}]\n{ground}\n')
+        rooms.append(
+            f'[rooms.{key}]\nuse = "living"\nstorey = "g"\nsize = [4.0, 4.0, 2.5]\nat = [{x:.1f}, {y:.1f}]\n{ground}\n'
+        )
     return brief.document((HEAD + "[storeys.g]\nlevel_m = 0.0\n" + "".join(rooms)).encode())
 
 

@@ -172,6 +172,23 @@ def test_a_room_in_the_roof_by_hand():
     assert body.volume_m3 == pytest.approx(gable * 4)
 
 
+def test_a_slope_on_a_wall_round_an_inner_corner_covers_what_lies_before_it():
+    """An L of 5 x 4 m without its 2 x 2 corner in the north-east; a roof rises from the wall that runs south there, at 45
+    degrees from 1 m. It covers the 3 m west of it up to the level ceiling of 2.4 m, 1.4 m deep over the whole 4 m; the leg
+    east of it, behind the wall's line, keeps its level ceiling. Behind the line it used to fall below the floor."""
+    corners = [(0, 4), (3, 4), (3, 2), (5, 2), (5, 0), (0, 0)]
+    slopes = {"s": {"run": "w2", "knee_m": 1.0, "angle_deg": 45.0}}
+    body = shape("r", Room.model_validate(room(corners, height=2.4, slopes=slopes)), level_m=0.0)
+    assert body.slope_parts["s"].area == pytest.approx(1.4 * 4)
+    assert body.flat.area == pytest.approx(16 - 5.6)
+    assert body.volume_m3 == pytest.approx((16 - 5.6) * 2.4 + 5.6 * (1.0 + 2.4) / 2, rel=1e-6)
+    assert body.ceiling_at((4.5, 1.0)) == 2.4
+    assert body.ceiling_at((2.9, 3.0)) == pytest.approx(1.1)
+    # the south wall: 1.6 m level, 1.4 m falling to 1 m, 2 m level again beyond the line
+    south = body.walls[4]
+    assert body.wall_area_m2(south, 0.0, 5.0, 0.0, 2.4) == pytest.approx(1.6 * 2.4 + 1.4 * 1.7 + 2.0 * 2.4, abs=1e-3)
+
+
 def test_slopes_that_meet_below_the_flat_ceiling_share_the_ridge():
     slopes = {
         "s1": {"run": "w2", "knee_m": 1.0, "angle_deg": 30.0},

@@ -86,7 +86,8 @@ def figures(practice):
             (room.needed_flow_c - room.target_c) / room.room_emitter_load_w ** (1 / 1.3) if room.needed_flow_c else None
             for room in result.rooms
         ],
-        "season gains": year_loss(house_view, arrays).loss_w(result.machine.outdoor_c[0]) - result.machine.season_load_w[0],
+        "season gains": year_loss(house_view, arrays).loss_w(result.machine.outdoor_c[0])
+        - result.machine.season_load_w[0],
         "curve need": result.curve.cold_need_c,
         "curve's cold end": result.curve.cold_flow_c,
         "year gains": [through.people_kwh, sum(glass.sun_kwh for glass in through.glass)],

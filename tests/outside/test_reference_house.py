@@ -69,7 +69,9 @@ R_BOARD, R_WOOL, R_JOIST = 0.0125 / 0.21, 0.1 / 0.04, 0.1 / 0.13
 R_UPPER = 1 / (0.91 / (0.20 + R_BOARD + R_WOOL) + 0.09 / (0.20 + R_BOARD + R_JOIST))
 R_LOWER = 0.20 + R_BOARD + 1 / (0.91 / R_WOOL + 0.09 / R_JOIST)
 U_ROOF = 2 / (R_UPPER + R_LOWER)
-U_PARTY = 1 / (0.13 + 2 * 0.013 / 0.57 + 0.22 / 0.56 + 0.13)  # a wall to a neighbour of one brick, plastered on both sides
+U_PARTY = 1 / (
+    0.13 + 2 * 0.013 / 0.57 + 0.22 / 0.56 + 0.13
+)  # a wall to a neighbour of one brick, plastered on both sides
 BRIDGE = 0.10
 
 

@@ -236,7 +236,10 @@ def test_pump_head_used(worked):
 
 
 # Through the year: the ground plain (without 1.45), the same windward air. Own conductances, W/K, and between rooms.
-OUTWARD = {k: SLOPE[k] - 1.45 * a * U_SLAB - t * U_INNER for k, a, t in (("living", 20, 12.5), ("bed", 15, 20.0), ("bath", 6, 7.5))}
+OUTWARD = {
+    k: SLOPE[k] - 1.45 * a * U_SLAB - t * U_INNER
+    for k, a, t in (("living", 20, 12.5), ("bed", 15, 20.0), ("bath", 6, 7.5))
+}
 GROUND = {"living": 20 * U_SLAB, "bed": 15 * U_SLAB, "bath": 6 * U_SLAB}
 BESIDE = {("living", "bed"): 12.5 * U_INNER, ("bed", "bath"): 7.5 * U_INNER}
 

@@ -21,7 +21,9 @@ def gives(emitters, r, e, over_room):
     def lacks(back):
         plain, log = (over_room + back) / 2, (over_room - back) / np.log(over_room / back) if back > 0 else 0.0
         excess = plain if emitters.arithmetic[r, e] else log
-        return emitters.rated_w[r, e] * (excess / emitters.reference_k) ** emitters.exponent[r, e] - flow * (over_room - back)
+        return emitters.rated_w[r, e] * (excess / emitters.reference_k) ** emitters.exponent[r, e] - flow * (
+            over_room - back
+        )
 
     coldest = -over_room * (1 - 1e-9) if emitters.arithmetic[r, e] else over_room * 1e-12
     if lacks(coldest) >= 0:  # so large that the water leaves it as cool as the room
@@ -127,7 +129,10 @@ def held_against(rooms, emitters, found, asked, slack=0.0):
                 assert room[r] == pytest.approx(target)
                 continue
             loss = rooms.own_w[k, r] + rooms.own_per_k[r] * (room[r] - target) + rooms.trade_w_k[r] @ (room[r] - room)
-            each = [0.0 if np.isnan(flow) else gives(emitters, r, e, flow - room[r]) for e in range(emitters.rated_w.shape[1])]
+            each = [
+                0.0 if np.isnan(flow) else gives(emitters, r, e, flow - room[r])
+                for e in range(emitters.rated_w.shape[1])
+            ]
             stays = sum(w for w, closes in zip(each, emitters.closes[r], strict=True) if not closes)
             whole, near = sum(each) + rooms.heater_w[k, r], 0.02 + 2e-4 * apart[r]
             if abs(room[r] - target) < 1e-4:
@@ -191,7 +196,9 @@ def test_the_slow_ways_find_the_same():
     trade = np.array([[0.0, 30.0, 0.0], [30.0, 0.0, 12.0], [0.0, 12.0, 0.0]])
     target, own = np.array([21.0, 18.0, 22.0]), np.array([45.0, 20.0, 15.0])
     rated = rng.uniform(2000.0, 6000.0, (3, 2))
-    rooms = Rooms(target, own * (target - np.array([[-3.0], [9.0]])), own, trade, np.zeros((2, 3)), np.ones(3, dtype=bool))
+    rooms = Rooms(
+        target, own * (target - np.array([[-3.0], [9.0]])), own, trade, np.zeros((2, 3)), np.ones(3, dtype=bool)
+    )
     emitters = Emitters(
         rated_w=rated, exponent=np.full((3, 2), 1.3), spread_k=np.full((3, 2), 5.0), design_w=rated / 5,
         arithmetic=np.zeros((3, 2), dtype=bool), closes=np.array([[False, False], [True, False], [True, True]]), reference_k=49.83,

@@ -128,7 +128,12 @@ def _slab(house: HouseView, key: Key, print_: _Footprint, whole_m2: float, whole
 
 
 def _edge(
-    house: HouseView, part_name: str | None, print_: _Footprint, slab: ground.GroundFloor, floor_r: float, thickness: float
+    house: HouseView,
+    part_name: str | None,
+    print_: _Footprint,
+    slab: ground.GroundFloor,
+    floor_r: float,
+    thickness: float,
 ) -> tuple[float, float | None]:
     """What a strip of insulation takes off the floor it lies along, W/m2K (negative), and how far it counts.
 
@@ -152,7 +157,9 @@ def _edge(
     return max(taken, min(whole.u_w_m2k - slab.u_w_m2k, 0.0)), reach
 
 
-def u_to_ground(house: HouseView, room: RoomView, kind: str, construction: str, plain_u: float, stretch: Stretch) -> float:
+def u_to_ground(
+    house: HouseView, room: RoomView, kind: str, construction: str, plain_u: float, stretch: Stretch
+) -> float:
     """U of a face towards the ground: of the floor it belongs to, or of its band of the wall in the earth; a roof under
     earth, and a build the methods do not know, keep the plain U."""
     depth = depth_of(room)

@@ -110,7 +110,9 @@ def solve(
     setting, fitted = _setting(house, control, waterline, at, need, off)
     line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
     room = need.house.settle(flow_c=np.where(np.isfinite(line), line, 0.0)).room_c if setting else None
-    result = _result(house, arrays, grid, hours, need, line, room, setting, fitted, control, off, waterline, performance)
+    result = _result(
+        house, arrays, grid, hours, need, line, room, setting, fitted, control, off, waterline, performance
+    )
     _findings(house, result, need, waterline, findings)
     count = len(grid)
     return CurveArrays(

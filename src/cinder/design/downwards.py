@@ -94,8 +94,10 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
     to_room = np.zeros((len(rows), len(house.rooms)))
     to_room[np.arange(len(rows)), room_of] = 1.0
     return Downwards(
-        room_of, table[10].astype(np.intp), table[11] > 0, table[1], table[2], table[3], table[4], table[5], table[6], table[7], table[8], to_room, table[9]
-    )
+        room=room_of, piece=table[10].astype(np.intp), neighbour=table[11] > 0, area_m2=table[1], above_r=table[2],
+        below_r=table[3], factor=table[4], house_factor=table[5], outside_weight=table[6], fixed_c=table[7],
+        house_fixed_c=table[8], to_room=to_room, duty_per_m2=table[9],
+    )  # fmt: skip
 
 
 def _duty(house: HouseView, key: str) -> float:
@@ -115,7 +117,8 @@ def watts(
 ) -> tuple[Array, Array]:
     """What goes the other way, by room: all of it, and what leaves the house (…, R).
 
-    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it, `fixed_c` what lies beyond beside the outdoor part.
+    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it, `fixed_c` the
+    part of what lies beyond that does not hang on the outdoor temperature.
     Source: EN 1264-4 (from memory).
     """
     inside = target_c[found.room]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 from cinder.design.findings import Findings
 from cinder.design.house import EmitterView, HouseView
@@ -13,6 +14,7 @@ from cinder.errors import PhysicsError
 from cinder.model import Heated
 from cinder.physics import floor, pipe, radiator, water
 
+Method = Literal["standard", "conduction", "entered"]
 LIMIT_STAY_C = 29.0
 LIMIT_EDGE_C = 35.0
 LIMIT_BATH_K = 9.0
@@ -33,11 +35,16 @@ ZONES = {"stay": "where people stay", "edge": "edge strip", "bath": "bathroom"}
 
 @dataclass(frozen=True, slots=True)
 class HeatedSurface:
-    """A heated floor or wall as the chain sees it. `other_k_w_m2k`: by the school that is not followed, if there is one."""
+    """A heated floor or wall as the chain sees it. `other_k_w_m2k`: by the school that is not followed, if there is one.
+
+    `method` by which it was worked out, `outside` what of it lies outside the standard's range, so that conduction serves.
+    """
 
     k_w_m2k: float
     other_k_w_m2k: float | None
     uneven: float
+    method: Method
+    outside: str
     area_m2: float
     limit_c: float
     limit_why: str
@@ -81,13 +88,24 @@ def limit(spec: Heated, *, wall: bool, room_c: float) -> tuple[float, str]:
     return most, why
 
 
-def characteristic(spec: Heated, *, wall: bool, school: str) -> tuple[float, float | None, float]:
-    """K by the school followed, by the other one (None where there is none), and how uneven the surface is.
+@dataclass(frozen=True, slots=True)
+class Characteristic:
+    """K by the school followed, by the other one (None where there is none), how uneven the surface is, and by what."""
 
-    Raises `PhysicsError` where the layers lie outside the methods.
+    k_w_m2k: float
+    other_k_w_m2k: float | None
+    uneven: float
+    method: Method
+    outside: str = ""
+
+
+def characteristic(spec: Heated, *, wall: bool, school: str) -> Characteristic:
+    """K of a heated floor or wall. Where a screed lies outside the standard's range conduction serves, by either school.
+
+    Raises `PhysicsError` where the layers lie outside both methods.
     """
     if spec.method == "entered":
-        return spec.k_w_m2k or 0.0, None, ENTERED_UNEVEN
+        return Characteristic(spec.k_w_m2k or 0.0, None, ENTERED_UNEVEN, "entered")
     alpha = floor.ALPHA_WALL if wall else floor.ALPHA_FLOOR
     spacing, cover = spec.spacing_m or 0.0, spec.cover_m or 0.0
     found = _conducted(
@@ -95,13 +113,17 @@ def characteristic(spec: Heated, *, wall: bool, school: str) -> tuple[float, flo
         spec.pipe_wall_m, alpha,
     )  # fmt: skip
     if wall:  # the standard's tables are for floors
-        return found.k_w_m2k, None, found.uneven
+        return Characteristic(found.k_w_m2k, None, found.uneven, "conduction")
+    outside = floor.outside_standard(spacing_m=spacing, cover_m=cover, cover_lambda_w_mk=spec.cover_lambda_w_mk)
+    if outside:
+        return Characteristic(found.k_w_m2k, None, found.uneven, "conduction", outside)
     standard = floor.wet_screed(
         spacing_m=spacing, cover_m=cover, cover_lambda_w_mk=spec.cover_lambda_w_mk, covering_r_m2kw=spec.covering_r_m2kw,
         pipe_m=spec.pipe_m, pipe_lambda_w_mk=spec.pipe_lambda_w_mk, pipe_wall_m=spec.pipe_wall_m,
     )  # fmt: skip
-    both = (standard, found.k_w_m2k) if school == "standard" else (found.k_w_m2k, standard)
-    return *both, found.uneven
+    if school == "standard":
+        return Characteristic(standard, found.k_w_m2k, found.uneven, "standard")
+    return Characteristic(found.k_w_m2k, standard, found.uneven, "conduction")
 
 
 def surface(spec: Heated, *, wall: bool, room_c: float, school: str) -> HeatedSurface:
@@ -109,18 +131,21 @@ def surface(spec: Heated, *, wall: bool, room_c: float, school: str) -> HeatedSu
 
     Raises `PhysicsError` where the layers lie outside the methods.
     """
-    k, other, uneven = characteristic(spec, wall=wall, school=school)
+    known = characteristic(spec, wall=wall, school=school)
     alpha = floor.ALPHA_WALL if wall else floor.ALPHA_FLOOR
     most_c, why = limit(spec, wall=wall, room_c=room_c)
     most = (
-        alpha * max(most_c - room_c, 0.0) / uneven
+        alpha * max(most_c - room_c, 0.0) / known.uneven
         if wall
-        else floor.greatest_flux_w_m2(surface_limit_c=most_c, room_c=room_c, uneven=uneven)
+        else floor.greatest_flux_w_m2(surface_limit_c=most_c, room_c=room_c, uneven=known.uneven)
     )
     above = 1 / alpha + spec.covering_r_m2kw + (spec.cover_m or 0.0) / spec.cover_lambda_w_mk
     area = spec.area_m2 or 0.0
     loop = area / spec.spacing_m / spec.loops + 2 * spec.supply_m if spec.spacing_m else None
-    return HeatedSurface(k, other, uneven, area, most_c, why, most, above, spec.below_r_m2kw, loop, spec.loops, alpha)
+    return HeatedSurface(
+        known.k_w_m2k, known.other_k_w_m2k, known.uneven, known.method, known.outside, area, most_c, why, most, above,
+        spec.below_r_m2kw, loop, spec.loops, alpha,
+    )  # fmt: skip
 
 
 def of_emitter(house: HouseView, view: EmitterView, room_c: float, findings: Findings) -> HeatedSurface | None:
@@ -157,6 +182,12 @@ def longest_m(pipe_m: float) -> float:
 
 def _judge(house: HouseView, view: EmitterView, spec: Heated, found: HeatedSurface, findings: Findings) -> None:
     name = view.label or "The heated floor"
+    if found.outside and house.practice.heated_floor == "standard":
+        findings.add(
+            "doubt", "emitters", view.path, f"{name} lies outside the range of EN 1264: {found.outside}.",
+            why=f"By conduction in the plate it gives {found.k_w_m2k:.1f} W/m²K; that is used.",
+            mend="Measure the screed again, or enter its maker's characteristic.",
+        )  # fmt: skip
     longest = longest_m(spec.pipe_m)
     if found.loop_m is not None and found.loop_m > longest + 0.5:
         left = longest - 2 * spec.supply_m
@@ -262,7 +293,8 @@ def _preview_row(
         else None
     )
     return PreviewRow(
-        spacing_m=spec.spacing_m, chosen=chosen, k_w_m2k=found.k_w_m2k, other_k_w_m2k=found.other_k_w_m2k, flux_w_m2=q,
+        spacing_m=spec.spacing_m, chosen=chosen, k_w_m2k=found.k_w_m2k, other_k_w_m2k=found.other_k_w_m2k,
+        method=found.method, outside=found.outside, flux_w_m2=q,
         output_w=heat, surface_mean_c=room_c + mean, surface_most_c=room_c + most, limit_c=found.limit_c,
         limit_why=found.limit_why, within=q <= found.most_w_m2 * 1.005, loop_m=found.loop_m,
         longest_m=longest_m(spec.pipe_m), loops=found.loops, loop_lph=per_loop,

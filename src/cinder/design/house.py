@@ -317,8 +317,8 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     )
     edge = sum(to_m - from_m for _, from_m, to_m in foot)
     return RoomView(
-        key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air, walked, body, volume, faces, lacks,
-        exposed_perimeter_m=edge,
+        key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air,
+        walked, body, volume, faces, lacks, exposed_perimeter_m=edge,
     )  # fmt: skip
 
 
@@ -350,7 +350,9 @@ def _party_wall(house: HouseView, part: HousePart) -> str:
     if stated is not None:
         return stated
     ages = (house.tables.ages, load().tables["standard"].ages)
-    by_age = next((key for table in ages if part.age in table and (key := table[part.age].constructions.get("party_wall"))), None)
+    by_age = next(
+        (key for table in ages if part.age in table and (key := table[part.age].constructions.get("party_wall"))), None
+    )
     key = by_age or PARTY_WALL
     if key not in house.u.entries:
         house.u.entries[key] = load().constructions[key]

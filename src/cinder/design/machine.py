@@ -83,7 +83,11 @@ def load_line(
         part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
         flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
         known = np.isfinite(curve.needed_c)
-        need = np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known]) if known.any() else np.full_like(flow, np.nan)
+        need = (
+            np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known])
+            if known.any()
+            else np.full_like(flow, np.nan)
+        )
         return Bins(outdoor_c, hours, load * (1 - part), flow, load * part, need)
 
     drawn = season(curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w)

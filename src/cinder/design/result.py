@@ -118,11 +118,14 @@ class Face(Result):
 class HeatedResult(Result):
     """A heated floor or wall at the chosen flow temperature: its surface against its limit, its loops.
 
-    `k_w_m2k` by the school followed, `other_k_w_m2k` by the other one.
+    `k_w_m2k` by the school followed, `other_k_w_m2k` by the other one; `method` by which, `outside` what of it lies outside
+    the standard's range, where conduction serves by either school.
     """
 
     k_w_m2k: float
     other_k_w_m2k: float | None
+    method: Literal["standard", "conduction", "entered"]
+    outside: str
     area_m2: float
     flux_w_m2: float | None
     most_w_m2: float
@@ -146,6 +149,8 @@ class PreviewRow(Result):
     chosen: bool
     k_w_m2k: float
     other_k_w_m2k: float | None
+    method: Literal["standard", "conduction", "entered"]
+    outside: str
     flux_w_m2: float
     output_w: float
     surface_mean_c: float

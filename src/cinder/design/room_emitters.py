@@ -100,7 +100,8 @@ def _heated(one: Rated, output: float | None, down: float, flow: float | None, r
         per_loop = flow / found.loops
         kpa = heated.loop_kpa(found.loop_m, per_loop, spec.pipe_m - 2 * spec.pipe_wall_m)
     return HeatedResult(
-        k_w_m2k=found.k_w_m2k, other_k_w_m2k=found.other_k_w_m2k, area_m2=found.area_m2, flux_w_m2=flux,
+        k_w_m2k=found.k_w_m2k, other_k_w_m2k=found.other_k_w_m2k, method=found.method, outside=found.outside,
+        area_m2=found.area_m2, flux_w_m2=flux,
         most_w_m2=found.most_w_m2, surface_mean_c=room_c + mean if mean is not None else None,
         surface_most_c=room_c + most if most is not None else None, limit_c=found.limit_c, limit_why=found.limit_why,
         most_flow_c=heated.most_flow_c(found, room_c=room_c, spread_k=one.spread_k),

@@ -14,6 +14,8 @@ from cinder.design.geometry import corners, signed_area
 from cinder.model import Room
 
 FAR_M = 1e3
+ON_THE_LINE_M = 1e-6
+BESIDE_M = 1e-4
 XY = tuple[float, float]
 
 
@@ -30,7 +32,8 @@ class Wall:
 
 @dataclass(frozen=True, slots=True)
 class Rise:
-    """A sloping ceiling: height above the floor = knee + tan x distance from its wall's line."""
+    """A sloping ceiling: height above the floor = knee + tan x distance from its wall's line, in front of it; what lies
+    behind the line (round an inner corner of the walk) is under another ceiling."""
 
     id: str
     wall: str
@@ -40,8 +43,12 @@ class Rise:
     inward: XY
 
     def height(self, at: XY) -> float:
+        return self.knee_m + self.tan * self.before(at)
+
+    def before(self, at: XY) -> float:
+        """How far a point lies in front of the wall's line, m; negative behind it."""
         dx, dy = at[0] - self.origin[0], at[1] - self.origin[1]
-        return self.knee_m + self.tan * (dx * self.inward[0] + dy * self.inward[1])
+        return dx * self.inward[0] + dy * self.inward[1]
 
 
 @dataclass(eq=False)
@@ -66,13 +73,21 @@ class Shape:
         """Plan area under each slope, by slope id; where slopes meet, the lower one counts."""
         out = {}
         for rise in self.rises:
-            part = self.polygon
-            for other in [*self.rises, None]:
-                if other is rise or part.is_empty:
-                    continue
-                part = part.intersection(self._under(rise, other))
+            part = self.polygon.intersection(self._front(rise)).intersection(self._under(rise, None))
+            for other in self.rises:
+                if other is not rise and not part.is_empty:
+                    part = part.difference(self._front(other).difference(self._under(rise, other)))
             out[rise.id] = part
         return out
+
+    def _front(self, rise: Rise) -> Polygon:
+        """The half-plane in front of a slope's wall."""
+        (x, y), (ux, uy) = rise.origin, rise.inward
+        px, py = -uy * FAR_M, ux * FAR_M
+        return Polygon(
+            [(x + px, y + py), (x - px, y - py), (x - px + ux * FAR_M, y - py + uy * FAR_M),
+             (x + px + ux * FAR_M, y + py + uy * FAR_M)]
+        )  # fmt: skip
 
     def _under(self, rise: Rise, other: Rise | None) -> Polygon:
         """The half-plane where `rise` lies below `other` (None: below the flat ceiling)."""
@@ -111,7 +126,7 @@ class Shape:
     def ceiling_at(self, at: XY) -> float:
         """Height of the ceiling above the floor at a point, m."""
         height = self.height_m or 0.0
-        return max(min([height, *(rise.height(at) for rise in self.rises)]), 0.0)
+        return max(min([height, *(rise.height(at) for rise in self.rises if rise.before(at) > -ON_THE_LINE_M)]), 0.0)
 
     @cached_property
     def volume_m3(self) -> float | None:
@@ -143,7 +158,9 @@ class Shape:
                 continue
             met = line.intersection(part.buffer(1e-6))
             for point in shapely.get_coordinates(met):
-                stops.add(min(max(line.project(Point(point)), 0.0), wall.length_m))
+                at = min(max(line.project(Point(point)), 0.0), wall.length_m)
+                # the ceiling may step there: look at it from both sides
+                stops |= {at, max(at - BESIDE_M, 0.0), min(at + BESIDE_M, wall.length_m)}
         ux, uy = self._along(wall)
         return [(s, self.ceiling_at((wall.a[0] + ux * s, wall.a[1] + uy * s))) for s in sorted(stops)]
 

@@ -7,6 +7,10 @@ from cinder.design.result import HeatedResult, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.physics import radiator
 
+METHODS = {
+    "standard": "by EN 1264-2", "conduction": "by conduction in the plate", "entered": "as its maker says",
+}  # fmt: skip
+
 
 def _emitter_steps(room: RoomResult, reference: float) -> list[Step]:
     """What each emitter of a room gives, by its kind."""
@@ -21,6 +25,9 @@ def _emitter_steps(room: RoomResult, reference: float) -> list[Step]:
             h = e.heated
             formula = "Φ = K A ΔT_log"
             numbers = f"{num(h.k_w_m2k, 2)} W/m²K × {num(h.area_m2, 1)} m², σ {num(e.spread_k)} K"
+            numbers += f", {METHODS[h.method]}"
+            if h.outside:
+                numbers += f", being outside the standard's range: {h.outside}"
             if h.other_k_w_m2k is not None:
                 numbers += f" (by the other school {num(h.other_k_w_m2k, 2)})"
         if e.factor < 1:
@@ -92,6 +99,7 @@ def room_reached(desk: Desk, names: list[str]) -> Working:
     loss = None
     if room.reached_c is not None and room.room_emitter_load_w is not None and room.loss_per_k is not None:
         loss = room.room_emitter_load_w - room.loss_per_k * (room.target_c - room.reached_c)
+    enough = room.reached_c is not None and room.reached_c >= room.target_c - 0.005
     steps = [
         Step(
             label="Loss falls with the room", formula="Φ(θ) = Φ_target − H (θ_target − θ)",
@@ -99,8 +107,10 @@ def room_reached(desk: Desk, names: list[str]) -> Working:
             f"{num(room.reached_c, 2)})", result=f"{num(loss, 0)} W",
         ),
         Step(
-            label="Where emitter and loss agree", formula="Φ_emitter(θ_flow, σ·Φ/Φ_target, θ) = Φ(θ), solved for θ",
-            numbers=f"flow {num(line.chosen_flow_c)} °C, design spread {num(line.spread_k)} K",
+            label="It has enough and is held at what is asked" if enough else "Where emitter and loss agree",
+            formula="Φ_emitter(θ_flow, σ·Φ/Φ_target, θ) = Φ(θ) + Σ H_ij (θ_j,target − θ_j), solved for every room at once",
+            numbers=f"flow {num(line.chosen_flow_c)} °C, design spread {num(line.spread_k)} K; rooms beside it no warmer than "
+            "asked for, cooler where they fall short",
             result=f"{num(room.reached_c)} °C",
         ),
     ]  # fmt: skip

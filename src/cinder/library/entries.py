@@ -366,9 +366,7 @@ class AgeEntry(Entry):
     label: Text
     n50_per_h: Positive
     air_band: Literal["older", "intermediate", "recent"]
-    constructions: dict[
-        Literal["wall", "inner_wall", "party_wall", "roof", "ground", "floor", "window", "door"], Key
-    ]
+    constructions: dict[Literal["wall", "inner_wall", "party_wall", "roof", "ground", "floor", "window", "door"], Key]
 
 
 class SpaceKindEntry(Entry):

@@ -57,7 +57,9 @@ def hourly_demand(
     """
     if outdoor_c.shape != gains_w.shape or outdoor_c.shape != loss_w.shape:
         raise PhysicsError(
-            "gains_w", gains_w.shape, f"loss and gains must have the shape of the outdoor temperature, {outdoor_c.shape}"
+            "gains_w",
+            gains_w.shape,
+            f"loss and gains must have the shape of the outdoor temperature, {outdoor_c.shape}",
         )
     loss = np.maximum(loss_w, 0.0)
     on = np.ones(len(outdoor_c), dtype=bool)

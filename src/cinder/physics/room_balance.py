@@ -139,7 +139,9 @@ class _Law:
                 slope = np.where(plain, 1 + n * (v / 2) / (1 - v / 2), slope)
             step = np.clip((left - right) / slope, -3.0, 3.0)
             after = y + step
-            after = np.where(plain, np.minimum(after, (y + np.log(LARGEST_V)) / 2), np.minimum(after, np.log(LARGEST_U)))
+            after = np.where(
+                plain, np.minimum(after, (y + np.log(LARGEST_V)) / 2), np.minimum(after, np.log(LARGEST_U))
+            )
             moved = float(np.abs(after - y).max(initial=0.0))
             y = after
             if moved < 1e-12:
@@ -270,9 +272,7 @@ class Balance:
         dry = Balance(self.rooms, replace(self.emitters, rated_w=self.emitters.rated_w * 0.0))
         return dry.settle(flow_c=np.full(k, NO_WATER_C)).room_c
 
-    def _newton(
-        self, flow: Array, binds: Mask | None, slack_k: float, start: Settled | None
-    ) -> tuple[Settled, Mask]:
+    def _newton(self, flow: Array, binds: Mask | None, slack_k: float, start: Settled | None) -> tuple[Settled, Mask]:
         """The balance, and at which outdoor temperatures it has settled.
 
         Rooms that can close are held at their target, give all they have, or have shut what closes; which of the three is
@@ -312,7 +312,9 @@ class Balance:
             step = np.zeros(k)
             if binds is not None:
                 # water that reaches no room yet must first be warmer than the rooms that are short
-                blind = np.where(room + moved < least - TINY, np.maximum(target - flow[:, None], 0.0) + BLIND_K, -np.inf)
+                blind = np.where(
+                    room + moved < least - TINY, np.maximum(target - flow[:, None], 0.0) + BLIND_K, -np.inf
+                )
                 wants = np.where(follows > TINY, (least - room - moved) / np.maximum(follows, TINY), blind)
                 if held.any():
                     # a held room stands at its target: what its emitters could give there says what it asks for

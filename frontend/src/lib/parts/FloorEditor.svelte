@@ -65,7 +65,7 @@
 			<div>
 				<Floor row={here} {room_c} pipe_m={spec.pipe_m ?? 0.016} cover_m={spec.cover_m ?? 0.03} />
 				{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}<p><span class="hatch-short waits">too warm</span> It bears no more than <b>{num(result.heated.most_flow_c, 1)} °C</b> straight through: until the water is that cool, a blending valve stays before it.</p>{/if}
-				<p class="note">At {num(flow, 1)} °C water straight through, spread {num(spread, 0)} K, the room at {num(room_c, 0)} °C. Limit {num(here.limit_c)} °C over a pipe: {here.limit_why}.{#if here.other_k_w_m2k != null}{' '}By the other school K would be {num(here.other_k_w_m2k, 2)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}</p>
+				<p class="note">At {num(flow, 1)} °C water straight through, spread {num(spread, 0)} K, the room at {num(room_c, 0)} °C. Limit {num(here.limit_c)} °C over a pipe: {here.limit_why}.{#if here.outside}{' '}Outside the range of EN 1264 ({here.outside}): worked out by conduction.{/if}{#if here.other_k_w_m2k != null}{' '}By the other school K would be {num(here.other_k_w_m2k, 2)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}</p>
 			</div>
 			<table class="plain-table">
 				<thead><tr><th class="right">Spacing</th><th class="right">W/m²</th><th class="right">Gives</th><th class="right">Surface</th><th class="right">Loop</th><th class="right">Head, as needed</th></tr></thead>
