@@ -31,6 +31,15 @@ def said(result, words):
 PANEL = {"kind": "panel", "type": "t22", "length_m": 2.0, "height_m": 0.6}
 
 
+@pytest.mark.parametrize(("height", "odd"), [(0.15, True), (0.2, False), (1.0, False), (1.8, True), (5.0, True)])
+def test_a_panel_outside_the_heights_of_the_rule_says_where_it_ends(height, odd):
+    """Outputs by face are known from 0.2 to 1.0 m (common practice)."""
+    result = judged(with_spec("r-bed", PANEL | {"height_m": height}))
+    assert bool(said(result, "outputs by face hold from 0.2 to 1 m")) == odd
+    stated = judged(with_spec("r-bed", PANEL | {"height_m": height, "output_w": 900.0}))
+    assert not said(stated, "outputs by face")
+
+
 @pytest.mark.parametrize(
     ("more", "left"),
     [

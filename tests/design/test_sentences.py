@@ -126,3 +126,17 @@ def test_water_no_machine_has_is_not_told_to_a_tenth():
     document["survey"]["emitters"]["r-bed"]["spec"] |= {"length_m": 0.02, "height_m": 0.2}
     said = judged(document).sentences["waterline"]
     assert "holds the water at **more than 95 °C**" in said
+
+
+def test_air_names_the_way_it_was_really_counted():
+    document = house("three-rooms")
+    plain = judged(document)
+    assert plain.sentences["air"].startswith("**Tightness as known, n50/20**")
+    document["survey"]["rooms"]["living"]["air"] = {"per_h": 0.8}
+    assert "1 of 3 rooms as stated" in judged(document).sentences["air"]
+    assert "1 of 3 rooms as stated" in judged(document).schools["Air"]
+    for room in document["survey"]["rooms"].values():
+        room["air"] = {"per_h": 0.8}
+    said = judged(document)
+    assert said.sentences["air"].startswith("**Air as stated for every room**")
+    assert "n50" not in said.sentences["air"] + said.schools["Air"]

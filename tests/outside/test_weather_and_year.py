@@ -13,6 +13,7 @@ from cinder.exchange.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
 from cinder.model import freeze, parse
 from cinder.physics.sun import on_plane_w_m2, sun_path
+from cinder.physics.weather import bins
 from tests.conftest import house, judged, tansy_cut
 from tests.outside.test_reference_house import toml
 
@@ -313,6 +314,38 @@ def test_a_years_weather_that_is_missing_is_said():
     nothing = year.solve(job, design(job), None)
     assert nothing.heat_kwh is None
     assert "bring a weather file" in nothing.lacks
+
+
+def test_bins_put_every_half_up():
+    """Six temperatures on a half degree: each in the bin above it, as the ones between are in the nearest."""
+    hours = np.full(8760, 3.2)
+    hours[:60] = np.repeat([-1.5, -0.5, 0.5, 1.5, 2.5, 3.5], 10)
+    values, counts = bins(hours)
+    found = dict(zip(values.tolist(), counts.tolist(), strict=True))
+    assert found == {-1.0: 10.0, 0.0: 10.0, 1.0: 10.0, 2.0: 10.0, 3.0: 8710.0, 4.0: 10.0}
+
+
+def test_bins_of_any_width_and_place_make_the_same_season():
+    """One year counted in whole degrees, in halves, and in whole degrees that lie at .37: the season's heat is one."""
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256).outdoor_c
+    heat = []
+    for width, at in ((1.0, 0.0), (0.5, 0.0), (1.0, 0.37), (2.0, 0.5)):
+        values, counts = np.unique(np.floor((weather - at) / width + 0.5), return_counts=True)
+        entry = (
+            load()
+            .climates["mild-maritime"]
+            .model_copy(
+                update={"bin_outdoor_c": (values * width + at).tolist(), "bin_hours": counts.astype(float).tolist()}
+            )
+        )
+        document = house("two-storeys-open")
+        document["library"]["climates"] = {"mild-maritime": freeze(entry)}
+        document["climate"] = {"entry": "mild-maritime"}
+        result = judged(document)
+        heat.append(result.season.heat_kwh)
+        drawn = sum(max(12.0 - t, 0.0) * h for t, h in zip(result.machine.outdoor_c, result.machine.hours, strict=True))
+        assert drawn == pytest.approx(np.maximum(12.0 - weather, 0.0).sum(), rel=0.02)  # the hours that are drawn keep them
+    assert heat == pytest.approx([heat[0]] * 4, rel=0.02)
 
 
 def test_height_moves_every_hour():

@@ -129,6 +129,20 @@ def _stated(house: HouseView, volume: Array, emitter: Array, mean: Array) -> tup
     return np.where(known, own, emitter), np.where(known, own, mean)
 
 
+def stated_rooms(house: HouseView) -> tuple[int, int]:
+    """How many rooms have an air change somebody stated for them, and how many there are to count air in."""
+    counted = [room for room in house.rooms if room.volume_m3]
+    return sum(room.room.air.per_h is not None for room in counted), len(counted)
+
+
+def as_stated(house: HouseView, words: str) -> str:
+    """The words for a way to count, with what is really stated room by room instead."""
+    stated, rooms = stated_rooms(house)
+    if stated and stated == rooms:
+        return "Air as stated for every room"
+    return f"{words}; {stated} of {rooms} rooms as stated" if stated else words
+
+
 def arrays(house: HouseView, *, volume: Array, exposed: Array) -> AirArrays:
     """Air of the house by the practice's method. Shapes: `volume` m3 and `exposed` m2, both (R,)."""
     chosen = house.practice.air
@@ -185,7 +199,7 @@ def results(house: HouseView, compared: Compared, volume: Array, loss_without_ai
     return [
         AirMethod(
             key=method,
-            label=LABELS[method],
+            label=as_stated(house, LABELS[method]),
             chosen=method == house.practice.air,
             flow_m3h=float(compared.flow_m3h[method].sum()),
             air_per_h=float(compared.flow_m3h[method].sum()) / total if total > 0 else None,

@@ -25,14 +25,15 @@ from cinder.design import (
     waterline,
 )
 from cinder.design.findings import Findings
-from cinder.design.house import view
+from cinder.design.house import HouseView, view
 from cinder.design.result import Design
 from cinder.model import Job, Practice
 
 
-def schools(practice: Practice) -> dict[str, str]:
+def schools(house: HouseView) -> dict[str, str]:
     """The schools this job follows, in words; every report carries them."""
-    air = {
+    practice = house.practice
+    counted = {
         "tightness": "measured or estimated tightness, n50/20 with shelter; the windward room up to "
         f"{practice.windward_factor:g} times its share",
         "age": "tightness by age, n50/20 with shelter; the windward room up to "
@@ -42,14 +43,15 @@ def schools(practice: Practice) -> dict[str, str]:
     }
     ground = {"annual_mean": "EN 12831-1 simplified, annual mean", "full_difference": "full outside difference"}
     neighbour = {
-        "cold_for_emitter": f"adiabatic for the machine, {practice.neighbour_c:g} °C for the room's emitter",
+        "cold_for_emitter": f"adiabatic for the machine, {practice.neighbour_c:g} °C for the room's emitter on the design day, "
+        "milder with the weather",
         "adiabatic": "adiabatic",
-        "cold": f"{practice.neighbour_c:g} °C for emitter and machine",
+        "cold": f"{practice.neighbour_c:g} °C for emitter and machine on the design day, milder with the weather",
     }
     excess = {"logarithmic": "logarithmic, referred to 49.83 K", "arithmetic": "arithmetic, referred to 50 K"}
     one = f"{practice.one_temperature_c:g} °C everywhere"
     return {
-        "Air": air[practice.air],
+        "Air": air.as_stated(house, counted[practice.air]),
         "Least air": "0.5 per hour in habitable rooms" if practice.hygienic_minimum == "habitable" else "none",
         "Ground": ground[practice.ground],
         "Neighbour's home": neighbour[practice.neighbour],
@@ -66,6 +68,11 @@ def schools(practice: Practice) -> dict[str, str]:
         if practice.heated_floor == "standard"
         else "conduction in the plate, logarithmic excess",
         "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
+        "Need of the curve": "all rooms settling together, valved ones held at their targets, "
+        + (f"{practice.curve_gains_w_per_m2:g} W/m² of gains" if practice.curve_gains_w_per_m2 else "without gains"),
+        "Cold end of the curve": "what the settled house needs, the waterline's as its limit"
+        if practice.cold_end == "settled"
+        else "the waterline's, each neighbouring room at its own target",
         "Control": "weather curve, continuous",
     }
 
@@ -161,5 +168,5 @@ def design(job: Job) -> Design:
         first_guess=guess,
         walls=walls,
         cautions=cautions.by_step(),
-        schools=schools(job.practice),
+        schools=schools(house),
     )

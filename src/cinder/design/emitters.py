@@ -166,6 +166,13 @@ def _panel(house: HouseView, view: EmitterView, findings: Findings, reference_k:
         _incomplete(view, lacks, findings, "Look down at its top for the type; measure its face.")
         return {"rated_w": None, "description": "not complete"}
     tall = 0.6 if by_length else spec.height_m or 0.0  # skirting is rated by its length alone
+    low, high = radiator.FACE_HEIGHTS_M
+    if listed is None and not low <= tall <= high:
+        findings.add(
+            "doubt", "emitters", view.path, f"{view.label or 'A radiator'} is {tall:.2f} m tall: outputs by face hold from "
+            f"{low:g} to {high:g} m.", why="Its output is carried on beyond them, and may be far off.",
+            mend="Measure it again, or enter what its maker states.",
+        )  # fmt: skip
     rated = radiator.panel_rating(
         length_m=spec.length_m,
         height_m=tall,

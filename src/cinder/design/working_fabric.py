@@ -88,7 +88,7 @@ def _air_step(desk: Desk, room: RoomResult) -> Step:
         label += f"; {fans.kind} fans, {num((fans.recovery or 0) * 100, 0)} % recovered"
     return Step(
         label=label,
-        formula=AIR_FORMULA[practice.air],
+        formula=AIR_FORMULA["table" if own.per_h is not None else practice.air],
         numbers=f"0.34 × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
         result=f"{num(room.air_w, 0)} W",
     )

@@ -6,8 +6,9 @@ import numpy as np
 
 from cinder.physics.quantity import Array, Num, require_not_negative, require_positive
 
-LAMINAR_BELOW_RE = 2300.0
-TURBULENT_ABOVE_RE = 4000.0
+LAMINAR_BELOW_RE = 2000.0
+TURBULENT_ABOVE_RE = 2300.0
+"""Between the two nobody can tell which it is: the turbulent law is taken from 2300 on, since it asks for more head."""
 
 
 def velocity_m_s(*, flow_lph: Num, bore_m: Num) -> Num:
@@ -51,9 +52,9 @@ def colebrook(*, reynolds_number: Num, relative_roughness: Num) -> Array:
 
 
 def friction_factor(*, reynolds_number: Num, relative_roughness: Num) -> Array:
-    """Darcy factor over the whole range: 64/Re below 2300, Colebrook above 4000, straight between in Re.
+    """Darcy factor over the whole range: 64/Re to 2000, Colebrook from 2300 on, straight between in Re.
 
-    Valid for: Re > 0 (0 gives 0). Source: Darcy-Weisbach with Colebrook; the blend is our choice.
+    Valid for: Re > 0 (0 gives 0). Source: Darcy-Weisbach with Colebrook; where the two laws meet is our choice.
 
     >>> float(friction_factor(reynolds_number=1000.0, relative_roughness=0.0))
     0.064

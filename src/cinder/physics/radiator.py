@@ -184,6 +184,10 @@ def mixed_excess(*, flow_c: Num, spread_k: Num, room_c: Num, arithmetic: Mask) -
     return np.asarray(np.where(arithmetic, plain, found))
 
 
+FACE_HEIGHTS_M = (0.2, 1.0)
+"""Heights between which outputs by face are known to follow a power of the height (common practice)."""
+
+
 def panel_rating(*, length_m: float, height_m: float, w_per_m_at_600: float, height_exponent: float) -> float:
     """Rated output of a panel from its face, W: q600 x length x (height / 0.6)^m.
 
