@@ -48,6 +48,17 @@ def database() -> Iterator[str]:
     shutil.rmtree(folder, ignore_errors=True)
 
 
+def new_database(url: str, name: str) -> str:
+    """The address of an empty database of that name beside the given one."""
+    import psycopg
+
+    base, _, _ = url.rpartition("/")
+    with psycopg.connect(url, autocommit=True) as connection:
+        connection.execute(f"DROP DATABASE IF EXISTS {name}")
+        connection.execute(f"CREATE DATABASE {name}")
+    return f"{base}/{name}"
+
+
 ANNA, BERT = Who("company-a", "anna"), Who("company-a", "bert")
 STRANGER = Who("company-b", "cleo")
 

@@ -1,3 +1,3 @@
 """Mellow Cinder: one edit and the whole chain moves, from rooms to weather curve."""
 
-ENGINE_VERSION = "0.4.0"
+ENGINE_VERSION = "0.5.0"

@@ -289,7 +289,7 @@ def test_words_no_table_knows_are_kept_counted_for_nothing_and_said():
     result = judged(document)
     found = {f.where.rsplit("/", 1)[1]: f for f in result.findings if "is not known here" in f.what}
     assert {key: f.severity for key, f in found.items()} == dict.fromkeys(
-        ("obstructions", "connection", "valve"), "doubt"
+        ("obstructions", "connection", "valve", "kind"), "doubt"
     )
     assert "'aquarium'" in found["obstructions"].what
     assert found["obstructions"].mend

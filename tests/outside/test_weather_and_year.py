@@ -344,7 +344,9 @@ def test_bins_of_any_width_and_place_make_the_same_season():
         result = judged(document)
         heat.append(result.season.heat_kwh)
         drawn = sum(max(12.0 - t, 0.0) * h for t, h in zip(result.machine.outdoor_c, result.machine.hours, strict=True))
-        assert drawn == pytest.approx(np.maximum(12.0 - weather, 0.0).sum(), rel=0.02)  # the hours that are drawn keep them
+        assert drawn == pytest.approx(
+            np.maximum(12.0 - weather, 0.0).sum(), rel=0.02
+        )  # the hours that are drawn keep them
     assert heat == pytest.approx([heat[0]] * 4, rel=0.02)
 
 

@@ -76,7 +76,7 @@ def _leaks(house: HouseView, method: str, volume: Array, share: Array) -> tuple[
 
 def _shield(house: HouseView, room: RoomView) -> float:
     """Coefficient e of EN 12831:2003 by shelter and by how many faces of the room have openings to the outside."""
-    row = house.tables.shield_e[house.job.survey.tightness.shelter or "normal"]
+    row = house.tables.shield_e[house.sheltered]
     return row[min(exposed_faces(room), 2)]
 
 

@@ -9,6 +9,7 @@ from cinder.design import (
     air,
     cautions,
     climate,
+    copies,
     curve,
     emitters,
     first_guess,
@@ -23,6 +24,7 @@ from cinder.design import (
     signs,
     volume,
     waterline,
+    words,
 )
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
@@ -122,6 +124,8 @@ def design(job: Job) -> Design:
     loops = {e.id: e.heated.loop_kpa for room in listed for e in room.emitters if e.heated and e.heated.loop_kpa}
     pipes = pipework.solve(house, rated.rated, flows, loops, line.result, findings)
     litres = volume.solve(house, rated.rated, pipes, chosen, findings)
+    words.judge(house, findings)
+    copies.judge(job, findings)
     guess = first_guess.solve(job)
     walls = signs.verdicts(job)
     for wall in walls:

@@ -91,24 +91,9 @@ def _incomplete(view: EmitterView, lacks: list[str], findings: Findings, mend: s
     )  # fmt: skip
 
 
-def _unknown(house: HouseView, view: EmitterView, findings: Findings) -> None:
-    """Words of a file that no table of the job explains: counted as if they were not there, and said so."""
-    spec, tables = view.spec, house.tables
-    factors = [("connection", spec.connection), *(("obstructions", key) for key in spec.obstructions)]
-    told = [(field, key) for field, key in factors if key and key not in tables.emitter_factors]
-    if spec.valve and spec.valve not in tables.valves:
-        told.append(("valve", spec.valve))
-    for field, key in told:
-        findings.add(
-            "doubt", "emitters", f"{view.path}/{field}", f"{view.label or 'An emitter'}: {key!r} is not known here.",
-            why="It is kept as it was written, and counts for nothing.", mend="Choose what comes nearest from the list.",
-        )  # fmt: skip
-
-
 def rate(house: HouseView, view: EmitterView, findings: Findings, *, reference_k: float) -> Rated:
     """Rate one emitter from its face, its speeds, its pipes, or from what is stated."""
     spec = view.spec
-    _unknown(house, view, findings)
     valve_key = spec.valve or DEFAULT_VALVE
     left, words = factor_of(house, spec)
     common: dict[str, Any] = {

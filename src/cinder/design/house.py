@@ -19,6 +19,7 @@ from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
 from cinder.model import Beyond, EmitterSpec, Face, HousePart, Job, Measure, PipeRun, Practice, Room, Scheme
 
 DEFAULT_TARGET_C = 20.0
+NORMAL = "normal"
 FOOT_M = 0.05
 """What begins so near above a floor still stands at its edge."""
 
@@ -126,11 +127,16 @@ class HouseView:
     machine: MachineEntry | None
     n50_per_h: float
     n50_why: str
-    shelter: float
+    sheltered: str
     spread_k: float
     layout: Layout
     floors: dict[tuple[str | None, str, float], GroundSlab] = field(default_factory=dict)
     """By part, floor construction and depth below the ground (m; 0 at ground level)."""
+
+    @property
+    def shelter(self) -> float:
+        """Factor of the wind on the leaks of the house."""
+        return self.tables.shelter.get(self.sheltered, 1.0)
 
     @cached_property
     def targets(self) -> dict[str, float]:
@@ -202,7 +208,9 @@ def view(job: Job, findings: Findings) -> HouseView:
     tables = whole_tables(frozen.data if frozen else None)
     climate, outdoor = site_climate(job, findings)
     entries = {key: item.data for key, item in job.library.constructions.items()}
-    shelter = tables.shelter.get(job.survey.tightness.shelter or "normal", 1.0)
+    sheltered = job.survey.tightness.shelter or NORMAL
+    if sheltered not in tables.shelter or sheltered not in tables.shield_e:
+        sheltered = NORMAL
     machine = None
     if scheme and scheme.chosen:
         machine = job.library.machines[scheme.candidates[scheme.chosen].machine].data
@@ -220,7 +228,7 @@ def view(job: Job, findings: Findings) -> HouseView:
         machine=machine,
         n50_per_h=0.0,
         n50_why="",
-        shelter=shelter,
+        sheltered=sheltered,
         spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
         layout=layout(job.survey),
     )

@@ -21,6 +21,17 @@ NAMES = {
 SETTLES = "A hole of 6 mm and a borescope beside a window, or a look behind the meter box."
 
 
+def known_signs() -> dict[str, frozenset[str]]:
+    """The signs that are weighed, with the words each may be; none for the thickness, which is a number."""
+    table = load().signs.values()
+    return {
+        sign: frozenset()
+        if sign == "thickness"
+        else frozenset(word for entry in table for word in getattr(entry, sign))
+        for sign in SIGNS
+    }
+
+
 def _likelihood(entry: WallSignEntry, sign: str, value: object) -> float | None:
     if sign == "thickness":
         if isinstance(value, bool) or not isinstance(value, int | float):

@@ -32,7 +32,8 @@ from cinder.library.entries import (
     ValveEntry,
     WallSignEntry,
 )
-from cinder.library.loader import EDITION, Library, entry_sha256, layer_of, load
+from cinder.library.fingerprint import entry_sha256, is_of
+from cinder.library.loader import EDITION, Library, layer_of, load
 from cinder.library.years import HourlyYear, shipped_year
 
 __all__ = [
@@ -70,6 +71,7 @@ __all__ = [
     "ValveEntry",
     "WallSignEntry",
     "entry_sha256",
+    "is_of",
     "layer_of",
     "load",
     "shipped_year",

@@ -512,6 +512,15 @@ class SpreadEntry(Entry):
     assumed: Pair
 
 
+class MovedEntry(Entry):
+    """A rule that moved figures of older jobs: since which edition, which figures of the job list, and what it says."""
+
+    id: Key
+    since: Text
+    figures: list[Literal["loss", "flow", "cover", "season", "head"]]
+    what: Text
+
+
 class MeasureEntry(Entry):
     """A way to lose less: what it is done to, what it adds or puts in, what it costs and how much it disturbs.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import re
 import tomllib
 from dataclasses import dataclass
@@ -10,7 +9,6 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
-import orjson
 from pydantic import ValidationError
 
 from cinder.errors import CinderError, LibraryError
@@ -32,6 +30,7 @@ from cinder.library.entries import (
     ManifoldKindEntry,
     MaterialEntry,
     MeasureEntry,
+    MovedEntry,
     PipeFamilyEntry,
     QuestionEntry,
     SpreadEntry,
@@ -39,7 +38,7 @@ from cinder.library.entries import (
     WallSignEntry,
 )
 
-EDITION = "2026.2"
+EDITION = "2026.3"
 E = TypeVar("E", bound=Entry)
 
 
@@ -66,20 +65,7 @@ class Library:
     heated_builds: dict[str, HeatedBuildEntry]
     manifold_parts: dict[str, ManifoldKindEntry]
     catalogues: dict[str, CatalogueEntry]
-
-
-NEGATIVE_ZERO = re.compile(rb"(?<![\w.])-0\.0(?=[,\]}])")
-"""A database keeps no sign of a zero, and neither may a fingerprint."""
-
-
-def entry_sha256(entry: Entry, *, as_stored: bool = False) -> str:
-    """Fingerprint of an entry: SHA-256 of its canonical JSON (keys sorted, numbers as the model types them).
-
-    `as_stored`: of the fields it was read with only, so that a copy of an older edition, which knew fewer, keeps its own.
-    """
-    data = entry.model_dump(mode="json", exclude_unset=as_stored)
-    text = orjson.dumps(data, option=orjson.OPT_SORT_KEYS)
-    return hashlib.sha256(NEGATIVE_ZERO.sub(b"0.0", text)).hexdigest()
+    moved: dict[str, MovedEntry]
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -203,4 +189,5 @@ def load() -> Library:
         heated_builds=_entries(HeatedBuildEntry, _read("heated_builds.toml"), "heated_builds.toml"),
         manifold_parts=_entries(ManifoldKindEntry, _read("manifold_parts.toml"), "manifold_parts.toml"),
         catalogues={"generic": _generic(set(types))},
+        moved=_entries(MovedEntry, _read("moved.toml"), "moved.toml"),
     )

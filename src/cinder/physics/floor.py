@@ -29,6 +29,7 @@ A_D = np.array([
     [1.013, 1.013, 1.012, 1.011], [1.029, 1.025, 1.022, 1.018], [1.040, 1.034, 1.029, 1.024],
     [1.046, 1.040, 1.035, 1.030], [1.053, 1.049, 1.044, 1.039],
 ])  # fmt: skip
+LEAST_LAMBDA, GREATEST_LAMBDA = 0.02, 500.0
 LEAST_SPACING_M, GREATEST_SPACING_M = 0.05, 0.375
 TERMS = 240
 PROFILE_POINTS = 13
@@ -76,8 +77,7 @@ def wet_screed(
     >>> round(wet_screed(spacing_m=0.15, cover_m=0.045, cover_lambda_w_mk=1.0, covering_r_m2kw=0.0, pipe_m=0.017), 2)
     5.29
     """
-    _valid(spacing_m, cover_m, covering_r_m2kw, pipe_m)
-    require_positive("cover_lambda_w_mk", cover_lambda_w_mk)
+    _valid(spacing_m, cover_m, covering_r_m2kw, pipe_m, pipe_wall_m, (cover_lambda_w_mk, pipe_lambda_w_mk))
     r = covering_r_m2kw
     a_b = (1 / ALPHA_FLOOR + COVER_M / COVER_LAMBDA) / (1 / ALPHA_FLOOR + COVER_M / cover_lambda_w_mk + r)
     a_t = float(np.interp(r, COVERINGS, A_T)) ** (1 - spacing_m / 0.075)
@@ -120,7 +120,18 @@ def outside_standard(*, spacing_m: float, cover_m: float, cover_lambda_w_mk: flo
     return ""
 
 
-def _valid(spacing_m: float, cover_m: float, covering_r_m2kw: float, pipe_m: float) -> None:
+def _valid(
+    spacing_m: float,
+    cover_m: float,
+    covering_r_m2kw: float,
+    pipe_m: float,
+    pipe_wall_m: float,
+    lambdas: tuple[float, ...],
+) -> None:
+    if not 0 < 2 * pipe_wall_m < pipe_m:
+        raise PhysicsError("pipe_wall_m", pipe_wall_m, "the wall of a pipe is thinner than half of it")
+    if not all(LEAST_LAMBDA <= one <= GREATEST_LAMBDA for one in lambdas):
+        raise PhysicsError("lambda_w_mk", lambdas, "screed and pipe conduct 0.02 to 500 W/mK")
     if not LEAST_SPACING_M <= spacing_m <= GREATEST_SPACING_M:
         raise PhysicsError("spacing_m", spacing_m, "the method holds from 0.05 to 0.375 m")
     if not 0 <= covering_r_m2kw <= GREATEST_COVERING:
@@ -155,8 +166,7 @@ def conducted(
     >>> round(found.k_w_m2k, 1), 1.0 < found.uneven < 1.5
     (3.8, True)
     """
-    _valid(spacing_m, cover_m, covering_r_m2kw, pipe_m)
-    require_positive("cover_lambda_w_mk", cover_lambda_w_mk)
+    _valid(spacing_m, cover_m, covering_r_m2kw, pipe_m, pipe_wall_m, (cover_lambda_w_mk, pipe_lambda_w_mk))
     require_positive("below_r_m2kw", below_r_m2kw)
     lam, radius = cover_lambda_w_mk, pipe_m / 2
     depth, thick = cover_m + radius, cover_m + pipe_m

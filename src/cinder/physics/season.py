@@ -45,7 +45,8 @@ def season_over_bins(
     safe_least = np.where(operation.least_w > 0, operation.least_w, 1.0)
     ratio = np.clip(np.where(operation.least_w > 0, given / safe_least, 1.0), 0.0, 1.0)
     cycling = (ratio < 1.0) & (given > 0)
-    penalty = np.where(ratio > 0, ratio / (degradation * ratio + 1 - degradation), 1.0)
+    part = np.where(ratio > 0, ratio, 1.0)
+    penalty = part / (degradation * part + 1 - degradation)
     cop = operation.cop * np.where(cycling, penalty, 1.0)
     electric = np.where(given > 0, given / np.where(cop > 0, cop, 1.0), 0.0)
     on = load > 0

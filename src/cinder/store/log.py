@@ -66,6 +66,8 @@ class Applied:
     undo_label: str | None = None
     redo_label: str | None = None
     replayed: bool = False
+    summary: dict[str, Any] | None = None
+    """The job's line in the list as it was last written, where the job was read and not edited."""
 
 
 @dataclass(frozen=True)
@@ -140,7 +142,8 @@ class ChangeLog:
         with self.session() as session:
             row = self._row(session, who, job_id, lock=False)
             labels = self._labels(session, who, job_id)
-            return Applied(row.version, row.document, parse(row.document), row.version, *labels)
+            job = parse(row.document)
+            return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary)
 
     def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
         with self.session.begin() as session:

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
 from cinder.design.compare import Side
+from cinder.design.moved import Moved
 from cinder.design.result_losses import BillCheck, Measures, Section, Year
 from cinder.design.result_survey import Doubts, Leaving
 from cinder.design.result_ways import Front, Holding, RoomOptions
@@ -102,6 +103,8 @@ class Answer(BaseModel):
     can_undo: bool
     can_redo: bool
     changed_at: datetime
+    moved: Moved | None
+    """What an earlier version said of the job, where this one says otherwise."""
 
 
 class RowAnswer(Answer):
@@ -117,6 +120,8 @@ class WhatIfAnswer(BaseModel):
 
 
 class Summary(BaseModel):
+    engine: str | None = None
+    edition: str | None = None
     rooms: int
     loss_w: float | None
     flow_c: float | None

@@ -11,13 +11,14 @@ from typing import Any, TypeVar
 import orjson
 from starlette.responses import Response
 
-from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, ways, year
+from cinder import ENGINE_VERSION
+from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, moved, ways, year
 from cinder.design.climate import height_shift_k
 from cinder.design.compare import Side, side_by_side
 from cinder.design.result_losses import BillCheck, Measures, Year
 from cinder.design.result_survey import Doubts
 from cinder.design.result_ways import Front, Holding
-from cinder.library import HourlyYear, entry_sha256, load
+from cinder.library import EDITION, HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
@@ -159,6 +160,7 @@ class DesignDesk:
         """The answer to an edit or a reading, with anything `more` that its route promises."""
         result = self.design(who, applied.job, applied.version)
         did = self.effect(who, applied, result)
+        changed = moved.since(applied.summary, result)
         body = {
             "version": applied.version,
             "person": DEMO_PERSON,
@@ -172,6 +174,7 @@ class DesignDesk:
             "can_undo": applied.undo_label is not None,
             "can_redo": applied.redo_label is not None,
             "changed_at": datetime.now(UTC).isoformat(),
+            "moved": changed.model_dump() if changed else None,
             **more,
         }
         return json_response(body), result, did
@@ -195,6 +198,8 @@ def summary(result: Design) -> dict[str, Any]:
     """The line of the job list."""
     figures = {figure.key: figure.value for figure in result.headline}
     return {
+        "engine": ENGINE_VERSION,
+        "edition": EDITION,
         "rooms": len(result.rooms),
         "loss_w": result.house.loss_w,
         "flow_c": figures["flow"],
