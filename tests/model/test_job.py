@@ -49,7 +49,6 @@ BAD = [
     ("/schemes/main/targets/cellar", 20.0, "no room"),
     ("/active_scheme", "none-such", "no scheme"),
     ("/climate/entry", "moon", "no climate"),
-    ("/library/constructions/wall-brick-one/data/layers/1/thickness_m", 0.5, "fingerprint"),
 ]
 
 

@@ -29,6 +29,13 @@ def judge(house: HouseView, used: set[str], findings: Findings) -> None:
                 why=f"Above {fabric.COMBINED_RATIO:g} the combined method of ISO 6946 does not hold.",
                 mend="Take a declared U-value.",
             )  # fmt: skip
+        deep = max((one.thickness_m or 0.0 for one in entry.layers if one.air is not None), default=0.0)
+        if deep > fabric.GREATEST_GAP_M:
+            findings.add(
+                "doubt", "constructions", where, f"{entry.label}: an air layer of {deep * 1000:.0f} mm.",
+                why="ISO 6946 knows air layers up to 300 mm; it counts as one of those. A larger space is a room.",
+                mend="Enter the space as an unheated one, or correct its thickness.",
+            )  # fmt: skip
         u = house.u.u(key)
         if not LEAST_U <= u <= GREATEST_U:
             findings.add(

@@ -27,6 +27,7 @@ from cinder.design import (
     words,
 )
 from cinder.design.findings import Findings
+from cinder.design.guarded import kept
 from cinder.design.house import HouseView, view
 from cinder.design.result import Design
 from cinder.model import Job, Practice
@@ -114,16 +115,29 @@ def design(job: Job) -> Design:
         )  # fmt: skip
     listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None, compared)
     total = rooms.total(house, arrays, worked, listed, compared)
-    bend = curve.solve(house, arrays, rated, line, performance, findings)
-    store = hot_water.solve(house, performance, findings)
-    load = machine.load_line(house, bend, rated, line, total)
-    machines, season = machine.solve(house, load, line.result, store, findings)
-    season.excess_kwh = machine.excess_electricity_kwh(house, load, season)
+    bend = kept(
+        findings, "curve", "The weather curve",
+        lambda: curve.solve(house, arrays, rated, line, performance, findings), lambda: curve.nothing(house, arrays),
+    )  # fmt: skip
+    store = kept(
+        findings, "hot-water", "Hot water",
+        lambda: hot_water.solve(house, performance, findings), lambda: hot_water.nothing(house),
+    )  # fmt: skip
+    machines, season = kept(
+        findings, "machine", "The machine and its season",
+        lambda: machine.judged(house, bend, rated, line, total, store, findings), lambda: machine.nothing(house),
+    )  # fmt: skip
     chosen = next((row for row in machines.rows if row.chosen), None)
     flows = {e.id: e.flow_lph for room in listed for e in room.emitters if e.flow_lph is not None}
     loops = {e.id: e.heated.loop_kpa for room in listed for e in room.emitters if e.heated and e.heated.loop_kpa}
-    pipes = pipework.solve(house, rated.rated, flows, loops, line.result, findings)
-    litres = volume.solve(house, rated.rated, pipes, chosen, findings)
+    pipes = kept(
+        findings, "pipework", "The pipework",
+        lambda: pipework.solve(house, rated.rated, flows, loops, line.result, findings), lambda: pipework.nothing(house),
+    )  # fmt: skip
+    litres = kept(
+        findings, "pipework", "The water that stays open",
+        lambda: volume.solve(house, rated.rated, pipes, chosen, findings), volume.nothing,
+    )  # fmt: skip
     words.judge(house, findings)
     copies.judge(job, findings)
     guess = first_guess.solve(job)

@@ -121,6 +121,23 @@ def solve(
     )  # fmt: skip
 
 
+def nothing(house: HouseView, arrays: LossArrays) -> CurveArrays:
+    """Where it cannot be worked out: the grid, with no need and no line on it."""
+    grid, hours = outdoor_grid(house)
+    year = through_the_year(house, arrays)
+    none = np.full_like(grid, np.nan)
+    empty: list[float | None] = [None] * len(grid)
+    result = Curve(
+        outdoor_c=grid.tolist(), needed_c=empty, rooms={room.id: empty for room in house.rooms}, line_c=[],
+        hours=hours.tolist(), cop_lines={}, holds=[None] * len(grid), over_k={}, floats=[], design_over_k={},
+        cold_need_c=None, cold_standard_c=None, cold_why=[], cold_end=house.practice.cold_end, holds_cold=None,
+        holds_mild=None, cold_out_c=None, cold_flow_c=None, mild_out_c=None, mild_flow_c=None, greatest_flow_c=None,
+        heating_limit_c=house.practice.heating_limit_c, fitted=True, fitted_mild_flow_c=None, short_k=None,
+        short_room_k=None, short_at_c=None, short_room=None, excess_k=None, excess_at_c=None,
+    )  # fmt: skip
+    return CurveArrays(grid, hours, evaluate(arrays, grid), year, evaluate(year, grid), none, none, None, result)
+
+
 def _first(losses: Losses, count: int) -> Losses:
     """Losses at the first `count` outdoor temperatures: without the design day, which stands last."""
     every = {name: getattr(losses, name) for name in Losses.__slots__}

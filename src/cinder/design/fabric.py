@@ -19,9 +19,10 @@ SLIGHTLY_OPEN = 0.5
 
 
 def air_resistance(entry: LayerEntry, element: str) -> float:
-    """Resistance of an air layer where heat flows as it does through this element, m2K/W."""
+    """Resistance of an air layer where heat flows as it does through this element, m2K/W; as at most 300 mm, which is
+    where the method ends (a finding says so)."""
     r = fabric.air_layer_resistance(
-        thickness_m=entry.thickness_m or 0.0,
+        thickness_m=min(entry.thickness_m or 0.0, fabric.GREATEST_GAP_M),
         flow=FLOW[element],
         emissivity=entry.emissivity or fabric.BLACK_EMISSIVITY,
     )

@@ -32,9 +32,8 @@ def solve(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
     low, high = _rule(house)
     daily = None
     if household.people is not None:
-        daily = stored_heat_kwh(
-            volume_l=max(household.people, 1) * house.tables.hot_water_l_per_person_day, cold_c=cold, hot_c=TAP_C
-        )
+        litres = max(household.people, 1) * house.tables.hot_water_l_per_person_day
+        daily = stored_heat_kwh(volume_l=litres, cold_c=cold, hot_c=TAP_C) if litres > 0 else 0.0
         daily += chosen.standing_kwh_per_day or 0.0
     elif house.scheme and house.scheme.chosen:
         findings.add(
@@ -100,6 +99,17 @@ def solve(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
         hours_per_day=daily * 1000 / power if daily is not None and power else None,
         verdict=verdict,
     )
+
+
+def nothing(house: HouseView) -> HotWater:
+    """Where it cannot be worked out."""
+    household = house.job.survey.household
+    return HotWater(
+        bedrooms=household.bedrooms, people=household.people, rule_low_l=None, rule_high_l=None, volume_l=None,
+        store_c=DEFAULT_STORE_C, cold_c=DEFAULT_COLD_C, coil_m2=None, coil_low_m2=None, coil_high_m2=None, power_w=None,
+        cop=None, stored_kwh=None, reheat_minutes=None, reheat_mild_minutes=None, daily_kwh=None, hours_per_day=None,
+        verdict="unknown",
+    )  # fmt: skip
 
 
 def _rule(house: HouseView) -> tuple[float | None, float | None]:

@@ -116,15 +116,35 @@ def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
     return output_w * (DAY_H - hot_water_hours) / (DAY_H * loss_w)
 
 
-def solve(
-    house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater, findings: Findings
-) -> tuple[Machine, Season]:
-    """Every candidate of the scheme, and the season of the chosen one."""
-    empty = Season(
+def no_season(house: HouseView) -> Season:
+    return Season(
         performance=None, with_hot_water=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None,
         hot_water_kwh=None, hot_water_electricity_kwh=None, cycling_hours=None, heating_hours=None,
         excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0, climate_label=house.climate.label if house.climate else "",
     )  # fmt: skip
+
+
+def nothing(house: HouseView) -> tuple[Machine, Season]:
+    """Where neither can be worked out."""
+    return Machine(outdoor_c=[], load_w=[], season_load_w=[], hours=[], rows=[], chosen=None), no_season(house)
+
+
+def judged(
+    house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, total: House,
+    hot_water: HotWater, findings: Findings,
+) -> tuple[Machine, Season]:  # fmt: skip
+    """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
+    load = load_line(house, curve, emitters, line, total)
+    machines, season = solve(house, load, line.result, hot_water, findings)
+    season.excess_kwh = excess_electricity_kwh(house, load, season)
+    return machines, season
+
+
+def solve(
+    house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater, findings: Findings
+) -> tuple[Machine, Season]:
+    """Every candidate of the scheme, and the season of the chosen one."""
+    empty = no_season(house)
     machine = Machine(
         outdoor_c=load.drawn.outdoor_c.tolist(),
         load_w=load.full_w.tolist(),

@@ -80,6 +80,15 @@ def solve(
     return result
 
 
+def nothing(house: HouseView) -> Pipework:
+    """Where it cannot be worked out."""
+    return Pipework(
+        flow_lph=None, water_c=None, pipes=[], circuits=[], index=None, index_kpa=None, head_kpa=None, head_used=None,
+        limit=house.practice.pump_limit, least_flow_lph=None, pump_flow_lph=[], pump_head_kpa=[], worst_pipe=None,
+        worst_saving_kpa=None, worst_next_size=None,
+    )  # fmt: skip
+
+
 def _family(house: HouseView, run: PipeRun) -> PipeFamilyEntry | None:
     frozen = house.job.library.pipe_families.get(run.family or "")
     return frozen.data if frozen else None

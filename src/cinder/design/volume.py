@@ -47,3 +47,11 @@ def solve(
         need_why="least volume the machine's table states" if need is not None else "no machine is chosen",
         rule_l=rule,
     )
+
+
+def nothing() -> Volume:
+    """Where it cannot be worked out."""
+    return Volume(
+        open_l=None, closed_l=0.0, pipes_l=0.0, emitters_l=0.0, machine_l=0.0, volumiser_l=0.0, need_l=None,
+        need_why="no machine is chosen", rule_l=None,
+    )  # fmt: skip

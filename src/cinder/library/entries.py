@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 Finite = Annotated[float, Field(allow_inf_nan=False)]
-Positive = Annotated[float, Field(gt=0, le=1e7, allow_inf_nan=False)]
+Positive = Annotated[float, Field(ge=1e-9, le=1e7, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Celsius = Annotated[float, Field(ge=-60, le=130, allow_inf_nan=False)]
@@ -125,7 +125,7 @@ class EmitterTypeEntry(Entry):
     id: Key
     label: Text
     w_per_m_at_600: Positive
-    height_exponent: Positive
+    height_exponent: Annotated[float, Field(gt=0, le=3)]
     exponent: Annotated[float, Field(ge=0.8, le=2.0)]
     water_l_per_m_at_600: Positive
     depth_m: Positive

@@ -24,7 +24,7 @@ Length = Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 Minor = Annotated[float, Field(ge=0, le=1e11, allow_inf_nan=False)]
 """Money in minor units of the job's currency."""
-Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+Positive = Annotated[float, Field(ge=1e-6, le=1e6, allow_inf_nan=False)]
 RoomCelsius = Annotated[float, Field(ge=5, le=35, allow_inf_nan=False)]
 OutdoorCelsius = Annotated[float, Field(ge=-60, le=40, allow_inf_nan=False)]
 WaterCelsius = Annotated[float, Field(ge=10, le=95, allow_inf_nan=False)]

@@ -41,7 +41,7 @@ class Practice(Part):
     excess: Literal["logarithmic", "arithmetic"] = "logarithmic"
     heated_floor: Literal["standard", "conduction"] = "standard"
     """How a heated floor in screed is reckoned: by EN 1264, or by conduction in the plate."""
-    spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 5.0
+    spread_k: Annotated[float, Field(ge=0.1, le=20, allow_inf_nan=False)] = 5.0
     cold_end: Literal["settled", "waterline"] = "settled"
     """Which need of the design day the curve's cold end is set to: that of the rooms settling together, with the
     waterline's as its upper limit; or the waterline's itself."""

@@ -121,7 +121,7 @@ class Scheme(Part):
     label: Title = ""
     pos: Position = 0
     flow_c: WaterCelsius | None = None
-    spread_k: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] | None = None
+    spread_k: Annotated[float, Field(ge=0.1, le=20, allow_inf_nan=False)] | None = None
     measures: Annotated[dict[Id, Measure], Field(max_length=500)] = {}
     refused: Annotated[list[Title], Field(max_length=100)] = []
     """What the customer does not want, by key: `emitter:<id>` stays, `new:<room>` no further one, `fan:<room>`,

@@ -159,7 +159,7 @@ class EmitterSpec(Part):
     exponent: Annotated[float, Field(ge=0.8, le=2, allow_inf_nan=False)] | None = None
     water_l: NotNegative | None = None
     valve: LibraryKey | None = None
-    spread_k: Annotated[float, Field(gt=0, le=40, allow_inf_nan=False)] | None = None
+    spread_k: Annotated[float, Field(ge=0.1, le=40, allow_inf_nan=False)] | None = None
     connection: LibraryKey | None = None
     obstructions: Annotated[list[LibraryKey], Field(max_length=10)] = []
     speeds: Annotated[list[FanSpeed], Field(max_length=8)] = []

@@ -1,0 +1,99 @@
+"""Every document gives a Design with findings, or a refusal that names the place; never a fault."""
+
+import math
+from importlib.resources import files
+
+import numpy as np
+import pytest
+
+from cinder.design import bill_check, design, doubts, measures, survey_gaps, working, year
+from cinder.design.compare import side_by_side
+from cinder.design.guarded import OURS
+from cinder.errors import CinderError, InvalidJob
+from cinder.exchange import brief
+from cinder.library import shipped_year
+from cinder.model import parse
+from tests.conftest import house, tansy_cut
+from tests.fuzz.mutate import leaves, seeds, spoilt
+
+
+def oat_store():
+    return brief.document(files("cinder.exchange").joinpath("demo", "oat-store.toml").read_bytes())
+
+
+HOUSES = [tansy_cut(), house("three-rooms"), house("two-storeys-open"), house("bungalow"), oat_store()]
+
+
+def sound(result, of):
+    """No figure that is no number, no fault of ours among the findings, every finding with a place and words."""
+    for path, value in leaves(result.model_dump()):
+        assert not isinstance(value, float) or math.isfinite(value), (of, path, value)
+    for finding in getattr(result, "findings", []):
+        assert OURS.capitalize() not in finding.why, (of, finding)
+        assert finding.where, (of, finding)
+        assert finding.what, (of, finding)
+
+
+@pytest.mark.filterwarnings("error::RuntimeWarning")
+def test_a_spoilt_document_is_judged_or_refused_at_its_place():
+    judged = 0
+    with np.errstate(all="raise", under="ignore"):
+        for rng in seeds():
+            document, said = spoilt(rng.choice(HOUSES), rng)
+            of = (rng.seed_of, said)
+            try:
+                job = parse(document)
+            except InvalidJob as refused:
+                assert refused.problems, of
+                assert all(problem.path and problem.message for problem in refused.problems), of
+                continue
+            except CinderError as refused:
+                assert refused.message, of
+                continue
+            sound(design(job), of)
+            judged += 1
+    assert judged > 5
+
+
+@pytest.mark.filterwarnings("error::RuntimeWarning")
+def test_the_slow_answers_of_a_spoilt_document():
+    """Year, bills, doubts, measures, schemes, gaps and workings of what came through."""
+    asked = 0
+    with np.errstate(all="raise", under="ignore"):
+        for rng in seeds():
+            document, said = spoilt(rng.choice(HOUSES), rng, most=3)
+            of = (rng.seed_of, said)
+            try:
+                job = parse(document)
+            except CinderError:
+                continue
+            result = design(job)
+            climate = job.library.climates.get(job.climate.entry or "")
+            weather = shipped_year(climate.data.year_sha256) if climate and climate.data.year_sha256 else None
+            for one in (
+                lambda: year.solve(job, result, weather), lambda: bill_check.solve(job, result, weather),
+                lambda: doubts.solve(job), lambda: survey_gaps.leaving(job, standing=None, doubts=None),
+                lambda: side_by_side(job),
+            ):  # fmt: skip
+                sound(one(), of)
+            if rng.random() < 0.2:
+                sound(measures.solve(job), of)
+            for key in (
+                "house",
+                "flow",
+                "cover",
+                "season",
+                "head",
+                "open",
+                "reheat",
+                "curve",
+                "slab:0",
+                "room:parlour",
+                "room-reached:living",
+            ):
+                try:
+                    working(job, result, key)
+                except CinderError as error:
+                    assert error.message, of
+            asked += 1
+    assert asked > 0
