@@ -5,7 +5,11 @@ import copy
 import pytest
 
 from cinder.design import design, measures
+from cinder.design.findings import Findings
+from cinder.design.house import view
+from cinder.design.losses import assemble
 from cinder.errors import NotFound
+from cinder.exchange import brief
 from cinder.library import load
 from cinder.model import parse
 from cinder.store.patch import apply
@@ -58,6 +62,121 @@ def test_kilowatts_by_hand():
     row = TABLE["outside-insulation"]
     cost = row.fixed_minor + 65.2 * (row.m2_minor + row.m2_minor_per_m * 0.1)
     assert one.option.cost_minor == pytest.approx(cost, abs=51)  # to the pound
+
+
+def built(job):
+    """Every stretch of every face and every opening with its construction and area."""
+    arrays = assemble(view(job, Findings()), Findings())
+    return {
+        (p.room, p.face, p.stretch, p.opening): (p.construction, p.area_m2) for p in arrays.pieces if p.junction is None
+    }
+
+
+def terrace():
+    """Two storeys beside a neighbour and a garage, the bedroom 2.8 m2 out over an open porch."""
+    document = brief.document(
+        b"""
+id = "terrace"
+title = "Terrace"
+climate = "mild-maritime"
+[storeys.g]
+level_m = 0.0
+[storeys.u]
+level_m = 2.7
+pos = 1
+[neighbours.next]
+label = "Next door"
+[spaces.garage]
+label = "Garage"
+kind = "garage"
+[parts.main]
+age = "1920-1960"
+constructions = { wall = "wall-cavity-unfilled", inner_wall = "wall-inner-stud", roof = "roof-loft-bare", ground = "ground-timber-bare", floor = "floor-upper", window = "window-single-wood", door = "door-wood" }
+loft = "loft"
+[spaces.loft]
+label = "Loft"
+kind = "loft-underlay"
+[rooms.living]
+use = "living"
+storey = "g"
+size = [5.0, 4.0, 2.4]
+at = [0.0, 0.0]
+windows = [{ wall = 1, size = [2.0, 1.4] }]
+beyond = { w4 = "neighbour:next", w2 = "space:garage" }
+emitters = [{ id = "r1", type = "t22", size = [1.6, 0.6] }]
+[rooms.bed]
+use = "bedroom"
+storey = "u"
+size = [5.7, 4.0, 2.4]
+at = [0.0, 0.0]
+windows = [{ wall = 1, size = [1.6, 1.2] }]
+beyond = { w4 = "neighbour:next" }
+emitters = [{ id = "r2", type = "t21", size = [1.2, 0.6] }]
+[schemes.s]
+label = "S"
+"""  # noqa: E501
+    )
+    document["active_scheme"] = "s"
+    return document
+
+
+@pytest.mark.parametrize("document", [tansy_cut(), terrace()], ids=["tansy-cut", "terrace"])
+def test_a_measure_changes_the_faces_it_is_priced_for_and_no_other(document):
+    """One set of faces for price, effect, words and undoing: what changed its construction is as many m2 as the option
+    says, and none of it is a floor between rooms, a party wall or the shell of an unheated space."""
+    job = parse(document)
+    free = measures._needed_water(job)
+    before, spaces = built(free), design(free).house.spaces
+    found = [one for one in measures.found_in(free, TABLE) if one.option.area_m2 is not None]
+    assert len(found) > 10
+    for one in found:
+        after = built(measures.applied(free, one, measures.OWN))
+        changed = [key for key in before if before[key][0] != after[key][0]]
+        assert sum(before[key][1] for key in changed) == pytest.approx(one.option.area_m2), one.option.key
+        kinds = {kind_of(free, key) for key in changed}
+        assert kinds <= {"outside", "ground", "space"}, (one.option.key, kinds)
+        assert kinds == set(one.measures[0].beyond)
+        assert [space.out_w_k for space in design(measures.applied(free, one, measures.OWN)).house.spaces] == [
+            space.out_w_k for space in spaces
+        ]
+
+
+def kind_of(job, key):
+    room, face, stretch, _ = key
+    view_of = view(job, Findings()).rooms[room]
+    return next(f for f in view_of.faces if f.key == face).pieces[stretch].stretch.beyond.kind
+
+
+def test_insulating_an_overhang_leaves_the_ceilings_alone():
+    """2.8 m2 of bedroom floor over the open, built like the floors between storeys: 20 m2 of ceiling keep their U."""
+    job = parse(terrace())
+    (below,) = [one for one in measures.found_in(job, TABLE) if "floor-upper" in one.option.key][:1]
+    assert below.option.area_m2 == pytest.approx(0.7 * 4.0)
+    plain, done = design(job), design(measures.applied(job, below, measures.OWN))
+    ceiling = [next(f for f in r.rooms[0].faces if f.kind == "ceiling").u_w_m2k for r in (plain, done)]
+    assert ceiling[0] == ceiling[1]
+    saved = (below.option.u_before_w_m2k - below.option.u_after_w_m2k) * 2.8 * (18.0 - -3.0)
+    assert plain.house.loss_w - done.house.loss_w == pytest.approx(saved, rel=0.02)
+
+
+def test_filling_the_cavity_leaves_the_party_wall_alone():
+    job = parse(terrace())
+    fill = next(one for one in measures.found_in(job, TABLE) if one.option.measure == "fill-cavity")
+    rooms = design(job).rooms
+    outside = sum(
+        p.net_m2
+        for r in rooms
+        for f in r.faces
+        if f.kind == "wall"
+        for p in f.pieces
+        if p.beyond in ("outside", "space")
+    )
+    assert fill.option.area_m2 == pytest.approx(outside)
+    done = design(measures.applied(job, fill, measures.OWN))
+    for r, d in zip(rooms, done.rooms, strict=True):
+        party = [next(f for f in x.faces if f.beyond == "neighbour") for x in (r, d)]
+        assert party[0].u_w_m2k == party[1].u_w_m2k
+        assert "neighbour" in party[0].construction_label.lower()
 
 
 def test_nothing_is_changed_by_trying(tried):

@@ -415,9 +415,11 @@ def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, inde
 def _built(
     house: HouseView, found: str | None, part: str | None, beyond: str, own: tuple[str, Measure] | None
 ) -> tuple[str | None, str | None]:
-    """A stretch of a face as the scheme builds it, and the measure: one for this face goes before one for all its kind."""
+    """A stretch of a face as the scheme builds it, and the last measure on it: one for this face goes before one for all its
+    kind, which may follow upon it."""
     if own is not None and reaches(own[1], beyond):
-        return own[1].construction, own[0]
+        built, measure = house.swap(own[1].construction, part, beyond)
+        return built, measure or own[0]
     return house.swap(found, part, beyond)
 
 

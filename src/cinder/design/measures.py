@@ -10,7 +10,7 @@ from typing import Any
 from cinder.design.chain import design
 from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
-from cinder.design.house import HouseView, view
+from cinder.design.house import LOSING, HouseView, reaches, surfaces_inside, view
 from cinder.design.losses import LossArrays, assemble
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
@@ -46,15 +46,35 @@ OWN = "job"
 """Edition of a construction that was made in the job."""
 
 
+SUITS: dict[str, tuple[str, ...]] = {
+    "cavity": ("outside", "space"), "outside": ("outside",), "inside": ("outside", "space", "ground"), "top": ("space",),
+    "below": ("outside", "space", "ground"), "slope": ("outside", "space"), "": ("outside", "space"),
+}  # fmt: skip
+"""Where a measure can be done, by what lies beyond the face; nothing: what is put in anew (windows, doors)."""
+
+
 @dataclass(slots=True)
 class Use:
-    """A construction as found and as it is now under the scheme, and where it loses heat."""
+    """A construction as found and as it is now under the scheme, and how much of it loses heat, m2, by what lies beyond.
+
+    These faces are what a measure on it is priced by, what it changes, and what its words and its undoing speak of.
+    """
 
     root: str
     now: ConstructionEntry
-    area_m2: float
-    over_space: bool
+    areas: dict[str, float]
     by_measures: tuple[str, ...]
+
+    def suited(self, entry: MeasureEntry) -> Use:
+        """The part of it a measure can be done to."""
+        kinds = SUITS[entry.where or ""]
+        if entry.where == "inside" and self.now.element == "roof":
+            kinds = tuple(kind for kind in kinds if kind != "space")  # a ceiling under a loft is insulated on top
+        return Use(self.root, self.now, {k: a for k, a in self.areas.items() if k in kinds}, self.by_measures)
+
+    @property
+    def area_m2(self) -> float:
+        return sum(self.areas.values())
 
 
 @dataclass(slots=True)
@@ -66,36 +86,37 @@ class Found:
     measures: list[Measure]
 
 
-def uses(house: HouseView, arrays: LossArrays) -> dict[str, Use]:
-    """Every construction that loses heat to outside, ground or an unheated space, by its build as found."""
-    out: dict[str, Use] = {}
+def uses(house: HouseView, arrays: LossArrays) -> list[Use]:
+    """Every construction that loses heat to outside, ground or an unheated space, by its build as found and as it is now."""
+    out: dict[tuple[str, str], Use] = {}
     for piece in arrays.pieces:
         if (
             piece.junction is not None
-            or piece.house_factor == 0
-            or piece.group == "trade"
             or piece.construction is None
+            or (piece.opening is None and piece.house_factor == 0)
         ):
             continue
-        room = house.rooms[piece.room]
-        face = next(f for f in room.faces if f.key == piece.face)
+        face = next(f for f in house.rooms[piece.room].faces if f.key == piece.face)
+        beyond = face.pieces[piece.stretch].stretch.beyond.kind
+        if beyond not in LOSING:
+            continue
         root = face.found
         if piece.opening is not None:
             root = next(o.found for o in face.openings if o.id == piece.opening)
-        entry = house.u.entries[piece.construction]
         key = root or piece.construction
-        done = tuple(m.from_table or "" for m in _applied(house, key))
-        one = out.setdefault(key, Use(key, entry, 0.0, piece.space is not None, done))
-        one.area_m2 += piece.area_m2
-        one.over_space = one.over_space or piece.space is not None
-    return out
+        one = out.get((key, piece.construction))
+        if one is None:
+            done = tuple(m.from_table or "" for m in _applied(house, key, beyond))
+            one = out[key, piece.construction] = Use(key, house.u.entries[piece.construction], {}, done)
+        one.areas[beyond] = one.areas.get(beyond, 0.0) + piece.area_m2
+    return list(out.values())
 
 
-def _applied(house: HouseView, root: str) -> list[Measure]:
+def _applied(house: HouseView, root: str, beyond: str) -> list[Measure]:
     """The scheme's measures that changed a construction on its way."""
     now, out = root, []
     for _, measure in sorted(house.measures("construction"), key=lambda item: (item[1].pos, item[0])):
-        if measure.was == now and measure.construction is not None:
+        if measure.was == now and measure.construction is not None and reaches(measure, beyond):
             now = measure.construction
             out.append(measure)
     return out
@@ -109,7 +130,8 @@ def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]
         if entry.element == "air":
             out += _tighter(house, entry)
             continue
-        for use in used.values():
+        for whole in used:
+            use = whole.suited(entry)
             if use.now.element != entry.element or entry.id in use.by_measures or use.area_m2 < LEAST_AREA_M2:
                 continue
             for thickness in entry.thickness_m or [0.0]:
@@ -187,13 +209,13 @@ def _outside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEnt
 
 def _inside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
     u = Transmittances({use.now.id: use.now}).u(use.now.id)
-    if not use.now.layers or u < WORTH_INSIDE_U or (use.over_space and use.now.element == "roof"):
+    if not use.now.layers or u < WORTH_INSIDE_U:
         return None
     return [*_finish(entry), _added(entry, thickness_m), *use.now.layers]
 
 
 def _on_top(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
-    return [*use.now.layers, _added(entry, thickness_m)] if use.over_space and use.now.layers else None
+    return [*use.now.layers, _added(entry, thickness_m)] if use.now.layers else None
 
 
 def _below(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
@@ -211,16 +233,20 @@ LAYERS: dict[str, Callable[[Use, MeasureEntry, float], list[LayerEntry] | None]]
 }  # fmt: skip
 
 
-def u_values(now: ConstructionEntry, becomes: ConstructionEntry) -> tuple[float, float]:
-    """U before and after, W/m2K."""
-    u = Transmittances({now.id: now, becomes.id: becomes})
-    return u.u(now.id), u.u(becomes.id)
+def u_values(use: Use, becomes: ConstructionEntry) -> tuple[float, float]:
+    """U before and after, W/m2K: over the faces it is done to, each with the surfaces it has."""
+    u = Transmittances({use.now.id: use.now, becomes.id: becomes})
+
+    def mean(key: str) -> float:
+        return sum(a * u.u(key, indoors=surfaces_inside(beyond)) for beyond, a in use.areas.items()) / use.area_m2
+
+    return mean(use.now.id), mean(becomes.id)
 
 
 def _option(
     house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float, becomes: ConstructionEntry
 ) -> Found | None:
-    before, after = u_values(use.now, becomes)
+    before, after = u_values(use, becomes)
     if after > before * (1 - entry.least_gain):
         return None
     cost = float(round(entry.fixed_minor + use.area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
@@ -246,6 +272,7 @@ def _option(
     measure = Measure(
         kind="construction", label=f"{entry.label}{', ' + detail if detail else ''}"[:200], from_table=entry.id,
         was=use.now.id, construction=becomes.id, cost_minor=cost, disturbance=entry.disturbance,
+        beyond=sorted(use.areas),  # type: ignore[arg-type]
     )  # fmt: skip
     return Found(option, {becomes.id: becomes}, [measure])
 

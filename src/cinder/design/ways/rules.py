@@ -269,7 +269,7 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
     """The outside walls of this room insulated inside, by what they are built of."""
     index = arrays.room_index[room.id]
     used = measures.uses(house, arrays)
-    by_root: dict[str, float] = {}
+    areas: dict[str, dict[str, float]] = {}
     taken: dict[str, float] = {}
     faces: dict[str, set[str]] = {}
     for piece in arrays.pieces:
@@ -279,20 +279,23 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
         if face.kind != "wall" or piece.house_factor == 0 or piece.group != "fabric" or face.found is None:
             continue
         beyond = piece.outside_weight * (house.outdoor_c or 0.0) + piece.fixed_c
-        by_root[face.found] = by_root.get(face.found, 0.0) + piece.area_m2
+        kind = face.pieces[piece.stretch].stretch.beyond.kind
+        mine = areas.setdefault(face.found, {})
+        mine[kind] = mine.get(kind, 0.0) + piece.area_m2
         taken[face.found] = taken.get(face.found, 0.0) + piece.factor * piece.area_m2 * (room.target_c - beyond)
         faces.setdefault(face.found, set()).add(face.key)
     out = []
     for entry in costs.table.values():
         if entry.element != "wall" or entry.where != "inside":
             continue
-        for root, area in by_root.items():
-            use = used.get(root)
-            if use is None or entry.id in use.by_measures or area < measures.LEAST_AREA_M2:
+        for root, mine in areas.items():
+            whole = next((one for one in used if one.root == root and set(mine) <= set(one.areas)), None)
+            if whole is None or entry.id in whole.by_measures or sum(mine.values()) < measures.LEAST_AREA_M2:
                 continue
+            use = measures.Use(root, whole.now, mine, whole.by_measures)
             for thickness in entry.thickness_m:
                 for becomes in measures.becomes(house, use, entry, thickness):
-                    way = _face_way(house, room, entry, use, becomes, thickness, area, taken[root], faces[root])
+                    way = _face_way(house, room, entry, use, becomes, thickness, taken[root], faces[root])
                     if way is not None:
                         out.append(way)
     return out
@@ -305,24 +308,24 @@ def _face_way(
     use: measures.Use,
     becomes: ConstructionEntry,
     thickness_m: float,
-    area_m2: float,
     per_u: float,
     faces: set[str],
 ) -> Way | None:
-    before, after = measures.u_values(use.now, becomes)
+    before, after = measures.u_values(use, becomes)
     if after > before * (1 - entry.least_gain):
         return None
-    cost = float(round(entry.fixed_minor / 2 + area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
+    cost = float(round(entry.fixed_minor / 2 + use.area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
     done = {
         f"{room.id}-{key}-{entry.id}"[-64:]: Measure(
             kind="face", room=room.id, face=key, construction=becomes.id, from_table=entry.id, disturbance=entry.disturbance,
+            beyond=sorted(use.areas),  # type: ignore[arg-type]
             label=f"{entry.label}, {room.room.label}, {thickness_m * MM:.0f} mm"[:200], cost_minor=cost / len(faces),
         )
         for key in sorted(faces)
     }  # fmt: skip
     return Way(
         key=f"faces-{room.id}:{use.root}:{thickness_m * MM:.0f}", slot=f"faces:{room.id}",
-        what=f"insulate its outside walls inside, {area_m2:.1f} m², {thickness_m * MM:.0f} mm", cost_minor=cost,
+        what=f"insulate its outside walls inside, {use.area_m2:.1f} m², {thickness_m * MM:.0f} mm", cost_minor=cost,
         disturbance=entry.disturbance, looks=1, groups=(f"faces:{room.id}",), takes_w=per_u * (before - after),
         note=entry.note,
         construction=use.root, constructions={becomes.id: becomes}, measures=done,
