@@ -11,6 +11,7 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Iterator
+from importlib.resources import files
 from pathlib import Path
 
 import pytest
@@ -78,9 +79,15 @@ def house(name: str) -> dict:
 
 
 def tansy_cut() -> dict:
-    from importlib.resources import files
+    return _demo("tansy-cut")
 
-    return brief.document(files("cinder.exchange").joinpath("demo", "tansy-cut.toml").read_bytes())
+
+def oat_store() -> dict:
+    return _demo("oat-store")
+
+
+def _demo(name: str) -> dict:
+    return brief.document(files("cinder.exchange").joinpath("demo", f"{name}.toml").read_bytes())
 
 
 def judged(document: dict):

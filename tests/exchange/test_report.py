@@ -14,7 +14,7 @@ from cinder.exchange import papers
 from cinder.exchange.report import heat_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from tests.conftest import tansy_cut
+from tests.conftest import oat_store, tansy_cut
 
 
 def material(document):
@@ -99,11 +99,8 @@ def test_text_of_users_stays_text():
 
 
 def test_half_a_house_makes_a_report_too_and_says_what_is_left_out():
-    from importlib.resources import files
 
-    from cinder.exchange import brief
-
-    document = brief.document(files("cinder.exchange").joinpath("demo", "oat-store.toml").read_bytes())
+    document = oat_store()
     text = words(heat_loss.html(material(document)))
     assert "Not in these figures" in text
     assert "Bathroom" in text

@@ -1,7 +1,6 @@
 """Every document gives a Design with findings, or a refusal that names the place; never a fault."""
 
 import math
-from importlib.resources import files
 
 import numpy as np
 import pytest
@@ -10,16 +9,10 @@ from cinder.design import bill_check, design, doubts, measures, survey_gaps, wor
 from cinder.design.compare import side_by_side
 from cinder.design.guarded import OURS
 from cinder.errors import CinderError, InvalidJob
-from cinder.exchange import brief
 from cinder.library import shipped_year
 from cinder.model import parse
-from tests.conftest import house, tansy_cut
+from tests.conftest import house, oat_store, tansy_cut
 from tests.fuzz.mutate import leaves, seeds, spoilt
-
-
-def oat_store():
-    return brief.document(files("cinder.exchange").joinpath("demo", "oat-store.toml").read_bytes())
-
 
 HOUSES = [tansy_cut(), house("three-rooms"), house("two-storeys-open"), house("bungalow"), oat_store()]
 

@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cinder.design.ways.cheapest import ENOUGH_W, Choice, Shared, cheapest
+from cinder.design.ways.cheapest import ENOUGH_W, Choice, Shared, Together, cheapest
 
 
-def every(load, rooms, shared):
-    """Least cost by trying all of it: alternatives, packages, what must be, and what a room's choice does to the others."""
+def every(load, rooms, shared, together=()):
+    """Least cost by trying all of it: alternatives, packages, what must be, what a room's choice does to the others, and
+    what exactly one set of measures does less."""
     best = float("inf")
     for on in product((False, True), repeat=len(shared)):
         taken = [one for one, yes in zip(shared, on, strict=True) if yes]
@@ -28,6 +29,9 @@ def every(load, rooms, shared):
             for choice in picks:
                 for r, watts in choice.adds_w:
                     asked[r] += watts
+            for one in together:
+                if {t.key for t in taken} == one.keys:
+                    asked += one.more_w + [less.get(c.mark, 0.0) for less, c in zip(one.less_w, picks, strict=True)]
             if all(choice.gives_w + off[r] >= asked[r] - ENOUGH_W for r, choice in enumerate(picks)):
                 best = min(best, sum(c.cost for c in picks) + sum(one.cost for one in taken))
     return best
@@ -47,7 +51,8 @@ def choices_of(draw, r, count):
             else ()
         )
         changes = draw(st.sampled_from([frozenset(), frozenset(), frozenset({"wall"})]))
-        out.append(Choice(f"{r}-{n}", draw(whole), draw(whole), adds, changes))
+        mark = draw(st.sampled_from(["", "", "cool", "floor"]))
+        out.append(Choice(f"{r}-{n}", draw(whole), draw(whole), adds, changes, mark))
     return out
 
 
@@ -67,14 +72,20 @@ def houses(draw):
         )
         for k in range(draw(st.integers(0, 3)))
     ]
-    return load, rooms, shared
+    together = []
+    if shared and draw(st.booleans()):
+        keys = frozenset(one.key for one in shared if draw(st.booleans())) or frozenset({"s0"})
+        more = np.array([draw(st.sampled_from([0.0, 150.0, 400.0])) for _ in range(count)])
+        less = [draw(st.sampled_from([{}, {"cool": 250.0}, {"cool": 90.0, "floor": 300.0}])) for _ in range(count)]
+        together = [Together(keys, more, less)]
+    return load, rooms, shared, together
 
 
 @settings(max_examples=150, deadline=None)
 @given(houses())
 def test_as_cheap_as_every_combination_tried(house):
-    load, rooms, shared = house
-    found, best = cheapest(load, rooms, shared), every(load, rooms, shared)
+    load, rooms, shared, together = house
+    found, best = cheapest(load, rooms, shared, together=together), every(load, rooms, shared, together)
     assert found.possible == np.isfinite(best)
     if found.possible:
         assert found.proved
@@ -84,6 +95,9 @@ def test_as_cheap_as_every_combination_tried(house):
         for choice in picks:
             for r, watts in choice.adds_w:
                 off[r] -= watts
+        for one in together:
+            if set(found.shared) == one.keys:
+                off -= one.more_w + [less.get(c.mark, 0.0) for less, c in zip(one.less_w, picks, strict=True)]
         assert all(c.gives_w + off[r] >= load[r] - ENOUGH_W - 1e-6 for r, c in enumerate(picks))
 
 
@@ -98,6 +112,18 @@ def test_room_by_room_would_choose_wrongly():
     assert found.cost == 1100 < room_by_room
     assert set(found.shared) == {"cavity", "windows"}
     assert set(found.chosen) == {"keep"}
+    assert found.proved
+
+
+def test_two_measures_that_do_less_together_are_not_taken_for_their_sum():
+    """1000 W on 700 W of radiator: two cheap measures of 200 W each leave 100 W more together than one by one, so 300 of
+    the 300 W lacking are off and it holds; with 150 W more they leave 50 W short, and the radiator for 500 is the cheapest."""
+    rooms = [[Choice("keep", 0, 700), Choice("bigger", 500, 1100)]]
+    shared = [Shared("wall", 60, np.array([200.0])), Shared("loft", 50, np.array([200.0]))]
+    both = frozenset({"wall", "loft"})
+    assert cheapest(np.array([1000.0]), rooms, shared, together=[Together(both, np.array([100.0]), [{}])]).cost == 110
+    found = cheapest(np.array([1000.0]), rooms, shared, together=[Together(both, np.array([150.0]), [{}])])
+    assert (found.cost, found.chosen, found.shared) == (500, ("bigger",), ())
     assert found.proved
 
 

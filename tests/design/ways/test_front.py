@@ -10,7 +10,7 @@ from cinder.errors import NotFound
 from cinder.library import load
 from cinder.model import parse
 from cinder.store.patch import apply
-from tests.conftest import house, judged, tansy_cut
+from tests.conftest import house, judged, oat_store, tansy_cut
 
 PRICES, TABLE = load().emitter_prices, load().measures
 
@@ -30,14 +30,18 @@ def adopted(document, flow):
 
 
 def test_cooler_water_never_costs_less_to_reach_nor_draws_more(front):
+    """What it draws, between two sets with the same measures on the house: another measure changes the load as well."""
     possible = [p for p in front.points if p.possible]
     assert len(possible) > 10
     costs = [p.cost_minor for p in possible]
     assert costs == sorted(costs, reverse=True)
-    # the season's figure may fall where measures shrink the load and the machine starts more often; what it draws does not rise
-    drawn = [p.electricity_kwh for p in possible]
-    assert all(cool <= warm * 1.01 for cool, warm in pairwise(drawn))
     assert all(p.proved for p in possible)
+    house = [{change.way for change in p.changes if change.kind == "measure"} for p in possible]
+    alike = [
+        (cool, warm) for (cool, mine), (warm, other) in pairwise(zip(possible, house, strict=True)) if mine == other
+    ]
+    assert len(alike) > 10
+    assert all(cool.electricity_kwh <= warm.electricity_kwh + 0.5 for cool, warm in alike)
 
 
 def test_where_more_is_spent_for_a_worse_season_it_says_so(front):
@@ -145,3 +149,55 @@ def test_without_a_scheme_there_is_nothing_to_change():
     document["active_scheme"] = None
     with pytest.raises(NotFound, match="no scheme"):
         ways.front(parse(document), PRICES, TABLE)
+
+
+def with_wishes(document, **wishes):
+    document = copy.deepcopy(document)
+    if not document.get("active_scheme"):
+        document["schemes"], document["active_scheme"] = {"s": {"label": "S"}}, "s"
+    document["schemes"][document["active_scheme"]] |= wishes
+    return document
+
+
+@pytest.mark.parametrize(
+    ("document", "flows"),
+    [
+        (house("bungalow"), (30, 33, 38, 45)),
+        (house("two-storeys-open"), (31, 36, 44)),
+        (with_wishes(house("three-rooms"), concessions={"bed": 16.0}, allowed=["electric:bath"]), (30, 35, 48, 55)),
+        (with_wishes(oat_store(), concessions={"front-bedroom": 16.0}), (33, 36, 40, 54)),
+    ],
+    ids=["bungalow", "two storeys", "three rooms", "terrace"],
+)
+def test_proved_only_where_the_whole_chain_meets_the_temperature(document, flows):
+    """The bungalow at 30 °C: five measures do less together than one by one, and the choice once stayed 0.3 K short. In the
+    terrace a bedroom left cooler saves less once its walls are insulated."""
+    found = ways.board(parse(document), PRICES, TABLE)
+    seen = 0
+    for flow in flows:
+        chosen = ways.at(found, float(flow))
+        if not chosen.answer.possible:
+            continue
+        seen += 1
+        assert chosen.answer.proved, flow
+        after = design(ways.applied(found, chosen, float(flow)))
+        assert after.waterline.needed_flow_c <= flow + 0.05, flow
+        laid = {way.emitter for _, way in chosen.ways if way.action and way.action.spec.kind == "floor"}
+        for emitter in (one for room in after.rooms for one in room.emitters if one.id in laid):
+            assert emitter.heated.flux_w_m2 <= emitter.heated.most_w_m2 * 1.001, (flow, emitter.id)
+            assert emitter.heated.most_flow_c >= flow - 0.06, (flow, emitter.id)
+    assert seen >= 2
+
+
+def test_a_floor_is_not_offered_beyond_what_its_surface_bears():
+    """Wished for above all, a new floor under laminate still goes with no water its surface does not bear."""
+    document = with_wishes(house("three-rooms"), wishes={"floor:living": "must"})
+    found = ways.board(parse(document), PRICES, TABLE)
+    cool = ways.at(found, 34.0)
+    assert "floor-living" in [way.emitter for _, way in cool.ways]
+    hot = ways.at(found, 55.0)
+    assert not hot.answer.possible
+    named = {row.room: row for row in point(ways.front_of(found), 55.0).lacking}
+    load = next(room.room_emitter_load_w for room in design(parse(document)).rooms if room.id == "living")
+    assert named["living"].short_w <= load
+    assert "floor" in named["living"].mend

@@ -166,7 +166,7 @@ def test_neighbours_of_a_room_left_cooler_have_more_to_meet():
     found = board(document)
     place = {n: r for r, n in enumerate(found.served)}
     parlour = found.arrays.room_index["parlour"]
-    choices = _choices(found, parlour, 14, place)
+    choices = _choices(found, parlour, 14, place, {})
     cool = next(c for c in choices if c.adds_w)
     others = dict(cool.adds_w)
     trade = found.arrays.trade_w_k[:, parlour]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -17,11 +17,11 @@ from cinder.design.losses import LossArrays, assemble, evaluate
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
 from cinder.design.ways import rules
-from cinder.design.ways.cheapest import Cheapest, Choice, Shared, cheapest
+from cinder.design.ways.cheapest import ENOUGH_W, Cheapest, Choice, Shared, Together, cheapest
 from cinder.design.ways.combine import Combined, combine, unbeaten, weighed
 from cinder.design.ways.products import PANELS
-from cinder.design.ways.shared import loads_w, measure_pins, of_the_house
-from cinder.design.ways.way import Costs, Lists, Prices, Table, Way, gives
+from cinder.design.ways.shared import losses_of, measure_pins, of_the_house
+from cinder.design.ways.way import Costs, Lists, Prices, Table, Way, beyond_it, gives
 from cinder.errors import NotFound
 from cinder.library import (
     EDITION,
@@ -37,6 +37,11 @@ FLOWS_C = range(30, 61)
 GRID_C = np.array([float(flow) for flow in FLOWS_C])
 YEARS = 15
 HAND_SET = ("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c")
+MEETS_K = 0.05
+"""A room that needs no warmer water than this above the chosen is served, as the chain says it."""
+MOST_ROUNDS = 40
+NEVER_W = -1e6
+"""What a way counts as giving at a temperature it is not to be taken at."""
 USUAL_SEASON = 3.0
 """Season assumed where no machine is chosen yet, to weigh plain electricity against it (our choice)."""
 
@@ -59,6 +64,11 @@ class Board:
     served: list[int]
     """Rooms that have a load and belong to the choice."""
     unmet: list[str]
+    slope_w_k: Array
+    marks: dict[int, dict[str, tuple[float, float]]]
+    """What a choice of a room may be worth less under measures of the house, by mark: kelvin cooler, part of its floor."""
+    together: dict[frozenset[str], Together] = field(default_factory=dict)
+    """What sets of measures do less than one by one, once they were looked at."""
 
 
 def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
@@ -74,7 +84,8 @@ def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
     if house.outdoor_c is None:
         raise NotFound("There is no climate yet, so no load.")
     arrays = assemble(house, Findings())
-    load_w = np.asarray(evaluate(arrays, house.outdoor_c).emitter_load_w)
+    worked = evaluate(arrays, house.outdoor_c)
+    load_w = np.asarray(worked.emitter_load_w)
     base = design(job)
     costs = _costs(job, base, prices, table, (load().catalogues["generic"], *lists))
     every = [rules.of_room(house, arrays, room, costs, load_w=float(load_w[n])) for n, room in enumerate(house.rooms)]
@@ -82,9 +93,23 @@ def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
     rooms = [combined(house, arrays, n, ways, wishes) for n, ways in enumerate(every)]
     served = [n for n, watts in enumerate(load_w) if watts > 0]
     shared, tried, packages = of_the_house(job, table, load_w, served)
-    found = Board(job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [])
+    marks = {n: {_mark(pick): _marked(house.rooms[n], pick) for pick in rooms[n].picks} for n in served}
+    found = Board(
+        job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [],
+        np.asarray(worked.loss_per_k), marks,
+    )  # fmt: skip
     found.unmet = _unmet(found, wishes)
     return found
+
+
+def _marked(room: RoomView, pick: tuple[Way, ...]) -> tuple[float, float]:
+    """How many kelvin a combination leaves its room cooler, and what part of its floor's loss it takes off."""
+    cooler = sum(room.target_c - way.to_c for way in pick if way.to_c is not None)
+    return cooler, sum(way.floor_share for way in pick)
+
+
+def _mark(pick: tuple[Way, ...]) -> str:
+    return " ".join(way.key for way in pick if way.to_c is not None or way.floor_share)
 
 
 def _with_types(job: Job) -> Job:
@@ -165,7 +190,9 @@ def _at_target(
                 watts = nothing if way.rated is None else gives(
                     way.rated, flows_c=GRID_C, room_c=target_c, arithmetic=arithmetic, reference_k=reference
                 )  # fmt: skip
-                rows.append((way, weighed(way, preferred, YEARS), watts + way.takes_w))
+                watts = watts + way.takes_w - way.takes_w_k * (room.target_c - target_c)
+                refused = beyond_it(way.rated, flows_c=GRID_C, room_c=target_c)
+                rows.append((way, weighed(way, preferred, YEARS), np.where(refused, NEVER_W, watts)))
         slots.append(_worth(rows, preferred | must))
     survey = house.job.survey.emitters
     walls = {
@@ -195,7 +222,10 @@ def _worth(rows: list[tuple[Way | None, float, Array]], pinned: set[str]) -> lis
 
 def load_off(found: Board, keys: list[str]) -> Array:
     """What measures of the house, one after the other, take off every room's load (R,), W."""
-    return found.load_w - loads_w(measures.combined(found.job, keys, found.costs.table, measures.OWN)[0])
+    return (
+        found.load_w
+        - losses_of(measures.combined(found.job, keys, found.costs.table, measures.OWN)[0])[2].emitter_load_w
+    )
 
 
 def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
@@ -207,27 +237,85 @@ def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
 
 @dataclass(slots=True)
 class Chosen:
-    """The answer at one flow temperature: what is done in which room, and on the house."""
+    """The answer at one flow temperature: what is done in which room, and on the house; `after`, what the chain says of it."""
 
     answer: Cheapest
     ways: list[tuple[int, Way]]
     shared: list[str]
     cost_minor: float
     yearly_minor: float
+    after: Design | None = None
 
 
 def at(found: Board, flow_c: float) -> Chosen:
-    """The cheapest set at one whole flow temperature from 30 to 60 deg C."""
+    """The cheapest set at one whole flow temperature from 30 to 60 deg C that the whole chain agrees with.
+
+    What a set of measures does less than the sum of them, and what the chain finds lacking, goes back into the choice
+    until every room lives on that water. `proved` only where the chain agreed and nothing but sets of measures had to be
+    corrected, each where exactly it is taken.
+    """
     k = round(flow_c) - FLOWS_C[0]
     if not 0 <= k < len(GRID_C):
         raise NotFound(f"Sets are known from {FLOWS_C[0]} to {FLOWS_C[-1]} °C, not for {flow_c:g} °C.")
+    less: dict[tuple[int, int], float] = {}
+    exact = all(found.rooms[n].whole for n in found.served)
+    for _ in range(MOST_ROUNDS):
+        answer = _solved(found, k, less)
+        if not answer.possible:
+            return Chosen(replace(answer, proved=answer.proved and not less), [], [], 0.0, 0.0)
+        if _looked_at(found, answer):
+            continue
+        chosen = _taken(found, replace(answer, proved=answer.proved and exact and not less))
+        chosen.after = design(applied(found, chosen, GRID_C[k]))
+        short = _short(found, chosen.after, GRID_C[k])
+        if not short:
+            return chosen
+        for r, lacks in short.items():
+            n, c = found.served[r], int(answer.chosen[r])
+            less[n, c] = less.get((n, c), 0.0) + lacks + ENOUGH_W
+    return Chosen(replace(answer, possible=False, proved=False), [], [], 0.0, 0.0)
+
+
+def _solved(found: Board, k: int, less: dict[tuple[int, int], float]) -> Cheapest:
     place = {n: r for r, n in enumerate(found.served)}
-    rooms = [_choices(found, n, k, place) for n in found.served]
-    answer = cheapest(found.load_w[found.served], rooms, found.shared)
-    if not all(found.rooms[n].whole for n in found.served):
-        answer = replace(answer, proved=False)
-    if not answer.possible:
-        return Chosen(answer, [], [], 0.0, 0.0)
+    rooms = [_choices(found, n, k, place, less) for n in found.served]
+    together = [one for one in found.together.values() if _tells(one)]
+    return cheapest(found.load_w[found.served], rooms, found.shared, together=together)
+
+
+def _tells(one: Together) -> bool:
+    return bool(one.more_w.any()) or any(one.less_w)
+
+
+def _looked_at(found: Board, answer: Cheapest) -> bool:
+    """Work out what the measures of an answer do together; True where that is news, and less than was counted.
+
+    With them on the house a room kept cooler saves less, and so does a floor that takes its own loss off its room.
+    """
+    keys = frozenset(answer.shared)
+    if not keys or keys in found.together:
+        return False
+    parts = [key for name in answer.shared for key in found.packages.get(name, (name,))]
+    house, arrays, losses = losses_of(measures.combined(found.job, parts, found.costs.table, measures.OWN)[0])
+    counted = sum((one.takes_w for one in found.shared if one.key in keys), np.zeros(len(found.served)))
+    more = counted - (found.load_w - losses.emitter_load_w)[found.served]
+    less: list[dict[str, float]] = []
+    for n in found.served:
+        room = house.rooms[n]
+        slope = float(found.slope_w_k[n] - losses.loss_per_k[n])
+        before, before_k = rules.floor_loss_w(found.house, found.arrays, found.house.rooms[n])
+        after, after_k = rules.floor_loss_w(house, arrays, room)
+        mine = {}
+        for mark, (cooler, share) in found.marks[n].items():
+            watts = slope * cooler + share * (before - after - (before_k - after_k) * cooler)
+            if watts > 0:
+                mine[mark] = watts
+        less.append(mine)
+    found.together[keys] = Together(keys, np.where(more > ENOUGH_W, more, 0.0), less)
+    return _tells(found.together[keys])
+
+
+def _taken(found: Board, answer: Cheapest) -> Chosen:
     ways = [(n, way) for r, n in enumerate(found.served) for way in found.rooms[n].picks[int(answer.chosen[r])]]
     shared = [key for name in answer.shared for key in found.packages.get(name, (name,))]
     cost = sum(way.cost_minor for _, way in ways if way.to_c is None)
@@ -235,13 +323,37 @@ def at(found: Board, flow_c: float) -> Chosen:
     return Chosen(answer, ways, shared, cost, sum(way.yearly_minor for _, way in ways))
 
 
-def _choices(found: Board, n: int, k: int, place: dict[int, int]) -> list[Choice]:
-    """What may be done in a room at one temperature; a room left cooler draws on those beside it."""
+def _short(found: Board, after: Design, flow_c: float) -> dict[int, float]:
+    """Served rooms (by place) that the chain says need warmer water, and about how many watts they lack."""
+    out: dict[int, float] = {}
+    rooms = {room.id: room for room in after.rooms}
+    for r, n in enumerate(found.served):
+        room = rooms[found.house.rooms[n].id]
+        needed, load = room.needed_flow_c, room.room_emitter_load_w or 0.0
+        if needed is None and room.status == "no emitter":
+            out[r] = load
+        elif needed is not None and needed > flow_c + MEETS_K:
+            own = sum(one.at_line_w or 0.0 for one in room.emitters)
+            out[r] = max(load - own, 0.0)
+    return out
+
+
+def _choices(
+    found: Board, n: int, k: int, place: dict[int, int], less: Mapping[tuple[int, int], float]
+) -> list[Choice]:
+    """What may be done in a room at one temperature; a room left cooler draws on those beside it.
+
+    `less`: what the chain says a combination (room, number) gives less than was counted, W.
+    """
     mine = found.rooms[n]
+    gives_w = mine.gives_w[:, k].copy()
+    for (room, c), watts in less.items():
+        if room == n:
+            gives_w[c] -= watts
     out = []
     target = found.house.rooms[n].target_c
-    alone = not any(mine.changes) and all(to is None for to in mine.to_c)
-    rows = unbeaten(mine.cost, mine.gives_w[:, [k]]) if alone else np.arange(len(mine.cost))
+    alone = not any(mine.changes) and not any(found.marks[n])
+    rows = unbeaten(mine.cost, gives_w[:, None]) if alone else np.arange(len(mine.cost))
     for c in rows.tolist():
         cost = float(mine.cost[c])
         to = mine.to_c[c]
@@ -249,7 +361,7 @@ def _choices(found: Board, n: int, k: int, place: dict[int, int]) -> list[Choice
         if to is not None:
             drawn = found.arrays.trade_w_k[:, n] * (target - to)
             adds = tuple((place[m], float(drawn[m])) for m in np.nonzero(drawn)[0].tolist() if m in place and m != n)
-        out.append(Choice(str(c), cost, float(mine.gives_w[c, k]), adds, mine.changes[c]))
+        out.append(Choice(str(c), cost, float(gives_w[c]), adds, mine.changes[c], _mark(mine.picks[c])))
     return out
 
 

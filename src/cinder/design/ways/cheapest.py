@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -14,7 +15,7 @@ from cinder.physics.quantity import Array
 
 Ints: TypeAlias = NDArray[np.intp]
 
-ENOUGH_W = 0.5
+ENOUGH_W = 0.05
 """A room that lacks less is served (our choice)."""
 LIMIT_S = 5.0
 PROVED = 1e-6
@@ -22,7 +23,10 @@ PROVED = 1e-6
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """One thing that may be done in a room (or nothing): what it costs, what the room's emitters then give, W."""
+    """One thing that may be done in a room (or nothing): what it costs, what the room's emitters then give, W.
+
+    `mark`: what a measure of the whole house may make less of; choices of unlike marks do not stand for each other.
+    """
 
     key: str
     cost: float
@@ -31,6 +35,7 @@ class Choice:
     """What it adds to the loads of other rooms (by index), W: a room left cooler draws on its neighbours."""
     changes: frozenset[str] = frozenset()
     """Groups of shared things that cannot be done as well."""
+    mark: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +59,16 @@ class Shared:
 
 
 @dataclass(frozen=True, slots=True)
+class Together:
+    """What exactly these shared things (by key) leave on the rooms (R,), W, beyond what they take off one by one, and
+    what the choices of each room (R lists of W by mark) are then worth less."""
+
+    keys: frozenset[str]
+    more_w: Array
+    less_w: list[dict[str, float]]
+
+
+@dataclass(frozen=True, slots=True)
 class Cheapest:
     """The set, by room and for the house; `proved` that no cheaper one exists, else how far it may be off (`gap`).
 
@@ -69,10 +84,18 @@ class Cheapest:
     short_w: Array
 
 
-def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, limit_s: float = LIMIT_S) -> Cheapest:
+def cheapest(
+    load_w: Array,
+    rooms: list[list[Choice]],
+    shared: list[Shared],
+    *,
+    together: Sequence[Together] = (),
+    limit_s: float = LIMIT_S,
+) -> Cheapest:
     """Solve: one choice a room, sum of what is given and what is taken off at least the load, least cost.
 
-    `load_w` (R,); `rooms` one list of choices a room, never empty. No heat is credited from room to room.
+    `load_w` (R,); `rooms` one list of choices a room, never empty; `together`: sets of shared things that do less than
+    the sum of them, counted where exactly that set is taken. No heat is credited from room to room.
     Source: integer programme, solved by HiGHS (`scipy.optimize.milp`).
     """
     count = len(rooms)
@@ -110,6 +133,22 @@ def cheapest(load_w: Array, rooms: list[list[Choice]], shared: list[Shared], *, 
         ]
         low.append(float(load_w[r]) - ENOUGH_W)
         high.append(np.inf)
+    for one in together:
+        for r, choices in enumerate(offered):
+            worth_less = [one.less_w[r].get(choice.mark, 0.0) for choice in choices]
+            left = float(one.more_w[r])
+            swing = left + max(worth_less)
+            if swing <= 0:
+                continue
+            # with anything done otherwise the row asks for no more than the plain one: `swing` for every difference
+            row = len(low)
+            entries += [(row, column, watts) for at, column, watts in entries if at == 2 * r + 1]
+            entries += [(row, int(starts[r]) + n, -watts) for n, watts in enumerate(worth_less)]
+            entries += [
+                (row, int(starts[-1]) + k, -swing if s.key in one.keys else swing) for k, s in enumerate(shared)
+            ]
+            low.append(float(load_w[r]) - ENOUGH_W + left - swing * len(one.keys))
+            high.append(np.inf)
     for columns, at_least, at_most in _rules(offered, shared, starts):
         entries += [(len(low), column, 1.0) for column in columns]
         low.append(at_least)
@@ -181,9 +220,9 @@ def _most_off(shared: list[Shared], count: int) -> Array:
 def _worth_it(choices: list[Choice]) -> list[Choice]:
     """Choices that no other beats in both cost and output; one that touches nothing else beats one that does."""
     out: list[Choice] = []
-    best: dict[tuple[frozenset[str], tuple[tuple[int, float], ...]], float] = {}
+    best: dict[tuple[frozenset[str], tuple[tuple[int, float], ...], str], float] = {}
     for choice in sorted(choices, key=lambda c: (c.cost, -c.gives_w)):
-        mine, free = (choice.changes, choice.adds_w), (frozenset[str](), ())
+        mine, free = (choice.changes, choice.adds_w, choice.mark), (frozenset[str](), (), "")
         if choice.gives_w > max(best.get(mine, -np.inf), best.get(free, -np.inf)) + 1e-9:
             out.append(choice)
             best[mine] = choice.gives_w

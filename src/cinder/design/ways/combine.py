@@ -10,7 +10,7 @@ from cinder.design.ways.rules import GAP_M
 from cinder.design.ways.way import PREFERRED, Way
 from cinder.physics.quantity import Array
 
-ENOUGH_W = 0.5
+ENOUGH_W = 0.05
 MOST = 6000
 
 
@@ -82,8 +82,10 @@ def combine(
 
 
 def _marks(way: Way, must: set[str]) -> set[str]:
-    """What keeps a combination from being beaten by one without it: the constructions it changes, what must be."""
-    return {*must.intersection(way.pins), *([f"changes {way.construction}"] if way.construction else [])}
+    """What keeps a combination from being beaten by one without it: the constructions it changes, a floor that takes its
+    own loss off the room, what must be."""
+    own = [f"changes {way.construction}"] if way.construction else ["a floor"] if way.floor_share else []
+    return {*must.intersection(way.pins), *own}
 
 
 def _times(rows: _Rows, slot: list[tuple[Way | None, float, Array]], marks: list[str], must: set[str]) -> _Rows:

@@ -28,10 +28,10 @@ def _point(found: Board, flow_c: float) -> FrontPoint:
             electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[],
             lacking=lacking(found, answer),
         )  # fmt: skip
-    after = design(applied(found, chosen, flow_c, concede=False))
-    needed = after.waterline.needed_flow_c
-    if any(way.to_c is not None for _, way in chosen.ways):
-        needed = design(applied(found, chosen, flow_c)).waterline.needed_flow_c
+    served = after = chosen.after or design(applied(found, chosen, flow_c))
+    if any(way.to_c is not None for _, way in chosen.ways):  # a room kept cooler is no saving
+        after = design(applied(found, chosen, flow_c, concede=False))
+    needed = served.waterline.needed_flow_c
     drawn, price = after.season.electricity_kwh, found.costs.minor_per_kwh
     bill = drawn * price if drawn is not None else None
     return FrontPoint(
@@ -76,12 +76,16 @@ def lacking(found: Board, answer: Cheapest) -> list[Lacking]:
     slope = evaluate(found.arrays, found.house.outdoor_c or 0.0).loss_per_k
     out = []
     for r, n in enumerate(found.served):
-        short = float(answer.short_w[r])
+        short = min(float(answer.short_w[r]), float(found.load_w[n]))
         if short <= 0:
             continue
         room = found.house.rooms[n]
         mine = [one.id for one in found.house.emitters if one.room == room.id and one.spec.kind in WALL_KINDS]
         mends = []
+        if float(answer.short_w[r]) > short:
+            mend = "let go of the floor wished for here: its surface bears no such water"
+            out.append(Lacking(room=room.id, label=room.room.label, short_w=short, mend=mend))
+            continue
         if any(key.split(":")[-1] in (room.id, *mine) for key in scheme.refused):
             mends.append("allow what was refused here")
         unknown = [key for key in mine if (e := found.job.survey.emitters.get(key)) is not None and e.free_wall is None]

@@ -10,7 +10,7 @@ from cinder.design.losses import evaluate
 from cinder.design.result_ways import RoomOption, RoomOptions
 from cinder.design.ways.board import Board
 from cinder.design.ways.shared import measure_pins
-from cinder.design.ways.way import gives
+from cinder.design.ways.way import beyond_it, gives
 from cinder.errors import NotFound
 from cinder.physics import radiator
 from cinder.physics.quantity import Array
@@ -44,16 +44,22 @@ def of_room(found: Board, room: str) -> RoomOptions:
     for way in found.ways[n]:
         target = way.to_c if way.to_c is not None else here.target_c
         total = sum((fine(one, target) for slot, one in rated.items() if slot != way.slot), np.zeros(len(FINE_C)))
+        note = way.note
         if way.rated is not None:
-            total = total + fine(way.rated, target)
-        load = float(found.load_w[n]) - way.takes_w - slope * (here.target_c - target)
+            beyond = beyond_it(way.rated, flows_c=FINE_C, room_c=target)
+            total = np.where(beyond, 0.0, total + fine(way.rated, target))
+            if flow is not None and flow > (bears := float(FINE_C[~beyond].max(initial=0.0))):
+                note = (
+                    f"Its surface bears water up to about {bears:.0f} °C, not the {flow:.0f} °C of now. {note}".strip()
+                )
+        load = float(found.load_w[n]) - way.takes_w - (slope - way.takes_w_k) * (here.target_c - target)
         rows.append(
             RoomOption(
                 key=f"way:{way.key}", slot=way.slot, groups=list(way.groups), what=way.what,
                 kind="concession" if way.to_c is not None else "way", cost_minor=0.0 if way.to_c is not None else way.cost_minor,
                 yearly_minor=way.yearly_minor, disturbance=way.disturbance, looks=way.looks, needed_flow_c=_crosses(total, load),
                 gives_w=float(np.interp(flow, FINE_C, total)) if flow is not None else None,
-                pin=next((scheme.wishes[p] for p in way.pins if p in scheme.wishes), None), note=way.note,
+                pin=next((scheme.wishes[p] for p in way.pins if p in scheme.wishes), None), note=note,
             )
         )  # fmt: skip
     rows += _of_house(found, n, now, flow)

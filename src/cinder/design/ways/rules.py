@@ -184,15 +184,17 @@ def _new_floor(room: RoomView, spacing_m: float, area_m2: float) -> tuple[Emitte
     return EmitterSpec(kind="floor", heated=laid, valve="manifold-open"), covering.label.lower()
 
 
-def _floor_loss_w(house: HouseView, arrays: LossArrays, room: RoomView) -> float:
-    """What a room loses through its floor, W: a heated floor takes its part of that off the room's duty."""
+def floor_loss_w(house: HouseView, arrays: LossArrays, room: RoomView) -> tuple[float, float]:
+    """What a room loses through its floor, W, and W/K: a heated floor takes its part of that off the room's duty."""
     index = arrays.room_index[room.id]
-    lost = 0.0
+    lost = per_k = 0.0
     for piece in arrays.pieces:
         if piece.room == index and piece.face == "floor" and piece.junction is None:
             beyond = piece.outside_weight * (house.outdoor_c or 0.0) + piece.fixed_c
-            lost += piece.factor * piece.area_m2 * (piece.u + piece.bridge) * (room.target_c - beyond)
-    return max(lost, 0.0)
+            mine = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
+            lost += mine * (room.target_c - beyond)
+            per_k += mine
+    return (lost, per_k) if lost > 0 else (0.0, 0.0)
 
 
 def _floors(house: HouseView, arrays: LossArrays, room: RoomView, mine: list[EmitterView], costs: Costs) -> list[Way]:
@@ -200,6 +202,7 @@ def _floors(house: HouseView, arrays: LossArrays, room: RoomView, mine: list[Emi
     if room.plan is None or "floor" not in costs.prices or any(one.spec.kind == "floor" for one in mine):
         return []
     out = []
+    lost, per_k = floor_loss_w(house, arrays, room)
     for spacing in next(b for b in load().heated_builds.values() if b.new).spacings_m:
         area = room.plan.area_m2 * HEATED_SHARE
         made = _new_floor(room, spacing, area)
@@ -207,7 +210,9 @@ def _floors(house: HouseView, arrays: LossArrays, room: RoomView, mine: list[Emi
             continue
         way = _floor_way(house, room, f"floor-{room.id}", f"floor:{room.id}", *made, costs, added=True)
         if way is not None:
-            out.append(replace(way, takes_w=HEATED_SHARE * _floor_loss_w(house, arrays, room)))
+            out.append(
+                replace(way, takes_w=HEATED_SHARE * lost, takes_w_k=HEATED_SHARE * per_k, floor_share=HEATED_SHARE)
+            )
     return out
 
 
@@ -270,7 +275,7 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
     index = arrays.room_index[room.id]
     used = measures.uses(house, arrays)
     areas: dict[str, dict[str, float]] = {}
-    taken: dict[str, float] = {}
+    taken: dict[str, tuple[float, float]] = {}
     faces: dict[str, set[str]] = {}
     for piece in arrays.pieces:
         if piece.room != index or piece.opening is not None or piece.junction is not None or piece.construction is None:
@@ -282,7 +287,9 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
         kind = face.pieces[piece.stretch].stretch.beyond.kind
         mine = areas.setdefault(face.found, {})
         mine[kind] = mine.get(kind, 0.0) + piece.area_m2
-        taken[face.found] = taken.get(face.found, 0.0) + piece.factor * piece.area_m2 * (room.target_c - beyond)
+        watts, per_k = taken.get(face.found, (0.0, 0.0))
+        weight = piece.factor * piece.area_m2
+        taken[face.found] = watts + weight * (room.target_c - beyond), per_k + weight
         faces.setdefault(face.found, set()).add(face.key)
     out = []
     for entry in costs.table.values():
@@ -308,7 +315,7 @@ def _face_way(
     use: measures.Use,
     becomes: ConstructionEntry,
     thickness_m: float,
-    per_u: float,
+    per_u: tuple[float, float],
     faces: set[str],
 ) -> Way | None:
     before, after = measures.u_values(use, becomes)
@@ -326,8 +333,8 @@ def _face_way(
     return Way(
         key=f"faces-{room.id}:{use.root}:{thickness_m * MM:.0f}", slot=f"faces:{room.id}",
         what=f"insulate its outside walls inside, {use.area_m2:.1f} m², {thickness_m * MM:.0f} mm", cost_minor=cost,
-        disturbance=entry.disturbance, looks=1, groups=(f"faces:{room.id}",), takes_w=per_u * (before - after),
-        note=entry.note,
+        disturbance=entry.disturbance, looks=1, groups=(f"faces:{room.id}",), takes_w=per_u[0] * (before - after),
+        takes_w_k=per_u[1] * (before - after), note=entry.note,
         construction=use.root, constructions={becomes.id: becomes}, measures=done,
     )  # fmt: skip
 

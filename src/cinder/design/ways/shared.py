@@ -6,8 +6,8 @@ import numpy as np
 
 from cinder.design import measures
 from cinder.design.findings import Findings
-from cinder.design.house import view
-from cinder.design.losses import assemble, evaluate
+from cinder.design.house import HouseView, view
+from cinder.design.losses import LossArrays, Losses, assemble, evaluate
 from cinder.design.ways.cheapest import Shared
 from cinder.design.ways.way import PREFERRED, Table
 from cinder.model import Job
@@ -119,7 +119,12 @@ def _may_interact(one: measures.Found, two: measures.Found, spaced: dict[str, se
     return a.was == b.was or bool(spaced.get(a.was, set()) & spaced.get(b.was, set()))
 
 
-def loads_w(job: Job) -> Array:
+def losses_of(job: Job) -> tuple[HouseView, LossArrays, Losses]:
+    """House and losses of a job on its design day."""
     house = view(job, Findings())
-    found = assemble(house, Findings())
-    return np.asarray(evaluate(found, house.outdoor_c or 0.0).emitter_load_w)
+    arrays = assemble(house, Findings())
+    return house, arrays, evaluate(arrays, house.outdoor_c or 0.0)
+
+
+def loads_w(job: Job) -> Array:
+    return np.asarray(losses_of(job)[2].emitter_load_w)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 import numpy as np
+from numpy.typing import NDArray
 
+from cinder.design import heated
 from cinder.design.emitters import Rated, rate
 from cinder.design.findings import Findings
 from cinder.design.house import EmitterView, HouseView
@@ -23,6 +25,7 @@ from cinder.physics.quantity import Array
 Prices = dict[str, EmitterPriceEntry]
 Table = dict[str, MeasureEntry]
 Lists = tuple[CatalogueEntry, ...]
+BEARS_K = 0.05
 PREFERRED = 0.75
 """A wish counts as if it cost a quarter less (our choice)."""
 
@@ -32,7 +35,8 @@ class Way:
     """One thing that may be done in a room.
 
     `slot`: of those with one slot at most one is done. `groups`: the keys under which it is pinned or refused.
-    `rated`: the emitter it puts there; `takes_w`: what it takes off the room's load; `to_c`: the temperature accepted.
+    `rated`: the emitter it puts there; `takes_w`: what it takes off the room's load, and `takes_w_k` how much less of that
+    for every kelvin the room is kept cooler; `to_c`: the temperature accepted.
     """
 
     key: str
@@ -48,6 +52,9 @@ class Way:
     length_m: float = 0.0
     beside: str | None = None
     takes_w: float = 0.0
+    takes_w_k: float = 0.0
+    floor_share: float = 0.0
+    """Part of the loss through the room's own floor that it takes off."""
     yearly_minor: float = 0.0
     to_c: float | None = None
     note: str = ""
@@ -86,6 +93,14 @@ def gives(rated: Rated, *, flows_c: Array, room_c: float, arithmetic: bool, refe
     if rated.surface is not None:
         watts = np.minimum(watts, rated.surface.most_w_m2 * rated.surface.area_m2)
     return watts
+
+
+def beyond_it(rated: Rated | None, *, flows_c: Array, room_c: float) -> NDArray[np.bool_]:
+    """Flow temperatures (F,) that a surface yet to be laid does not bear straight through."""
+    if rated is None or rated.surface is None:
+        return np.zeros(len(flows_c), dtype=bool)
+    most = heated.most_flow_c(rated.surface, room_c=room_c, spread_k=rated.spread_k)
+    return np.asarray(flows_c > (np.inf if most is None else most + BEARS_K))
 
 
 def rated_as(house: HouseView, room: str, key: str, label: str, spec: EmitterSpec) -> Rated:
