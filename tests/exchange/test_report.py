@@ -14,7 +14,7 @@ from cinder.exchange import papers
 from cinder.exchange.report import heat_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from tests.conftest import oat_store, tansy_cut
+from tests.conftest import house, oat_store, tansy_cut
 
 
 def material(document):
@@ -41,16 +41,16 @@ def words(page):
 
 def test_the_same_numbers_as_the_screen(written):
     made_of, page = written
-    house, text = made_of.design.house, words(page)
-    assert f"{num(house.loss_w / 1000, 2)} kW" in text
+    total, text = made_of.design.house, words(page)
+    assert f"{num(total.loss_w / 1000, 2)} kW" in text
     for room in made_of.design.rooms:
         assert room.label in text
         assert f" {num(room.room_emitter_load_w, 0)} " in text
         assert f" {num(room.room_share_of_house_w, 0)} " in text
-    for way in house.air:
+    for way in total.air:
         assert f"{way.label}" in text
         assert f" {num(way.loss_w, 0)} " in text
-    for leak in house.leaks:
+    for leak in total.leaks:
         assert leak.label in text
     assert made_of.design.sentences["losses"].replace("**", "") in re.sub(r" ([,.:])", r"\1", text)
 
@@ -70,17 +70,53 @@ def test_method_evidence_range_schools_cautions(written):
         assert word not in text.lower()
 
 
-def test_every_face_that_loses_heat_is_listed_with_its_watts(written):
+NUMBER = r"(−?[\d\u2009]+(?:\.\d+)?)"
+ROW = re.compile(rf"<td>{NUMBER}</td><td>{NUMBER}</td><td>{NUMBER}</td><td>{NUMBER}</td><td>(?:{NUMBER})?</td></tr>")
+
+
+def figures(row):
+    return [float(text.replace("\u2009", "").replace("−", "-")) if text else 0.0 for text in row]
+
+
+@pytest.mark.parametrize("document", [tansy_cut(), oat_store(), house("bungalow"), house("two-storeys-open")],
+                         ids=["demo", "terrace", "bungalow", "two storeys"])  # fmt: skip
+def test_every_row_of_a_face_multiplies_out_and_a_room_is_the_sum_of_its_rows(document):
+    """As a reader with a pocket calculator: area x U x K is the W of its row, to what was rounded; with the bridges in their
+    own column the rows of a room make its fabric, ground, bridges and trade."""
+    made_of = material(document)
+    page = heat_loss.html(made_of).split("<h2>Every face</h2>")[1].split("<h2>How the constructions")[0]
+    parts = re.split(r"<h3>", page)[1:]
+    rooms = [room for room in made_of.design.rooms if room.room_emitter_load_w is not None]
+    assert len(parts) == len(rooms)
+    rows = 0
+    for part, room in zip(parts, rooms, strict=True):
+        through = bridges = 0.0
+        for found in ROW.findall(part):
+            area, u, kelvin, watts, bridge = figures(found)
+            slack = 0.05 + abs(0.005 * u * kelvin) + abs(0.0005 * area * kelvin) + abs(0.005 * area * u)
+            assert area * u * kelvin == pytest.approx(watts, abs=slack), (room.label, found)
+            through, bridges, rows = through + watts, bridges + bridge, rows + 1
+        lines = sum(line.loss_w for face in room.faces for line in face.bridges)
+        count = len(ROW.findall(part))
+        assert bridges + lines == pytest.approx(room.bridges_w, abs=0.06 * count)
+        assert through == pytest.approx(room.fabric_w + room.ground_w + room.trade_w, abs=0.06 * count)
+    assert rows >= 10
+
+
+def test_one_number_for_one_thing(written):
+    """The season by bins is that of the machine page, beside the year hour by hour; each by its name."""
     made_of, page = written
     text = words(page)
-    for room in made_of.design.rooms:
-        for face in room.faces:
-            for piece in face.pieces:
-                if piece.loss_w:
-                    assert (
-                        f" {num(piece.net_m2, 2)} {num(piece.u_w_m2k, 2)} {num(piece.difference_k)} {num(piece.loss_w, 0)} "
-                        in text
-                    )
+
+    def whole(value):
+        return num(value, 0).replace("\u2009", " ")
+
+    assert f"it is {whole(made_of.design.season.heat_kwh)} kWh of heat" in text
+    assert f"and {whole(made_of.design.season.electricity_kwh)} kWh of electricity" in text
+    assert words(made_of.year.by_bins) in text
+    assert f"draws {whole(made_of.year.electricity_kwh)} kWh" in text
+    more = made_of.design.season.electricity_kwh / made_of.year.electricity_kwh - 1
+    assert f"({abs(more):.1%} {'more' if more > 0 else 'less'})" in text
 
 
 def test_text_of_users_stays_text():

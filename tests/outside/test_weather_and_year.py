@@ -7,7 +7,7 @@ from importlib.resources import files
 import numpy as np
 import pytest
 
-from cinder.design import bill_check, design, year
+from cinder.design import bill_check, design, doubts, year
 from cinder.exchange import brief
 from cinder.exchange.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
@@ -299,6 +299,80 @@ def test_a_factor_beyond_1_3_is_a_finding_with_reasons(factor, verdict):
     check = billed(base * factor * np.maximum(19.0 - weather.outdoor_c, 0.0).sum() / 1000)
     assert check.verdict == verdict
     assert bool(check.reasons) == (verdict != "agrees")
+
+
+def life_w_k(bought_kwh, efficiency, water_kwh, kept_c=19.0):
+    """H by hand, without gains: heat for the rooms over the degree hours of the shipped year."""
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+    return (bought_kwh * efficiency - water_kwh) * 1000 / np.maximum(kept_c - weather.outdoor_c, 0.0).sum()
+
+
+def test_people_unknown_are_a_doubt_with_a_spread():
+    """45 L a person and day from 10 to 40 degC is 45 x 1.163 x 30 / 1000 = 1.57 kWh a day. Two bedrooms: two people, at
+    least one, at most three. Once it was 0 kWh and the two agreed."""
+    document = without_gains(house("three-rooms"))
+    document["survey"]["household"] = {"bedrooms": 2}
+    document["site"] = {
+        "bills": {"b": {"fuel": "electricity", "amount": 20_000.0, "unit": "kwh_gross", "efficiency": 1.0}},
+        "living": {"kept_c": 19.0},
+    }
+    job = parse(document)
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+    check = bill_check.solve(job, design(job), weather)
+    a_day = 45 * 1.163 * 30 / 1000
+    line = check.lines[0]
+    assert (line.hot_water_low_kwh, line.hot_water_kwh, line.hot_water_high_kwh) == pytest.approx(
+        (a_day * 365, 2 * a_day * 365, 3 * a_day * 365), rel=0.003
+    )
+    assert check.h_life_w_k == pytest.approx(life_w_k(20_000, 1.0, 2 * a_day * 365), rel=0.01)
+    assert check.h_life_low_w_k == pytest.approx(life_w_k(20_000, 1.0, 3 * a_day * 365), rel=0.01)
+    assert check.h_life_high_w_k == pytest.approx(life_w_k(20_000, 1.0, a_day * 365), rel=0.01)
+    doubt = next(f for f in check.findings if f.where == "/survey/household/people")
+    assert "573 to 1719 kWh" in doubt.why
+    assert "assumed for 2 people" in line.hot_water_why
+    document["survey"]["household"]["people"] = 2
+    job = parse(document)
+    known = bill_check.solve(job, design(job), weather)
+    assert known.h_life_low_w_k == known.h_life_high_w_k == pytest.approx(check.h_life_w_k, rel=0.002)
+    assert not any(f.where == "/survey/household/people" for f in known.findings)
+
+
+def test_a_gap_that_neither_range_reaches_across_is_a_finding():
+    """The sampled loss of the three rooms has its own P10 and P90 (a sampling of its own: see test_doubts); a bill with no
+    doubt of its own just inside is within doubt, just outside is a finding."""
+    base = billed(1000.0)
+    low, high = base.h_calculated_low_w_k, base.h_calculated_high_w_k
+    assert low < 0.8 * base.h_calculated_w_k
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+    degree_hours = np.maximum(19.0 - weather.outdoor_c, 0.0).sum() / 1000
+    ranges = doubts.solve(parse(without_gains(house("three-rooms")))).house
+    assert high / low == pytest.approx(ranges.p90_w / ranges.p10_w, rel=1e-6)
+    for factor, h, verdict in (
+        (0.98, high, "within doubt"),
+        (1.02, high, "life is higher"),
+        (0.8, base.h_calculated_w_k, "within doubt"),
+        (1.05, base.h_calculated_w_k, "agrees"),
+    ):
+        check = billed(h * factor * degree_hours)
+        assert check.verdict == verdict, (factor, h)
+        said = [f for f in check.findings if f.where == "/site/bills"]
+        assert bool(said) == (verdict == "life is higher")
+        assert bool(check.reasons) == (verdict != "agrees")
+
+
+def test_a_machine_on_and_off_for_most_of_its_hours_is_a_finding():
+    """A machine that turns down to nothing never does; one that cannot turn down at all does, whenever it is not at its most."""
+    document = tansy_cut()
+    chosen = document["schemes"][document["active_scheme"]]["chosen"]
+    machine = document["library"]["machines"][chosen]["data"]
+    for share, said in ((0.01, False), (1.0, True)):
+        machine["least_w"] = [[share * w for w in row] for row in machine["greatest_w"]]
+        result = judged(document)
+        row = next(row for row in result.machine.rows if row.chosen)
+        assert row.cycling_share == pytest.approx(1.0 if said else 0.0, abs=0.05)
+        found = [f for f in result.findings if "on and off for" in f.what]
+        assert len(found) == said
+        assert not found or f"{row.cycling_share:.0%}" in found[0].what
 
 
 def test_gross_net_and_units_are_one_and_the_same_heat():

@@ -24,6 +24,8 @@ from cinder.physics.season import season_over_bins
 
 DAY_H = 24.0
 DAYS = 365.0
+MOST_CYCLING = 0.5
+"""Part of its heating hours that a machine may run on and off before it is said (our choice: most of them)."""
 
 
 @dataclass(slots=True)
@@ -354,6 +356,12 @@ def _findings(house: HouseView, row: MachineRow, findings: Findings) -> None:
         findings.add(
             "doubt", "machine", where, f"{row.label} covers {row.cover:.0%}: more than the usual 120 %.",
             why="It will switch on and off in mild weather.", mend="Look at the next smaller machine.",
+        )  # fmt: skip
+    if row.cycling_share is not None and row.cycling_share > MOST_CYCLING:
+        findings.add(
+            "doubt", "machine", where, f"{row.label} will run on and off for {row.cycling_share:.0%} of its heating hours.",
+            why="Its least output is more than the house asks for in mild weather.",
+            mend="A machine that turns down further, or enough open water for the runs it then makes (see the pipework).",
         )  # fmt: skip
     if row.extrapolated:
         findings.add(

@@ -52,10 +52,12 @@ class Opening(Result):
     construction: str | None
     construction_label: str
     u_w_m2k: float | None
+    bridge_u_w_m2k: float
     area_m2: float | None
     difference_k: float | None
     factor: float | None
     loss_w: float | None
+    bridge_w: float | None
     measure: str | None
 
 
@@ -63,7 +65,8 @@ class FacePiece(Result):
     """A stretch of a face: what lies beyond it, how that is known, and what goes through it.
 
     Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the floor. `hole`: open, as a stairwell is.
-    `factor` stands beside the temperature difference: b of a space by table, 1.45 towards the ground.
+    `factor` stands beside the temperature difference: b of a space by table, 1.45 towards the ground. `loss_w` = net area
+    x (U + bridges) x factor x difference, of which `bridge_w` by the bridges.
     """
 
     beyond: str
@@ -79,9 +82,11 @@ class FacePiece(Result):
     hole: bool
     construction_label: str
     u_w_m2k: float | None
+    bridge_u_w_m2k: float
     difference_k: float | None
     factor: float | None
     loss_w: float | None
+    bridge_w: float | None
 
 
 class BridgeLine(Result):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from cinder.design.result import Finding
 from cinder.design.result_base import Result
 
 
@@ -96,6 +97,8 @@ class Year(Result):
     day_outdoor_c: list[float]
     day_heat_w: list[float]
     school: str
+    by_bins: str
+    """The season by the climate's bins beside it, in words."""
     sentence: str
 
 
@@ -110,6 +113,9 @@ class BillLine(Result):
     efficiency: float
     efficiency_why: str
     hot_water_kwh: float
+    hot_water_low_kwh: float
+    hot_water_high_kwh: float
+    hot_water_why: str
     cooking_kwh: float
     rooms_kwh: float | None
     rooms_low_kwh: float | None
@@ -117,7 +123,11 @@ class BillLine(Result):
 
 
 class BillCheck(Result):
-    """The specific loss from life against the calculated one, on the house as found."""
+    """The specific loss from life against the calculated one, on the house as found; each with how far it may be off.
+
+    `h_life_low_w_k` and `_high_`: by the usual range of heaters and, with people unknown, of hot water;
+    `h_calculated_low_w_k` and `_high_`: P10 and P90 of the sampled loss.
+    """
 
     lacks: str
     lines: list[BillLine]
@@ -130,12 +140,15 @@ class BillCheck(Result):
     h_life_low_w_k: float | None
     h_life_high_w_k: float | None
     h_calculated_w_k: float | None
+    h_calculated_low_w_k: float | None
+    h_calculated_high_w_k: float | None
     ratio: float | None
-    verdict: Literal["agrees", "life is lower", "life is higher", "unknown"]
+    verdict: Literal["agrees", "within doubt", "life is lower", "life is higher", "unknown"]
     reasons: list[str]
     as_lived_kwh: float | None
     as_designed_kwh: float | None
     basis: str
+    findings: list[Finding]
     sentence: str
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -17,9 +18,22 @@ from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, Ro
 from cinder.design.waterline import WaterlineArrays
 from cinder.model import Beyond
 
-ByFace = dict[tuple[int, str, int, str | None], tuple[float, float, float]]
-"""Watts, temperature difference and the factor beside it, by room, face, stretch and opening."""
-NOTHING = (None, None, None)
+
+@dataclass(frozen=True, slots=True)
+class Through:
+    """What goes through a stretch or an opening: watts in all and by its bridges, the temperature difference and the
+    factor beside it, the bridges' part of its U."""
+
+    watts: float | None = None
+    bridge_w: float | None = None
+    difference_k: float | None = None
+    factor: float | None = None
+    bridge_u_w_m2k: float = 0.0
+
+
+ByFace = dict[tuple[int, str, int, str | None], Through]
+"""By room, face, stretch and opening."""
+NOTHING = Through()
 Lines = dict[tuple[int, str], dict[str, list[tuple[Piece, float]]]]
 """Junctions with their watts by room and face."""
 
@@ -70,7 +84,9 @@ def results(
             # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
             conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
             if piece.junction is None:
-                by_face[key] = (watts, watts / conductance if conductance else 0.0, piece.factor)
+                share = piece.bridge / (piece.u + piece.bridge) if piece.bridge else 0.0
+                difference = watts / conductance if conductance else 0.0
+                by_face[key] = Through(watts, watts * share, difference, piece.factor, piece.bridge)
             else:
                 lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
             groups["fabric" if piece.group == "neighbour" else piece.group][piece.room] += watts
@@ -234,13 +250,14 @@ def _openings(house: HouseView, by_face: ByFace, n: int, face: FaceView) -> list
         k = at.get(o.id, 0)
         beyond = face.pieces[k].stretch.beyond.kind if face.pieces else "outside"
         indoors = surfaces_inside(beyond)
-        watts, difference, factor = by_face.get((n, face.key, k, o.id), NOTHING)
+        found = by_face.get((n, face.key, k, o.id), NOTHING)
         out.append(
             Opening(
                 id=o.id, label=o.label, kind=o.kind, found=o.found, construction=o.construction,
                 construction_label=house.construction_label(o.construction),
                 u_w_m2k=house.u.u(o.construction, indoors=indoors) if o.construction else None, area_m2=o.area_m2,
-                difference_k=difference, factor=factor, loss_w=watts, measure=o.measure,
+                bridge_u_w_m2k=found.bridge_u_w_m2k, difference_k=found.difference_k, factor=found.factor,
+                loss_w=found.watts, bridge_w=found.bridge_w, measure=o.measure,
             )
         )  # fmt: skip
     return out
@@ -265,7 +282,7 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
         u = house.u.u(view.construction, indoors=surfaces_inside(kind))
         if kind == "ground":
             u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u, stretch)
-    watts, difference, factor = by_face.get((n, face.key, k, None), NOTHING)
+    found = by_face.get((n, face.key, k, None), NOTHING)
     return FacePiece(
         beyond=kind,
         beyond_label=label,
@@ -280,9 +297,11 @@ def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, 
         hole=stretch.hole,
         construction_label=house.construction_label(view.construction),
         u_w_m2k=u,
-        difference_k=difference,
-        factor=factor,
-        loss_w=watts if watts is not None else (0.0 if ok and kind == "heated" else None),
+        bridge_u_w_m2k=found.bridge_u_w_m2k,
+        difference_k=found.difference_k,
+        factor=found.factor,
+        loss_w=found.watts if found.watts is not None else (0.0 if ok and kind == "heated" else None),
+        bridge_w=found.bridge_w,
     )
 
 

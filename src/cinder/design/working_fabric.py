@@ -94,16 +94,9 @@ def _air_step(desk: Desk, room: RoomResult) -> Step:
     )
 
 
-def _bridge(desk: Desk, face: Face | FacePiece) -> float:
-    """Thermal-bridge addition of a face, W/m2K; nothing where bridges are listed one by one."""
-    practice = desk.job.practice
-    added = practice.bridges == "default" and face.beyond in ("outside", "space")
-    return practice.thermal_bridge_w_m2k if added else 0.0
-
-
-def _through(desk: Desk, face: Face | FacePiece, area_m2: float | None, part: FacePiece | Opening) -> tuple[str, str]:
+def _through(face: Face | FacePiece, area_m2: float | None, part: FacePiece | Opening) -> tuple[str, str]:
     """Formula and numbers of a loss through a part of a face."""
-    bridge = _bridge(desk, face)
+    bridge = part.bridge_u_w_m2k
     formula, numbers = "A U Δθ", f"{num(area_m2, 2)} m² × {num(part.u_w_m2k, 3)} × {num(part.difference_k)} K"
     if bridge:
         formula = "A (U + ΔU) Δθ"
@@ -131,12 +124,12 @@ def room_loss(desk: Desk, names: list[str]) -> Working:
     for face in room.faces:
         for piece in face.pieces:
             if piece.loss_w:
-                formula, numbers = _through(desk, piece, piece.net_m2, piece)
+                formula, numbers = _through(piece, piece.net_m2, piece)
                 label = f"{face.label} → {piece.beyond_label}: {piece.construction_label}"
                 steps.append(Step(label=label, formula=formula, numbers=numbers, result=f"{num(piece.loss_w, 0)} W"))
         for opening in face.openings:
             if opening.loss_w is not None:
-                formula, numbers = _through(desk, face, opening.area_m2, opening)
+                formula, numbers = _through(face, opening.area_m2, opening)
                 label = f"{opening.label}, {face.label.lower()}: {opening.construction_label}"
                 steps.append(Step(label=label, formula=formula, numbers=numbers, result=f"{num(opening.loss_w, 0)} W"))
         steps += _bridge_steps(face)
@@ -198,7 +191,7 @@ def face_loss(desk: Desk, names: list[str]) -> Working:
         where = ""
         if piece.from_m is not None and len(face.pieces) > 1:
             where = f", {num(piece.from_m, 2)} to {num(piece.to_m, 2)} m along it"
-        formula, numbers = _through(desk, piece, piece.net_m2, piece)
+        formula, numbers = _through(piece, piece.net_m2, piece)
         label = f"To {piece.beyond_label}{where} ({piece.how})"
         steps.append(Step(label=label, formula=f"Φ = {formula}", numbers=numbers, result=f"{num(piece.loss_w, 0)} W"))
     steps += _bridge_steps(face)
@@ -222,7 +215,7 @@ def opening_loss(desk: Desk, names: list[str]) -> Working:
         raise KeyError
     made = working_builds.construction(desk, [opening.construction or ""]) if opening.construction else None
     steps = list(made.steps) if made else []
-    formula, numbers = _through(desk, face, opening.area_m2, opening)
+    formula, numbers = _through(face, opening.area_m2, opening)
     steps.append(Step(label="Loss", formula=f"Φ = {formula}", numbers=numbers, result=f"{num(opening.loss_w, 0)} W"))
     how = "scheme" if opening.measure else "survey"
     return Working(

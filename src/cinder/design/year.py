@@ -17,7 +17,7 @@ from cinder.design.house import HouseView, view
 from cinder.design.losses import LossArrays
 from cinder.design.machine import performance_map
 from cinder.design.money import price_minor_per_kwh
-from cinder.design.result import Design
+from cinder.design.result import Design, Season
 from cinder.design.result_losses import Month, SunFace, Year
 from cinder.design.working_parts import num
 from cinder.library import HourlyYear
@@ -251,6 +251,7 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
         school={"people_and_sun": "people, devices and sun", "people": "people and devices", "none": "no gains"}[
             house.practice.year_gains
         ],
+        by_bins=_by_bins(design.season, total, drawn),
         sentence=_sentence(total, drawn, float(counted.sum()) / 1000, house),
     )  # fmt: skip
 
@@ -312,8 +313,27 @@ def _nothing(house: HouseView, lacks: str) -> Year:
         lacks=lacks, climate_label=house.climate.label if house.climate else "", synthetic=False, heat_kwh=None,
         loss_kwh=None, sun_kwh=None, people_kwh=None, electricity_kwh=None, performance=None, bill_minor=None,
         greatest_w=None, coldest_month_w=None, heating_hours=None, degree_days_kd=None, degree_base_c=None,
-        by_degree_days_kwh=None, months=[], glass=[], day_outdoor_c=[], day_heat_w=[], school="", sentence=lacks,
+        by_degree_days_kwh=None, months=[], glass=[], day_outdoor_c=[], day_heat_w=[], school="", by_bins="", sentence=lacks,
     )  # fmt: skip
+
+
+def _by_bins(season: Season, heat: float, drawn: float | None) -> str:
+    """The season the other screens count by, beside the year: two routes to one thing, each by its name."""
+    if season.heat_kwh is None:
+        return ""
+    said = "Hour by hour, with the gains of each hour. Counted by the climate's bins with one constant gain, as the machine, the "
+    said += f"schemes and the ways to cooler water are compared, it is {num(season.heat_kwh, 0)} kWh of heat"
+    if season.electricity_kwh is not None and drawn:
+        said += (
+            f" and {num(season.electricity_kwh, 0)} kWh of electricity ({_more(season.electricity_kwh / drawn - 1)})"
+        )
+    elif heat:
+        said += f" ({_more(season.heat_kwh / heat - 1)})"
+    return said + "."
+
+
+def _more(share: float) -> str:
+    return f"{abs(share):.1%} {'more' if share > 0 else 'less'}"
 
 
 def _sentence(heat: float, drawn: float | None, gains: float, house: HouseView) -> str:

@@ -18,7 +18,7 @@
 	const check = $derived(bills.found?.bills);
 	const fuels = $derived(Object.entries(job.library?.tables?.standard?.data.fuels ?? {}));
 	const fuelOf = (key: string) => job.library?.tables?.standard?.data.fuels?.[key];
-	const VERDICT: Record<string, string> = { agrees: 'they agree', 'life is lower': 'the house used less than calculated', 'life is higher': 'the house used more than calculated', unknown: 'nothing to compare yet' };
+	const VERDICT: Record<string, string> = { agrees: 'they agree', 'within doubt': 'apart, but within their doubt', 'life is lower': 'the house used less than calculated', 'life is higher': 'the house used more than calculated', unknown: 'nothing to compare yet' };
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
 	const proved = (at: string, field: string, label: string) => (value: number | null, proof?: Known): Promise<boolean> =>
 		session.edit(label, (d) => {
@@ -35,9 +35,9 @@
 	}
 	const span = $derived.by(() => {
 		if (!check || check.h_life_low_w_k == null || check.h_life_high_w_k == null || check.h_calculated_w_k == null) return null;
-		const top = Math.max(check.h_life_high_w_k, check.h_calculated_w_k) * 1.15;
+		const top = Math.max(check.h_life_high_w_k, check.h_calculated_high_w_k ?? check.h_calculated_w_k) * 1.15;
 		const at = (value: number): string => `${(value / top) * 100}%`;
-		return { low: at(check.h_life_low_w_k), wide: at(check.h_life_high_w_k - check.h_life_low_w_k), life: at(check.h_life_w_k ?? 0), sum: at(check.h_calculated_w_k) };
+		return { low: at(check.h_life_low_w_k), wide: at(check.h_life_high_w_k - check.h_life_low_w_k), life: at(check.h_life_w_k ?? 0), sum: at(check.h_calculated_w_k), least: at(check.h_calculated_low_w_k ?? 0), doubt: at((check.h_calculated_high_w_k ?? 0) - (check.h_calculated_low_w_k ?? 0)) };
 	});
 </script>
 
@@ -46,12 +46,14 @@
 	<section>
 		{#if check}<Sentence text={check.sentence} />{/if}
 		{#if span && check}
-			<div class="compare" role="img" aria-label={`From the bills ${num(check.h_life_w_k)} W/K, between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)} W/K`}>
+			<div class="compare" role="img" aria-label={`From the bills ${num(check.h_life_w_k)} W/K, between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}, between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`}>
 				<span class="name">from the bills</span><div class="lane"><i class="band hatch-doubt" style={`left: ${span.low}; width: ${span.wide}`}></i><i class="pin water" style={`left: ${span.life}`}></i></div><b>{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
-				<span class="name">calculated</span><div class="lane"><i class="fill" style={`width: ${span.sum}`}></i></div><b>{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
+				<span class="name">calculated</span><div class="lane"><i class="band hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i class="pin" style={`left: ${span.sum}`}></i></div><b>{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
 			</div>
-			<p class="verdict" class:good={check.verdict === 'agrees'} class:off={check.verdict !== 'agrees'}>{check.verdict === 'agrees' ? '✓' : '≠'} {VERDICT[check.verdict]}</p>
+			<p class="note">Hatched: how far each may be off. Bills: the usual range of the heater{check.findings.some((f) => f.where === '/survey/household/people') ? ', and of hot water while nobody is entered' : ''}. Calculated: P10 to P90 of the sampled losses.</p>
+			<p class="verdict" class:good={check.verdict === 'agrees'} class:off={check.verdict !== 'agrees' && check.verdict !== 'within doubt'}>{check.verdict === 'agrees' ? '✓' : check.verdict === 'within doubt' ? '≈' : '≠'} {VERDICT[check.verdict]}</p>
 		{/if}
+		{#each check?.findings ?? [] as f (f.where)}<p class="finding"><b>{f.what}</b> {f.why} <i>{f.mend}</i></p>{/each}
 		{#if check?.reasons.length}<h3>Likely reasons</h3><ul class="reasons">{#each check.reasons as reason (reason)}<li>{reason}</li>{/each}</ul>{/if}
 		{#if check?.basis}<p class="note">{check.basis}</p>{/if}
 		<div class="two living">
@@ -173,10 +175,6 @@
 		top: 0;
 		bottom: 0;
 	}
-	.lane .fill {
-		left: 0;
-		background: var(--heat);
-	}
 	.lane .pin {
 		width: 4px;
 		background: var(--ink);
@@ -191,6 +189,10 @@
 	}
 	.off {
 		color: var(--doubt);
+	}
+	.finding {
+		padding-left: 10px;
+		border-left: 3px solid var(--doubt);
 	}
 	h3 {
 		font-weight: 700;

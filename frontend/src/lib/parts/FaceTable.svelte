@@ -60,7 +60,8 @@
 			.filter(([id]) => !face.openings.some((o) => o.id === id))
 			.map(([id, o]) => ({
 				id, label: o.label || (o.kind === 'door' ? 'Door' : 'Window'), kind: o.kind ?? 'window', found: o.construction ?? null,
-				construction: o.construction ?? null, construction_label: '', u_w_m2k: null, area_m2: null, difference_k: null, factor: null, loss_w: null, measure: null
+				construction: o.construction ?? null, construction_label: '', u_w_m2k: null, bridge_u_w_m2k: 0, area_m2: null, difference_k: null, factor: null,
+				loss_w: null, bridge_w: null, measure: null
 			}));
 		return [...known, ...waiting];
 	}

@@ -76,6 +76,7 @@
 				</table>
 			</div>
 			<p class="note">Lost, sun and people: while there is heating. Degree days below {num(found.degree_base_c, 1)} °C. By degree days alone the same house asks for {num(found.by_degree_days_kwh)} kWh.</p>
+			{#if found.by_bins}<p class="note">{found.by_bins}</p>{/if}
 		</section>
 		<section class="side">
 			<dl>
