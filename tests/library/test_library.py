@@ -105,7 +105,7 @@ def test_every_generic_climate_says_it_is_synthetic_and_carries_its_year():
 def test_every_age_names_constructions_there_are():
     for age in LIBRARY.tables["standard"].ages.values():
         for element, key in age.constructions.items():
-            wanted = "wall" if element == "inner_wall" else element
+            wanted = "wall" if element in ("inner_wall", "party_wall") else element
             assert LIBRARY.constructions[key].element == wanted
 
 

@@ -130,7 +130,8 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
         if not stated:
             parts = house.job.survey.parts
             part = part_key(house.job.survey, room.room.part) or ""
-            name = next((e for e, c in parts[part].constructions.items() if c == key), kind) if part else kind
+            usual = "party_wall" if piece.group == "neighbour" and kind == "wall" else kind
+            name = next((e for e, c in parts[part].constructions.items() if c == key), usual) if part else usual
             path = f"/survey/parts/{part}/known/{name}"
             proof = parts[part].known.get(name) if part else None
         pieces.setdefault(key, []).append(n)

@@ -62,7 +62,7 @@
 	});
 
 	const DEFAULTS: Record<Construction['element'], [string, string][]> = {
-		wall: [['wall', 'outside walls'], ['inner_wall', 'inner walls']], roof: [['roof', 'roofs and ceilings']], ground: [['ground', 'ground floor']], floor: [['floor', 'upper floors']], window: [['window', 'windows']], door: [['door', 'outside doors']]
+		wall: [['wall', 'outside walls'], ['inner_wall', 'inner walls'], ['party_wall', 'walls to neighbours']], roof: [['roof', 'roofs and ceilings']], ground: [['ground', 'ground floor']], floor: [['floor', 'upper floors']], window: [['window', 'windows']], door: [['door', 'outside doors']]
 	};
 	const targets = $derived(
 		entry ? ordered(job.survey?.parts).flatMap(([id, part]) => (DEFAULTS[entry.element] ?? []).map(([name, words]) => ({ value: `${id}/${name}`, label: `${words} of ${part.label || id}` }))) : []

@@ -34,10 +34,11 @@
 	const ages = $derived(Object.entries(tables?.ages ?? {}).map(([value, a]) => ({ value, label: a.label })));
 	const kinds = $derived(Object.entries(tables?.space_kinds ?? {}).map(([value, k]) => ({ value, label: `${k.label}, b ${num(k.b, 1)}` })));
 	const SHELTER = ['sheltered', 'normal', 'exposed'].map((value) => ({ value, label: value }));
-	type Element = 'wall' | 'inner_wall' | 'roof' | 'ground' | 'floor' | 'window' | 'door';
+	type Element = 'wall' | 'inner_wall' | 'party_wall' | 'roof' | 'ground' | 'floor' | 'window' | 'door';
 	const ELEMENTS: [Element, string, string[]][] = [
 		['wall', 'Outside walls', ['wall']], ['roof', 'Roofs, ceilings under lofts', ['roof']], ['ground', 'Ground floor', ['ground']],
-		['window', 'Windows', ['window']], ['door', 'Outside doors', ['door']], ['floor', 'Upper floors', ['floor']], ['inner_wall', 'Inner walls', ['wall']]
+		['window', 'Windows', ['window']], ['door', 'Outside doors', ['door']], ['floor', 'Upper floors', ['floor']], ['inner_wall', 'Inner walls', ['wall']],
+		['party_wall', 'Walls to neighbours', ['wall']]
 	];
 	const put = (path: string, what: string) => (value: unknown) => session.edit(what, (d) => d.put(path, value));
 	const school = (field: string, what: string) => (value: string | null) => void session.edit(`Practice: ${what}`, (d) => d.set(`/practice/${field}`, value));
@@ -146,7 +147,7 @@
 					<label>Age<Choice label={`Age of ${part.label}`} value={part.age} empty="not known" options={ages} commit={(v) => setAge(id, v)} /></label>
 				</div>
 				<div class="two builds">
-					{#each ELEMENTS as [element, label, of] (element)}
+					{#each ELEMENTS.filter(([element]) => element !== 'party_wall' || Object.keys(job.survey?.neighbours ?? {}).length > 0) as [element, label, of] (element)}
 						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
 					{/each}
 					<label>Over its top ceilings<Choice label={`Over the ceilings of ${part.label}`} value={part.loft} empty="the roof itself" options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))} commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))} /></label>
