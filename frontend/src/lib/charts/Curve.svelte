@@ -1,23 +1,35 @@
 <script lang="ts">
 	import type { Design } from '../api/client';
 	import { num } from '../format';
-	import { HEIGHT, WIDTH, shape } from './curve';
+	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Spot } from './curve';
 	let {
 		curve,
 		names,
 		movable,
+		spot = $bindable(null),
 		onmove,
 		onset
 	}: {
 		curve: Design['curve'];
 		names: Record<string, string>;
 		movable: boolean;
+		spot?: Spot | null;
 		onmove: (key: 'cold' | 'mild', flow: number) => void;
 		onset: (key: 'cold' | 'mild', flow: number) => void;
 	} = $props();
 	let svg: SVGSVGElement | undefined = $state();
 	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
 	const drawn = $derived(shape(curve));
+	const here = $derived(spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null });
+	const name = (line: string): string => (line === NEED ? 'The house' : line === LINE ? 'The controller' : (names[line] ?? line));
+	const reading = $derived.by(() => {
+		if (spot === null || here === null || here.v === null) return '';
+		const said = `${name(spot.line)} ${spot.line === LINE ? 'gives' : 'needs'} ${num(here.v, 1)} °C`;
+		if (spot.line === LINE) return said;
+		if (spot.line === NEED) return `${said}, for ${names[curve.holds[spot.n] ?? ''] ?? 'no room'}`;
+		const over = curve.over_k[spot.line]?.[spot.n];
+		return over == null ? said : `${said}; by the line it is ${Math.abs(over) < 0.05 ? 'at its target' : `${num(Math.abs(over), 1)} K ${over > 0 ? 'above' : 'below'} it`}`;
+	});
 
 	function flowAt(event: PointerEvent): number {
 		const box = svg!.getBoundingClientRect();
@@ -28,6 +40,17 @@
 		if (!movable) return;
 		held = { key, flow };
 		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+	}
+	function look(event: PointerEvent): void {
+		if (held) return;
+		const box = svg!.getBoundingClientRect();
+		spot = nearest(curve, drawn, ((event.clientX - box.left) / box.width) * WIDTH, ((event.clientY - box.top) / box.height) * HEIGHT);
+	}
+	function walk(event: KeyboardEvent): void {
+		if (!event.key.startsWith('Arrow') || (event.target as Element).getAttribute('role') === 'slider') return;
+		event.preventDefault();
+		const start = curve.outdoor_c.findIndex((t) => t >= (curve.cold_out_c ?? drawn.x.domain[0]));
+		spot = spot === null ? { n: Math.max(start, 0), line: NEED } : stepped(curve, spot, event.key, drawn.x.domain[0]);
 	}
 	function move(event: PointerEvent): void {
 		if (!held) return;
@@ -48,8 +71,9 @@
 	}
 </script>
 
-<p class="note axis">water flow, °C</p>
-<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Weather curve: water flow over outdoor temperature">
+<p class="note axis"><span>water flow, °C</span><span class="reading" aria-live="polite">{#if here && reading}<b>{num(here.t)} °C outside</b> · {reading}{:else}Point at a line, or use the arrow keys, to read it.{/if}</span></p>
+<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
+<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" tabindex="0" aria-label="Weather curve: water flow over outdoor temperature. Arrow keys walk along its lines." onpointermove={look} onpointerdown={look} onkeydown={walk}>
 	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
@@ -61,27 +85,33 @@
 		<path d={cop.d} class="cop" />
 		{#if cop.at}<text x={cop.at[0]} y={cop.at[1] - 5} class="coptext" text-anchor="end">COP {cop.level}</text>{/if}
 	{/each}
-	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room"><title>{names[room.id]}</title></path>{/each}
+	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room" class:here={spot?.line === room.id}><title>{names[room.id]}</title></path>{/each}
 	<path d={drawn.need} class="need" />
 	<path d={drawn.line} class="line" />
 	<line x1={drawn.x(curve.heating_limit_c)} x2={drawn.x(curve.heating_limit_c)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="limit" />
 	<text x={drawn.x(curve.heating_limit_c) + 5} y={drawn.frame.top + 12} class="coptext">off</text>
+	{#each drawn.labels as label (label.id)}<text x={label.x} y={label.y + 4} class="roomtext" class:holds={label.bold || spot?.line === label.id}>{names[label.id]}</text>{/each}
+	{#if spot && here && here.v !== null}
+		<line x1={drawn.x(here.t)} x2={drawn.x(here.t)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="cursor" />
+		<circle cx={drawn.x(here.t)} cy={drawn.y(here.v)} r="5" class="dot" />
+	{/if}
 	{#each drawn.points as point (point.key)}
 		<g role="slider" tabindex="0" class:movable aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${num(point.out)} degrees outside`} aria-valuemin={20} aria-valuemax={70} aria-valuenow={point.flow} onpointerdown={(e) => down(e, point.key, point.flow)} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={(e) => keys(e, point.key, point.flow)}>
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
 			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{num(point.flow)}</text>
+			{#if (point.key === 'cold' ? curve.holds_cold : curve.holds_mild) != null}<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext">held by {names[(point.key === 'cold' ? curve.holds_cold : curve.holds_mild)!]}</text>{/if}
 		</g>
 	{/each}
 </svg>
 <p class="legend note">
-	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span><i class="k room"></i>each room</span><span><i class="k cop"></i>equal COP of the machine</span>
+	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span><i class="k room"></i>each room, beside rooms as warm as the need makes them</span><span><i class="k cop"></i>equal COP of the machine</span>
 </p>
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">
-		<thead><tr><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th class="right">Controller gives, °C</th><th class="right">Hours a year</th></tr></thead>
-		<tbody>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr>{/if}{/each}</tbody>
+		<thead><tr><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th>Held by</th><th class="right">Controller gives, °C</th><th class="right">Hours a year</th></tr></thead>
+		<tbody>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td>{names[curve.holds[n] ?? ''] ?? '–'}</td><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr>{/if}{/each}</tbody>
 	</table>
 </details>
 
@@ -115,6 +145,52 @@
 	.room {
 		stroke: var(--water-mid);
 		stroke-width: 1.3;
+	}
+	.room.here {
+		stroke: var(--ink);
+		stroke-width: 2.4;
+	}
+	.axis {
+		display: flex;
+		gap: 18px;
+		align-items: baseline;
+		min-height: 22px;
+	}
+	.reading {
+		color: var(--ink);
+	}
+	svg:focus {
+		outline: none;
+	}
+	svg:focus-visible {
+		outline: 2px solid var(--ink);
+		outline-offset: 2px;
+	}
+	.roomtext,
+	.heldtext {
+		fill: var(--muted);
+		font-size: 12px;
+		paint-order: stroke;
+		stroke: var(--paper);
+		stroke-width: 3px;
+		stroke-linejoin: round;
+		pointer-events: none;
+	}
+	.roomtext.holds,
+	.heldtext {
+		fill: var(--ink);
+		font-weight: 700;
+	}
+	.cursor {
+		stroke: var(--ink);
+		stroke-dasharray: 1 4;
+		pointer-events: none;
+	}
+	.dot {
+		fill: var(--ink);
+		stroke: var(--paper);
+		stroke-width: 2;
+		pointer-events: none;
 	}
 	.need {
 		stroke: var(--water);

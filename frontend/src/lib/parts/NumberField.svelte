@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Known } from '../api/client';
 	import { evidence, withoutKey, type How } from '../evidence';
+	import { Hand } from '../hand.svelte';
 	import { feetAndInches, system, understand, type Quantity } from '../units';
 	import Mark from './Mark.svelte';
 	let {
@@ -31,12 +32,12 @@
 		commit: (value: number | null, known?: Known) => Promise<boolean> | void;
 	} = $props();
 
-	let typed = $state<string | null>(null);
-	let sent = false;
 	const feet = $derived(quantity === 'length' && system.feet);
-	const shown = $derived(
-		typed ?? (value === null || value === undefined ? '' : quantity === 'whole' ? String(value) : feet ? feetAndInches(value) : value.toFixed(digits))
-	);
+	const format = (v: number | null | undefined): string =>
+		v === null || v === undefined ? '' : quantity === 'whole' ? String(v) : feet ? feetAndInches(v) : v.toFixed(digits);
+	const hand = new Hand<number | null | undefined>(() => value, format);
+	const shown = $derived(hand.shown);
+	const typed = $derived(hand.typed);
 	const evident = $derived(known !== undefined);
 	const parted = $derived(evident && typed !== null ? withoutKey(typed) : { text: typed ?? '', how: null });
 	const understood = $derived(typed === null || parted.text.trim() === '' ? null : understand(parted.text, quantity));
@@ -46,25 +47,31 @@
 	const wrong = $derived(understood !== null && 'error' in understood);
 	const said = $derived(parted.how ? `, ${parted.how}` : '');
 	const kept = $derived(value === null || value === undefined ? 'nothing yet' : `${value.toFixed(digits)} ${unit}`);
+	const meanwhile = $derived(hand.meanwhile);
 
 	async function take(): Promise<void> {
-		if (typed === null || sent) return;
+		if (typed === null || hand.gone) return;
 		const text = parted.text.trim();
 		const how = parted.how;
+		const standing = value !== null && value !== undefined;
 		if (text === '' && how) {
-			sent = true;
-			if (value !== null && value !== undefined) await commit(value, evidence(how, by));
+			if (standing) await hand.send(value, () => commit(value!, evidence(how, by)));
+			else hand.drop();
 		} else if (text === '') {
-			sent = true;
-			if (value !== null && value !== undefined) await commit(null);
+			if (standing || hand.underWay) await hand.send(null, () => commit(null));
+			else hand.drop();
 		} else {
 			const meant = understand(text, quantity);
 			if ('error' in meant) return;
-			sent = true;
-			if (meant.value !== value || how) await commit(meant.value, evident ? evidence(how ?? usual, by, how || usual !== 'measured' ? undefined : 'tape') : undefined);
+			if (meant.value === value && !how && !hand.underWay && meanwhile === undefined) return hand.drop();
+			const proof = evident ? evidence(how ?? usual, by, how || usual !== 'measured' ? undefined : 'tape') : undefined;
+			await hand.send(meant.value, () => commit(meant.value, proof));
 		}
-		typed = null;
-		sent = false;
+	}
+
+	function leave(): void {
+		void take();
+		hand.leave();
 	}
 
 	function keys(event: KeyboardEvent): void {
@@ -72,7 +79,7 @@
 			void take();
 			(event.currentTarget as HTMLInputElement).select();
 		} else if (event.key === 'Escape' && typed !== null) {
-			typed = null;
+			hand.drop();
 			event.stopPropagation();
 		}
 	}
@@ -91,14 +98,20 @@
 		aria-invalid={wrong}
 		{placeholder}
 		value={shown}
-		oninput={(event) => (typed = event.currentTarget.value)}
-		onfocus={(event) => event.currentTarget.select()}
-		onblur={take}
+		bind:this={hand.field}
+		oninput={(event) => (hand.typed = event.currentTarget.value)}
+		onfocus={(event) => {
+			hand.grasp();
+			event.currentTarget.select();
+		}}
+		onblur={leave}
 		onkeydown={keys}
 	/>
 	{#if unit && !feet && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
 	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} inField set={(k) => void commit(value, k)} /></span>{/if}
-	{#if typed !== null && echo}
+	{#if meanwhile !== undefined}
+		<span class="echo beside" role="status">meanwhile {meanwhile === null ? 'emptied' : `${format(meanwhile)}${feet ? '' : ` ${unit}`}`} from elsewhere{typed === null ? '' : ': Enter keeps yours, Esc theirs'}</span>
+	{:else if typed !== null && echo}
 		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>
 	{/if}
 </span>
@@ -154,6 +167,9 @@
 		color: var(--paper);
 		font-size: var(--small);
 		white-space: nowrap;
+	}
+	.echo.beside {
+		background: var(--doubt);
 	}
 	.echo.wrong {
 		background: var(--heat-text);

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import Curve from '$lib/charts/Curve.svelte';
+	import type { Spot } from '$lib/charts/curve';
 	import type { Draft } from '$lib/draft';
 	import { num } from '$lib/format';
 	import { useFrame } from '$lib/frame.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
@@ -28,6 +30,17 @@
 	function fit(): void {
 		void session.edit('Curve fitted again', (d) => ['cold_flow_c', 'mild_flow_c', 'cold_out_c'].forEach((f) => d.remove(`${base}/${f}`)));
 	}
+	const END = [{ value: 'settled', label: 'what the settled house needs' }, { value: 'waterline', label: "the waterline's, room by room" }];
+	let spot = $state<Spot | null>(null);
+	const apart = $derived(curve?.cold_need_c != null && curve.cold_standard_c != null && curve.cold_standard_c - curve.cold_need_c >= 0.1);
+	/** What each room gets by the line, beside its target: on the design day, or where the pointer stands. */
+	const over = $derived(
+		(design?.rooms ?? [])
+			.map((r) => ({ id: r.id, label: r.label, target: r.target_c, k: spot === null ? curve?.design_over_k[r.id] : curve?.over_k[r.id]?.[spot.n], floats: curve?.floats.includes(r.id) ?? false }))
+			.filter((r): r is typeof r & { k: number } => r.k != null)
+			.sort((a, b) => b.k - a.k)
+	);
+	const most = $derived(Math.max(1, ...over.map((r) => Math.abs(r.k))));
 	const limit = (value: number | null): Promise<boolean> =>
 		session.edit('Heating off above', (d) => d.put('/practice/heating_limit_c', value));
 </script>
@@ -36,7 +49,22 @@
 
 {#if curve?.cold_flow_c != null}
 	<div class="desk">
-		<div><Curve {curve} {names} {movable} onmove={ask} onset={set} /></div>
+		<div>
+			<Curve {curve} {names} {movable} bind:spot onmove={ask} onset={set} />
+			{#if over.length}
+				<h2 class="over">How warm it makes each room <span class="note">{spot === null ? 'on the design day' : `at ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against its target; rooms with thermostatic valves are held at theirs</span></h2>
+				<ul class="rooms">
+					{#each over as r (r.id)}
+						<li class:cold={r.k < -0.05}>
+							<span>{r.label}</span>
+							<span class="lane"><i style={`width: ${(Math.abs(r.k) / most) * 100}%`}></i></span>
+							<b>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${num(Math.abs(r.k), 1)} K`}</b>
+							<span class="note">{r.floats ? `no emitter: reaches ${num(r.target + r.k, 1)} °C` : `${num(r.target + r.k, 1)} °C`}</span>
+						</li>
+					{/each}
+				</ul>
+			{/if}
+		</div>
 		<section class="side">
 			<h2>Dial in</h2>
 			<p class="note">Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted ? 'Fitted to the rooms.' : 'Entered by hand.'}</p>
@@ -46,6 +74,18 @@
 				<div><span>Never above</span><b class="figure">{num(curve.greatest_flow_c)}<span class="unit">°C</span></b></div>
 				<div><span>Heating off above</span><b class="figure">{num(curve.heating_limit_c)}<span class="unit">°C</span></b></div>
 			</div>
+			{#if curve.cold_need_c != null}
+				<h2>The cold end</h2>
+				<div class="dial ends">
+					<div class:on={curve.cold_end === 'settled'}><span>The settled house needs</span><b>{num(curve.cold_need_c, 1)}<span class="unit">°C</span></b></div>
+					<div class:on={curve.cold_end === 'waterline'}><span>Each room by itself (waterline)</span><b>{num(curve.cold_standard_c, 1)}<span class="unit">°C</span></b></div>
+				</div>
+				{#if apart}
+					<p class="note">Less, because {curve.cold_why.join('; ')}. The other stays its limit.</p>
+					<label>Dial in<Choice label="Which cold end is dialled in" value={curve.cold_end} options={END} commit={(v) => void session.edit('Practice: cold end of the curve', (d) => d.set('/practice/cold_end', v))} /></label>
+				{/if}
+				<p class="note">Held by <b>{names[curve.holds_cold ?? ''] ?? 'no room'}</b> when it is cold{#if curve.holds_mild && curve.holds_mild !== curve.holds_cold}, by <b>{names[curve.holds_mild]}</b> when it is mild{:else if curve.holds_mild} and when it is mild{/if}.</p>
+			{/if}
 			{#if movable}
 				<h2>Or enter your own</h2>
 				<div class="own">
@@ -100,6 +140,46 @@
 		text-decoration: underline dotted;
 		text-underline-offset: 4px;
 		min-height: 32px;
+	}
+	.ends > div {
+		grid-template-columns: 1fr auto;
+	}
+	.ends .on {
+		font-weight: 700;
+	}
+	.ends .on span:first-child::before {
+		content: '▸ ';
+	}
+	.over {
+		margin-top: 14px;
+	}
+	.rooms {
+		display: grid;
+		grid-template-columns: repeat(auto-fill, minmax(320px, 1fr));
+		gap: 2px 26px;
+	}
+	.rooms li {
+		display: grid;
+		grid-template-columns: minmax(90px, 1.2fr) minmax(40px, 1fr) 64px minmax(60px, auto);
+		gap: 8px;
+		align-items: center;
+		min-height: 26px;
+		font-variant-numeric: tabular-nums;
+	}
+	.rooms b {
+		text-align: right;
+	}
+	.rooms .lane {
+		height: 10px;
+		background: var(--ash);
+	}
+	.rooms .lane i {
+		display: block;
+		height: 100%;
+		background: var(--heat);
+	}
+	.rooms .cold .lane i {
+		background: var(--water);
 	}
 	.own {
 		display: grid;

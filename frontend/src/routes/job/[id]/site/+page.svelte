@@ -148,7 +148,7 @@
 				</div>
 				<div class="two builds">
 					{#each ELEMENTS.filter(([element]) => element !== 'party_wall' || Object.keys(job.survey?.neighbours ?? {}).length > 0) as [element, label, of] (element)}
-						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty="not known" options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
+						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty={element === 'party_wall' ? 'by its age' : 'not known'} options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
 					{/each}
 					<label>Over its top ceilings<Choice label={`Over the ceilings of ${part.label}`} value={part.loft} empty="the roof itself" options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))} commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))} /></label>
 					<label>Insulation along the slab's edge<Choice label={`Edge insulation of ${part.label}`} value={part.edge?.kind} empty="none known" options={EDGE} commit={(v) => setEdge(id, v)} /></label>
@@ -197,6 +197,8 @@
 		</details>
 		<div class="two">
 			<label>Emitter spread<NumberField label="Emitter spread" value={practice.spread_k ?? 5} digits={1} unit="K" width="100%" commit={put('/practice/spread_k', 'Practice: spread')} /></label>
+			<label>Cold end of the curve<Choice label="School of the curve's cold end" value={practice.cold_end ?? 'settled'} options={[{ value: 'settled', label: 'the settled house' }, { value: 'waterline', label: "the waterline's" }]} commit={school('cold_end', 'cold end of the curve')} /></label>
+			<label>Gains while the curve is read<NumberField label="Gains counted in the curve" value={practice.curve_gains_w_per_m2 ?? 0} digits={1} unit="W/m²" width="100%" commit={(v) => put('/practice/curve_gains_w_per_m2', 'Practice: gains in the curve')(v ?? 0)} /></label>
 			<label>Gains in the season<NumberField label="Gains in the season" value={practice.gains_w_per_m2 ?? 8} digits={1} unit="W/m²" width="100%" commit={put('/practice/gains_w_per_m2', 'Practice: gains')} /></label>
 			<label>Pump flagged above<NumberField label="Pump flagged above" value={(practice.pump_limit ?? 0.85) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/pump_limit', 'Practice: pump')(v === null ? null : v / 100)} /></label>
 		</div>

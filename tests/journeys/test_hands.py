@@ -1,0 +1,108 @@
+"""The field belongs to the hand while the hand is in it."""
+
+import time
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.journeys.conftest import document_of, saved
+
+
+def slow_line(page: Page, seconds: float) -> None:
+    """Every edit takes its time on the way."""
+
+    def wait(route):
+        time.sleep(seconds)
+        route.continue_()
+
+    page.route("**/changes", wait)
+    page.route("**/changes/row", wait)
+
+
+def by_another(server, job, path, value):
+    """An edit from another desk."""
+    version = httpx.get(f"{server.url}/api/jobs/{job}").json()["version"]
+    sent = httpx.post(
+        f"{server.url}/api/jobs/{job}/changes",
+        json={
+            "id": f"other-{time.time_ns()}", "base_version": version, "schema_version": 1, "label": "From another desk",
+            "operations": [{"op": "replace", "path": path, "value": value}],
+        },
+    )  # fmt: skip
+    assert sent.status_code == 200, sent.text
+
+
+@pytest.mark.parametrize("pause", [0, 40, 250])
+def test_a_number_typed_while_the_last_is_on_its_way_is_the_one_that_stays(page: Page, job, server, pause):
+    slow_line(page, 0.2)
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Hall", exact=True)
+    field.click()
+    for text in ("2.40", "2.55", "2.61"):
+        page.keyboard.type(text, delay=pause)
+        page.keyboard.press("Enter")
+    saved(page)
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.61
+    expect(field).to_have_value("2.610")
+    page.keyboard.type("2.7")  # the hand is still in it, and what stands there is marked to be replaced
+    page.wait_for_timeout(600)
+    expect(field).to_have_value("2.7")
+    field.blur()
+    saved(page)
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.7
+
+
+def test_words_typed_while_the_last_are_on_their_way(page: Page, job, server):
+    slow_line(page, 0.4)
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Name of Hall", exact=True).first
+    field.click()
+    field.fill("Front hall")
+    page.keyboard.press("Enter")
+    page.keyboard.type(", stone floor")
+    page.wait_for_timeout(900)
+    page.keyboard.press("Enter")
+    saved(page)
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["label"] == "Front hall, stone floor"
+
+
+def test_anothers_edit_is_shown_beside_and_never_typed_over(page: Page, job, server):
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Hall", exact=True)
+    field.click()
+    page.keyboard.type("2.4")
+    by_another(server, job, "/survey/rooms/hall/height_m", 3.1)
+    expect(page.get_by_text("meanwhile 3.100")).to_be_visible()
+    expect(field).to_have_value("2.4")
+    page.keyboard.type("2")
+    page.keyboard.press("Enter")
+    saved(page)
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.42
+    assert page.get_by_text("meanwhile").count() == 0
+
+
+def test_under_a_hand_that_types_nothing_the_figure_stays_until_it_leaves(page: Page, job, server):
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Kitchen", exact=True)
+    before = field.input_value()
+    field.click()
+    by_another(server, job, "/survey/rooms/kitchen/height_m", 2.9)
+    expect(page.get_by_text("meanwhile 2.900")).to_be_visible()
+    expect(field).to_have_value(before)
+    field.blur()
+    expect(field).to_have_value("2.900")
+    assert document_of(server, job)["survey"]["rooms"]["kitchen"]["height_m"] == 2.9
+
+
+def test_escape_takes_what_came_from_elsewhere(page: Page, job, server):
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Kitchen", exact=True)
+    field.click()
+    page.keyboard.type("2.2")
+    by_another(server, job, "/survey/rooms/kitchen/height_m", 2.8)
+    expect(page.get_by_text("meanwhile 2.800")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(field).to_have_value("2.800")
+    field.blur()
+    assert document_of(server, job)["survey"]["rooms"]["kitchen"]["height_m"] == 2.8
