@@ -43,6 +43,8 @@ export class JobSession {
 	aside = $state.raw<Aside[]>([]);
 	notice = $state.raw<Notice | null>(null);
 	missing = $state<string | null>(null);
+	/** What an earlier version of the tool said of this job, where this one says otherwise. */
+	moved = $state.raw<Answer['moved']>(null);
 
 	private answer: Answer | null = null;
 	private queue: Gesture[] = [];
@@ -364,6 +366,7 @@ export class JobSession {
 	private take(answer: Answer, mine: boolean): void {
 		if (!mine && this.answer && answer.version < this.version) return;
 		if (!mine && this.answer && answer.version === this.version) return this.lay();
+		if (!this.answer) this.moved = answer.moved;
 		this.answer = answer;
 		this.design = answer.design;
 		this.stopPreview();

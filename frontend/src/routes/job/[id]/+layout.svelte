@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { onMount } from 'svelte';
+	import { num } from '$lib/format';
 	import { provideFrame, theme } from '$lib/frame.svelte';
 	import { JobSession } from '$lib/session.svelte';
 	import { SCREENS } from '$lib/screens';
@@ -82,6 +83,14 @@
 					<button class="quiet" onclick={() => (session.notice = null)}>Close</button>
 				</div>
 			{/if}
+			{#if session.moved}
+				<div class="notice moved" role="status">
+					<p><strong>Since this job was last written the rules of the tool changed, and with them {session.moved.figures.length === 1 ? 'a figure' : 'some figures'}; nobody edited anything.</strong></p>
+					<p>{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label} {num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}</p>
+					<details class="tablebox"><summary>Which rules may have moved them</summary><ul>{#each session.moved.why as why (why)}<li class="note">{why}</li>{/each}</ul></details>
+					<button class="quiet" onclick={() => (session.moved = null)}>Close</button>
+				</div>
+			{/if}
 			{#if session.design && session.job}{@render children()}{/if}
 		</main>
 		<Drawer />
@@ -129,6 +138,9 @@
 		background: var(--sheet);
 		padding: 8px 14px;
 		margin-bottom: 12px;
+	}
+	.notice.moved {
+		border-left-color: var(--doubt);
 	}
 	@media (max-width: 1000px) {
 		.frame {
