@@ -1,10 +1,12 @@
-"""The command line: `cinder design | schema | convert | serve | worker`."""
+"""The command line: `cinder design | schema | convert | serve | worker | backup | restore`."""
 
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import orjson
 import typer
@@ -13,6 +15,9 @@ from cinder.design import Design, design
 from cinder.errors import CinderError
 from cinder.exchange import job_file
 from cinder.model import parse
+
+if TYPE_CHECKING:
+    from cinder.store.cluster import Cluster
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help="From room-by-room heat loss to the weather curve.")
 
@@ -60,11 +65,12 @@ def serve_command(
     tls: Annotated[
         Path | None, typer.Option(help="Folder for a self-signed certificate: serve HTTPS to paired tablets as well.")
     ] = None,
+    processes: Annotated[int, typer.Option(min=1, max=16, help="How many processes serve; one per core at most.")] = 1,
 ) -> None:
     """Serve the application on loopback; with --tls on the local network too."""
     from cinder.web.serve import serve
 
-    serve(port=port, database=database, pages=pages, tls=tls)
+    serve(port=port, database=database, pages=pages, tls=tls, processes=processes)
 
 
 @app.command("worker")
@@ -75,6 +81,70 @@ def worker_command(
     from cinder.web.worker import work
 
     work(database=database)
+
+
+DATA = Annotated[
+    Path | None, typer.Option("--data", help="The data folder given to ./start --data; else the project's own.")
+]
+PLACE = Annotated[str | None, typer.Option("--database", help="A PostgreSQL address, instead of a data folder.")]
+
+
+@app.command("backup")
+def backup_command(
+    target: Annotated[Path, typer.Argument(help="The file to write; it must not be there yet.")],
+    data: DATA = None,
+    database: PLACE = None,
+) -> None:
+    """Write everything to one file: jobs, history, pictures, papers, company tables, weather. People may go on working."""
+    from cinder.store import backup
+
+    with _place(data, database) as (address, cluster):
+        said = backup.write(address, target, programs=cluster.tools)
+    typer.echo(f"{target}: {said.said()}, as of {said.written_at}.")
+    typer.echo("Whoever has this file has every job and address in it. Keep it where only you can read it.")
+
+
+@app.command("restore")
+def restore_command(
+    source: Annotated[Path, typer.Argument(help="A file written by cinder backup.")],
+    data: DATA = None,
+    database: PLACE = None,
+    aside: Annotated[bool, typer.Option("--aside", help="Put what is there aside first; nothing is deleted.")] = False,
+) -> None:
+    """Bring a backup into an empty place, all of it or nothing, and check its figures. Only take files you trust."""
+    from cinder.store import backup
+    from cinder.store.figures import recheck
+
+    if aside and database is None:
+        backup.read(source)  # before anything is moved
+        kept = _cluster(data).aside()
+        if kept is not None:
+            typer.echo(f"What was there is kept in {kept}.")
+    with _place(data, database) as (address, cluster):
+        said = backup.restore(address, source, programs=cluster.tools)
+        typer.echo(f"Brought in: {said.said()}, as of {said.written_at}, written by {said.engine}.")
+        typer.echo(recheck(address, said).said())
+
+
+def _cluster(data: Path | None) -> Cluster:
+    from cinder.store.cluster import Cluster, folder_for
+
+    checkout = Path(__file__).resolve().parents[2]
+    return Cluster(folder_for(checkout if (checkout / "start").exists() else Path.cwd(), data))
+
+
+@contextmanager
+def _place(data: Path | None, database: str | None) -> Iterator[tuple[str, Cluster]]:
+    """The address of the database meant; a cluster that is not running is started for the while."""
+    cluster = _cluster(data)
+    if database is not None:
+        yield database, cluster
+        return
+    try:
+        yield cluster.start(), cluster
+    finally:
+        if cluster.started:
+            cluster.stop()
 
 
 def _cell(value: float | None, digits: int) -> str:

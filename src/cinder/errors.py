@@ -4,7 +4,9 @@
     ├── PhysicsError               impossible input to a law              422  physics
     ├── LibraryError               a table of ours is wrong               500  library
     ├── ClusterError               PostgreSQL cannot be made or started   500  cluster
+    ├── BackupRefused              a backup cannot be written or taken    500  backup
     ├── NoDatabase                 no database address was given          503  no_database
+    ├── Busy                       too much asked at once: come again     503  busy
     ├── Refused                    the request cannot be taken
     │   ├── MalformedJson          not JSON as we read it                 400  malformed_json
     │   ├── InvalidJob             the document breaks the model          422  invalid_job
@@ -80,8 +82,17 @@ class ClusterError(CinderError):
     code = "cluster"
 
 
+class BackupRefused(CinderError):
+    code = "backup"
+
+
 class NoDatabase(CinderError):
     code = "no_database"
+    http_status = 503
+
+
+class Busy(CinderError):
+    code = "busy"
     http_status = 503
 
 

@@ -120,6 +120,9 @@ export class JobSession {
 			this.heard = Math.max(this.heard, said.version);
 			this.catchUp();
 		});
+		this.news.addEventListener('missed', () => {
+			if (!this.running && !this.taking) void this.reload();
+		});
 		this.news.addEventListener('paper', (event) => {
 			dispatchEvent(new CustomEvent('cinder-paper', { detail: JSON.parse((event as MessageEvent<string>).data) as unknown }));
 		});

@@ -5,9 +5,12 @@ from __future__ import annotations
 import hashlib
 import io
 import re
+import struct
 import zipfile
-from collections.abc import Callable
-from typing import Any
+import zlib
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from typing import Any, BinaryIO
 
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.exchange import job_file, strict_json
@@ -48,15 +51,18 @@ def write(
     return out.getvalue()
 
 
-def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes], dict[str, bytes]]:
-    """A job document, its photos and its hourly years by fingerprint.
+class Bundle:
+    """A zip that was brought in: its job, and pictures and hourly years taken out one at a time.
 
-    Raises `MalformedJson` for what is no such zip, `TooLarge` before anything is unpacked, `InvalidJob` when a photo
-    the job refers to is not in it.
+    Raises `MalformedJson` for what is no such zip, `TooLarge` before anything is unpacked, `InvalidJob` when a photo the
+    job refers to is not in it; of the job whatever `job_file.document` raises.
     """
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            items = packed.infolist()
+
+    def __init__(self, file: BinaryIO, *, job: Callable[[bytes], dict[str, Any]] = job_file.document) -> None:
+        """`job` reads the bytes of `job.json`."""
+        with _readable():
+            self._packed = zipfile.ZipFile(file)
+            items = self._packed.infolist()
             total = sum(item.file_size for item in items)
             if total > MAX_BYTES or len(items) > 1000:
                 raise TooLarge(f"The zip unpacks to {total:,} bytes; at most {MAX_BYTES:,} are taken.")
@@ -65,27 +71,46 @@ def read(data: bytes) -> tuple[dict[str, Any], dict[str, bytes], dict[str, bytes
                 raise MalformedJson("The zip holds no job.json: it is no job of ours.")
             if names["job.json"].file_size > strict_json.MAX_BYTES:
                 raise TooLarge(f"The job in the zip has {names['job.json'].file_size:,} bytes.")
-            document = job_file.document(packed.read("job.json"))
-            photos = {
-                found.group(1): packed.read(name)
-                for name, item in names.items()
-                if (found := _PHOTO.fullmatch(name)) and item.file_size <= MAX_PHOTO
-            }
-            years = {
-                found.group(1): packed.read(name)
-                for name, item in names.items()
-                if (found := _YEAR.fullmatch(name)) and item.file_size <= MAX_YEAR
-            }
-    except (zipfile.BadZipFile, OSError, EOFError, RuntimeError) as error:
-        raise MalformedJson(f"Not a zip we can read: {str(error)[:100]}.") from None
-    missing = [sha256 for sha256 in photos_of(document) if sha256 not in photos]
-    if missing:
-        raise InvalidJob(
-            f"{len(missing)} photos of the job are not in the zip.",
-            problems=tuple(Problem("/survey/photos", f"photos/{sha256}.jpg is missing") for sha256 in missing[:10]),
-        )
-    for sha256, hourly in years.items():
+            self.document = job(self._packed.read("job.json"))
+        self._photos = self._named(names, _PHOTO, MAX_PHOTO)
+        self._years = self._named(names, _YEAR, MAX_YEAR)
+        missing = [sha256 for sha256 in photos_of(self.document) if sha256 not in self._photos]
+        if missing:
+            raise InvalidJob(
+                f"{len(missing)} photos of the job are not in the zip.",
+                problems=tuple(Problem("/survey/photos", f"photos/{sha256}.jpg is missing") for sha256 in missing[:10]),
+            )
+
+    def _named(self, names: dict[str, zipfile.ZipInfo], pattern: re.Pattern[str], most: int) -> dict[str, str]:
+        found = ((pattern.fullmatch(name), item) for name, item in names.items())
+        return {name.group(1): item.filename for name, item in found if name and item.file_size <= most}
+
+    def photo(self, sha256: str) -> bytes:
+        """A picture the job refers to, as the zip holds it."""
+        with _readable():
+            return self._packed.read(self._photos[sha256])
+
+    def year(self, sha256: str) -> bytes | None:
+        """An hourly year under its fingerprint; None where the zip does not carry it. Raises `InvalidJob` when it differs."""
+        if sha256 not in self._years:
+            return None
+        with _readable():
+            hourly = self._packed.read(self._years[sha256])
         if hashlib.sha256(hourly).hexdigest() != sha256:
             raise InvalidJob("An hourly year in the zip was changed on the way.",
                              problems=(Problem(f"years/{sha256[:12]}….csv", "does not match its fingerprint"),))  # fmt: skip
-    return document, photos, years
+        return hourly
+
+    def rename(self, photos: dict[str, str]) -> None:
+        """Let the job refer to its pictures by other fingerprints."""
+        for photo in self.document.get("survey", {}).get("photos", {}).values():
+            photo["sha256"] = photos.get(photo["sha256"], photo["sha256"])
+
+
+@contextmanager
+def _readable() -> Iterator[None]:
+    try:
+        yield
+    except (zipfile.BadZipFile, zlib.error, OSError, EOFError, RuntimeError, ValueError, NotImplementedError,
+            struct.error, KeyError, IndexError, UnicodeError) as error:  # fmt: skip
+        raise MalformedJson(f"Not a zip we can read: {type(error).__name__}, {str(error)[:100]}.") from None

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 import io
+import struct
 import warnings
+import zlib
 from dataclasses import dataclass
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 
 from cinder.errors import Problem, Refused, TooLarge
 
 MAX_BYTES = 25 * 1024 * 1024
 MAX_PIXELS = 80_000_000
+MAX_PIXELS_UNSCALED = 24_000_000
+"""Of formats that cannot be unpacked at a smaller scale, as JPEG can."""
+MAX_SIDE_PX = 30_000
 FULL_PX, VIEW_PX, THUMB_PX = 4096, 1600, 320
 QUALITY = 86
 FORMATS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
@@ -39,18 +44,25 @@ def prepare(data: bytes) -> Picture:
         raise TooLarge(f"The picture has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
     _not_a_picture(data)
     Image.init()
+    ImageFile.LOAD_TRUNCATED_IMAGES = False  # what draws papers sets it for the whole process
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
             image = Image.open(io.BytesIO(data), formats=FORMATS)
-        if image.width * image.height > MAX_PIXELS:
-            raise TooLarge(f"The picture unpacks to {image.width} × {image.height} dots; at most 80 million are taken.")
+        most = MAX_PIXELS if image.format == "JPEG" else MAX_PIXELS_UNSCALED
+        if image.width * image.height > most or max(image.size) > MAX_SIDE_PX:
+            raise TooLarge(
+                f"The picture unpacks to {image.width} × {image.height} dots; at most {most / 1e6:.0f} million are taken."
+            )
+        if getattr(image, "n_frames", 1) > 1:
+            image.seek(0)
         image.draft("RGB", (FULL_PX, FULL_PX))
         upright = ImageOps.exif_transpose(image)
         plain = _on_white(upright)
     except TooLarge:
         raise
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, TypeError, KeyError, IndexError, OverflowError,
+            struct.error, zlib.error, EOFError, Image.DecompressionBombError) as error:  # fmt: skip
         raise Refused("This file is no picture we can read.", problems=(Problem("/photo", str(error)[:200]),)) from None
     full = _fit(plain, FULL_PX)
     return Picture(full.width, full.height, _jpeg(full), _jpeg(_fit(full, VIEW_PX)), _jpeg(_fit(full, THUMB_PX)))

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import io
 import math
+import re
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Any
 
 from ezdxf import recover
+from ezdxf.document import Drawing
 from ezdxf.filemanagement import new
-from ezdxf.lldxf.const import DXFError
 
 from cinder.design.layout import layout
 from cinder.design.parts import part_key
@@ -18,6 +20,9 @@ from cinder.model import Job, new_id
 
 MAX_BYTES = 8 * 1024 * 1024
 MAX_ROOMS = 300
+MAX_ENTITIES = 30_000
+ENTITY = re.compile(rb"(?m)^[ \t]*0[ \t]*\r?$")
+"""A group code 0 begins an entity, a vertex or a table entry."""
 LEAST_RUN_M = 0.01
 LEAST_AREA_M2 = 0.25
 METRES_PER_UNIT = {1: 0.0254, 2: 0.3048, 4: 0.001, 5: 0.01, 6: 1.0}
@@ -65,6 +70,14 @@ def _layer(name: str) -> str:
     return "".join("-" if c in '<>/\\":;?*|=`,' else c for c in name)[:80] or "Rooms"
 
 
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """What of a drawing may become rooms: closed outlines and texts by layer, m."""
+
+    outlines: list[tuple[str, list[tuple[float, float]]]]
+    texts: list[tuple[str, str, float, float]]
+
+
 def changes(job: Job, data: bytes, *, by: str, at: str) -> list[dict[str, Any]]:
     """The operations that take the rooms of a drawing into a job; nothing is changed here.
 
@@ -72,12 +85,36 @@ def changes(job: Job, data: bytes, *, by: str, at: str) -> list[dict[str, Any]]:
     layer's name in its note). Lengths come in as *told*. Raises `TooLarge`, `MalformedJson`, or `InvalidJob` naming
     every curve or open line on a layer with rooms.
     """
+    return changes_of(job, read(data), by=by, at=at)
+
+
+def changes_of(job: Job, drawn: Drawn, *, by: str, at: str) -> list[dict[str, Any]]:
+    """The same from what `read` found."""
+    return list(_rooms(job, drawn.outlines, drawn.texts, by, at))
+
+
+def read(data: bytes) -> Drawn:
+    """Closed polylines and texts of a drawing. Raises as `changes`."""
     if len(data) > MAX_BYTES:
         raise TooLarge(f"The drawing has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
+    marks = len(ENTITY.findall(data))
+    if marks > MAX_ENTITIES:
+        raise TooLarge(f"The drawing holds {marks:,} things; at most {MAX_ENTITIES:,} are taken. Save the plan alone.")
     try:
         drawing, _ = recover.read(io.BytesIO(data))
-    except (DXFError, OSError, UnicodeDecodeError, ValueError, KeyError, IndexError) as error:
-        raise MalformedJson(f"Not a DXF drawing we can read: {str(error)[:120]}.") from None
+        return _drawn(drawing)
+    except (InvalidJob, TooLarge, MemoryError):
+        raise
+    except Exception as error:  # a damaged drawing breaks its reader in more ways than can be listed
+        raise MalformedJson(f"Not a DXF drawing we can read: {type(error).__name__}, {_plain(error)}.") from None
+
+
+def _plain(error: Exception) -> str:
+    """What an error says, without text that cannot be sent on."""
+    return str(error)[:120].encode("utf-8", "replace").decode()
+
+
+def _drawn(drawing: Drawing) -> Drawn:
     scale = METRES_PER_UNIT.get(int(drawing.header.get("$INSUNITS", 6)), 1.0)
     problems: list[Problem] = []
     found: list[tuple[str, list[tuple[float, float]]]] = []
@@ -97,10 +134,17 @@ def changes(job: Job, data: bytes, *, by: str, at: str) -> list[dict[str, Any]]:
     if len(found) > MAX_ROOMS:
         raise TooLarge(f"The drawing has {len(found)} closed polylines; at most {MAX_ROOMS} are taken as rooms.")
     texts = [
-        (entity.dxf.layer, entity.dxf.text, entity.dxf.insert.x * scale, entity.dxf.insert.y * scale)
+        (_sound(entity.dxf.layer), _sound(entity.dxf.text), entity.dxf.insert.x * scale, entity.dxf.insert.y * scale)
         for entity in drawing.modelspace().query("TEXT")
     ]
-    return list(_rooms(job, found, texts, by, at))
+    return Drawn([(_sound(layer), outline) for layer, outline in found], texts)
+
+
+def _sound(text: str) -> str:
+    """Text of a drawing that can be kept: half a character pair and U+0000 become a question mark."""
+    return (
+        text.replace("\x00", "?").encode("utf-16", "surrogatepass").decode("utf-16", "replace").replace("\ufffd", "?")
+    )
 
 
 def _outline(entity: Any, scale: float, problems: list[Problem]) -> list[tuple[float, float]] | None:

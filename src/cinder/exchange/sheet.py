@@ -18,17 +18,18 @@ from cinder.model import Job, Room
 
 COLUMNS = ("What", "Room", "Storey", "Use", "Name", "Type", "Height", "Width", "Length", "Walk", "Wall", "Walls",
            "Floor", "Ceiling", "X", "Y", "Turned", "How", "Note")  # fmt: skip
-RISKY = ("=", "+", "-", "@", "\t", "\r")
+RISKY = re.compile(r"[\t\r\n]|\s*[=+\-@＝＋－＠﹦﹢﹣﹫]")
+"""Beginnings a spreadsheet may take for a formula: also in full width, and after blanks or a line break."""
 Row = dict[str, str]
 
 
 def guard(text: str) -> str:
     """A text cell no spreadsheet will run as a formula."""
-    return f"'{text}" if text.startswith(RISKY) else text
+    return f"'{text}" if RISKY.match(text) else text
 
 
 def unguard(text: str) -> str:
-    return text[1:] if text.startswith("'") and text[1:].startswith(RISKY) else text
+    return text[1:] if text.startswith("'") and RISKY.match(text[1:]) else text
 
 
 def _metres(value: float | None) -> str:

@@ -10,7 +10,6 @@ from collections.abc import Iterable
 from typing import Any
 
 from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
 
 from cinder.design.parts import part_key
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
@@ -21,7 +20,10 @@ from cinder.model import Job, freeze, new_id
 
 MAX_ROWS = 2000
 MAX_BYTES = 4 * 1024 * 1024
-MAX_UNPACKED = 40 * 1024 * 1024
+MAX_UNPACKED = 20 * 1024 * 1024
+MAX_CELLS = 400_000
+MAX_STRINGS = 100_000
+MAX_CELL_TEXT = 4000
 SHOWN = 40
 WHAT = ("room", "window", "door", "radiator")
 HOWS = ("measured", "read", "told", "inferred", "assumed")
@@ -67,7 +69,7 @@ def _text(cell: Any) -> str:
         return ""
     if isinstance(cell, float) and cell.is_integer():
         return str(int(cell)) if abs(cell) < 100 else f"{cell:.1f}"
-    return str(cell)
+    return str(cell)[:MAX_CELL_TEXT]
 
 
 def _csv_rows(data: bytes) -> list[list[str]]:
@@ -80,27 +82,51 @@ def _csv_rows(data: bytes) -> list[list[str]]:
     comma = text.split("\n", 1)[0]
     delimiter = ";" if comma.count(";") > comma.count(",") else "\t" if "\t" in comma else ","
     try:
-        return list(csv.reader(io.StringIO(text), delimiter=delimiter))
-    except csv.Error as error:
-        raise MalformedJson(f"Not CSV: {error}.") from None
-
-
-def _xlsx_rows(data: bytes) -> list[Iterable[Any]]:
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            total = sum(item.file_size for item in packed.infolist())
-            if total > MAX_UNPACKED or len(packed.infolist()) > 500:
-                raise TooLarge(f"The workbook unpacks to {total:,} bytes; at most {MAX_UNPACKED:,} are taken.")
-        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
-        sheet = book["Survey"] if "Survey" in book.sheetnames else book.worksheets[0]
-        out: list[Iterable[Any]] = []
-        for line in sheet.iter_rows(values_only=True):
+        out: list[list[str]] = []
+        for line in csv.reader(io.StringIO(text), delimiter=delimiter):
             out.append(line[: len(COLUMNS) + 10])
             if len(out) > MAX_ROWS + 10:
                 raise TooLarge(f"The sheet has more than {MAX_ROWS:,} rows.")
         return out
-    except (zipfile.BadZipFile, InvalidFileException, KeyError, ValueError, IndexError, OSError, SyntaxError) as error:
-        raise MalformedJson(f"Not a workbook we can read: {str(error)[:120]}.") from None
+    except csv.Error as error:
+        raise MalformedJson(f"Not CSV: {error}.") from None
+
+
+def _countable(packed: zipfile.ZipFile) -> None:
+    """Refuse a workbook by what it holds before anything of it is built."""
+    items = packed.infolist()
+    total = sum(item.file_size for item in items)
+    if total > MAX_UNPACKED or len(items) > 500:
+        raise TooLarge(f"The workbook unpacks to {total:,} bytes; at most {MAX_UNPACKED:,} are taken.")
+    cells = strings = 0
+    for item in items:
+        if item.filename.startswith("xl/worksheets/"):
+            data = packed.read(item)
+            cells += data.count(b"<c ") + data.count(b"<c>")
+        elif item.filename.endswith("sharedStrings.xml"):
+            strings += packed.read(item).count(b"<si")
+    if cells > MAX_CELLS or strings > MAX_STRINGS:
+        raise TooLarge(
+            f"The workbook holds {cells:,} cells and {strings:,} texts; at most {MAX_CELLS:,} and {MAX_STRINGS:,} are taken."
+        )
+
+
+def _xlsx_rows(data: bytes) -> list[Iterable[Any]]:
+    wide = len(COLUMNS) + 10
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            _countable(packed)
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
+        sheet = book["Survey"] if "Survey" in book.sheetnames else book.worksheets[0]
+        # a cell far out would otherwise be padded with everything before it
+        out: list[Iterable[Any]] = list(sheet.iter_rows(values_only=True, max_row=MAX_ROWS + 11, max_col=wide))
+        if len(out) > MAX_ROWS + 10:
+            raise TooLarge(f"The sheet has more than {MAX_ROWS:,} rows.")
+        return out
+    except (TooLarge, MemoryError):
+        raise
+    except Exception as error:  # a damaged workbook breaks its reader in more ways than can be listed
+        raise MalformedJson(f"Not a workbook we can read: {type(error).__name__}, {str(error)[:120]}.") from None
 
 
 class _Reader:
@@ -341,8 +367,13 @@ def changes(job: Job, data: bytes, library: Library, *, by: str, at: str) -> lis
     Every value comes in as *told* unless its row says better. Raises `InvalidJob` with every problem by row and
     column; then nothing of the sheet is taken.
     """
+    return changes_of(job, read(data), library, by=by, at=at)
+
+
+def changes_of(job: Job, rows: list[tuple[int, Row]], library: Library, *, by: str, at: str) -> list[dict[str, Any]]:
+    """The same from the rows of `read`."""
     reader = _Reader(job, library, by, at)
-    for number, cells in read(data):
+    for number, cells in rows:
         what = cells.get("What", "").lower()
         if what == "room":
             reader.room(number, cells)

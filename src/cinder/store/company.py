@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 from sqlalchemy import Engine, delete, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import sessionmaker
+from sqlalchemy.orm import Session, sessionmaker
 
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.library import (
@@ -23,6 +23,7 @@ from cinder.library import (
 )
 from cinder.library.plainly import problems_of
 from cinder.library.years import read
+from cinder.store.database import within
 from cinder.store.log import Who
 from cinder.store.tables import BlobRow, CompanyEntryRow
 
@@ -127,10 +128,11 @@ class CompanyShelf:
             entry for _, entry in self.entries(who, "catalogues").values() if isinstance(entry, CatalogueEntry)
         )
 
-    def keep_blob(self, who: Who, sha256: str, data: bytes, media: str) -> None:
+    def keep_blob(self, who: Who, sha256: str, data: bytes, media: str, *, session: Session | None = None) -> None:
+        """Keep something bulky under its fingerprint. Within a session it stands or falls with it."""
         row = {"company_id": who.company_id, "sha256": sha256, "media": media, "data": data}
-        with self.session.begin() as session:
-            session.execute(insert(BlobRow).values(row).on_conflict_do_nothing())
+        with within(self.session, session) as kept:
+            kept.execute(insert(BlobRow).values(row).on_conflict_do_nothing())
 
     def blob(self, who: Who, sha256: str) -> bytes | None:
         with self.session() as session:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib.resources import files
 
 import orjson
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, create_engine, make_url
+from sqlalchemy.orm import Session, sessionmaker
 
 MIGRATION_LOCK = 19080311
+BEGIN_LOCK = 19080312
 
 
 def engine(address: str) -> Engine:
@@ -26,6 +30,24 @@ def engine(address: str) -> Engine:
         json_serializer=lambda value: orjson.dumps(value).decode(),
         json_deserializer=orjson.loads,
     )
+
+
+@contextmanager
+def within(maker: sessionmaker[Session], session: Session | None) -> Iterator[Session]:
+    """The session given, whose owner commits it; else one of its own, committed at the end."""
+    if session is not None:
+        yield session
+        return
+    with maker.begin() as own:
+        yield own
+
+
+@contextmanager
+def alone(on: Engine) -> Iterator[None]:
+    """Only one process at a time does what stands inside; the others wait."""
+    with on.connect() as connection, connection.begin():
+        connection.exec_driver_sql(f"SELECT pg_advisory_xact_lock({BEGIN_LOCK})")
+        yield
 
 
 def migrate(to: Engine) -> None:

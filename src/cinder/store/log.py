@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, select, text, update
+from sqlalchemy import Engine, func, select, text, update
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, sessionmaker
 
 from cinder.errors import (
@@ -28,6 +29,7 @@ from cinder.store.tables import ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
 UNDO_DEPTH = 500
+MOST_VERSION = 2**62
 CHANNEL = "cinder_job"
 
 
@@ -101,12 +103,11 @@ class ChangeLog:
         self.session = sessionmaker(engine, expire_on_commit=False)
 
     def ensure_person(self, who: Who, *, company: str, person: str) -> None:
+        """A company and a person of it, where they are not there yet; several processes may ask at once."""
         with self.session.begin() as session:
-            if session.get(Company, who.company_id) is None:
-                session.add(Company(id=who.company_id, name=company))
-                session.flush()
-            if session.get(Person, (who.company_id, who.person_id)) is None:
-                session.add(Person(company_id=who.company_id, id=who.person_id, name=person))
+            session.execute(insert(Company).values(id=who.company_id, name=company).on_conflict_do_nothing())
+            row = {"company_id": who.company_id, "id": who.person_id, "name": person}
+            session.execute(insert(Person).values(row).on_conflict_do_nothing())
 
     def jobs(self, who: Who, *, archived: bool = False) -> list[JobRow]:
         with self.session() as session:
@@ -114,20 +115,21 @@ class ChangeLog:
             rows = rows.where(JobRow.archived_at.is_not(None) if archived else JobRow.archived_at.is_(None))
             return list(session.scalars(rows.order_by(JobRow.changed_at.desc())))
 
-    def create(self, who: Who, document: dict[str, Any]) -> Applied:
-        """A new job; the log starts with a snapshot of it. Raises `ChangeIdReused` when the id is taken."""
+    def create(self, who: Who, document: dict[str, Any], *, beside: Callable[[Session], None] | None = None) -> Applied:
+        """A new job; the log starts with a snapshot of it. Raises `ChangeIdReused` when the id is taken.
+
+        `beside` keeps what belongs to the job in the same transaction: both are there, or neither.
+        """
         job = parse(document)
         self._check_size(document)
         with self.session.begin() as session:
-            if session.get(JobRow, (who.company_id, job.id)) is not None:
+            row = {"company_id": who.company_id, "id": job.id, "title": job.title, "version": 1,
+                   "schema_version": SCHEMA, "document": document}  # fmt: skip
+            made = session.execute(insert(JobRow).values(row).on_conflict_do_nothing().returning(JobRow.id))
+            if made.scalar_one_or_none() is None:
                 raise ChangeIdReused(f"There is already a job with the id {job.id!r}.")
-            session.add(
-                JobRow(
-                    company_id=who.company_id, id=job.id, title=job.title, version=1, schema_version=SCHEMA,
-                    document=document,
-                )
-            )  # fmt: skip
-            session.flush()
+            if beside is not None:
+                beside(session)
             session.add(
                 ChangeRow(
                     company_id=who.company_id, job_id=job.id, version=1, change_id=f"create-{job.id}"[:64],
@@ -376,11 +378,22 @@ class ChangeLog:
                 )
 
     def _document_at(self, session: Session, who: Who, job_id: str, version: int) -> dict[str, Any]:
-        document: Any = None
-        for row in self._changes(session, who, job_id, after=0):
-            if row.version > version:
-                break
-            document = row.snapshot if row.snapshot is not None else patch.apply(document, row.operations)[0]
-        if document is None:
+        """Only what lies between the last snapshot and the version is read."""
+        of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
+        there = 0 < version <= MOST_VERSION and session.scalar(
+            select(ChangeRow.version).where(*of, ChangeRow.version == version)
+        )
+        if not there:
             raise NotFound(f"There is no version {version} of this job.")
+        begun = session.scalar(
+            select(func.max(ChangeRow.version)).where(
+                *of, ChangeRow.version <= version, ChangeRow.snapshot.is_not(None)
+            )
+        )
+        steps = select(ChangeRow.snapshot, ChangeRow.operations).where(
+            *of, ChangeRow.version >= (begun or 0), ChangeRow.version <= version
+        )
+        document: Any = None
+        for snapshot, operations in session.execute(steps.order_by(ChangeRow.version)):
+            document = snapshot if snapshot is not None else patch.apply(document, operations)[0]
         return dict(document)

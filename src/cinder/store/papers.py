@@ -64,6 +64,14 @@ class PaperShelf:
             session.refresh(row)
             return _paper(row), True
 
+    def begin(self, who: Who, paper_id: str) -> tuple[Paper, int]:
+        """A document somebody begins to write, and how often that was done, this time counted."""
+        with self.session.begin() as session:
+            row = self._row(session, who, paper_id)
+            if row.state != "ready":
+                row.tries += 1
+            return _paper(row), row.tries
+
     def tell(self, who: Who, paper_id: str, *, progress: int, step: str, state: str = "working") -> None:
         """How far a document is; everyone who looks at the job hears of it."""
         with self.session.begin() as session:

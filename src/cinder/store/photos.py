@@ -6,9 +6,10 @@ from typing import Any, Literal
 
 from sqlalchemy import Engine, select
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import sessionmaker
+from sqlalchemy.orm import Session, sessionmaker
 
 from cinder.errors import NotFound
+from cinder.store.database import within
 from cinder.store.log import Who
 from cinder.store.tables import PhotoRow
 
@@ -27,15 +28,16 @@ class PhotoShelf:
             return session.scalar(wanted) is not None
 
     def put(
-        self, who: Who, sha256: str, *, width_px: int, height_px: int, full: bytes, view: bytes, thumb: bytes
-    ) -> None:
-        """Keep a picture; sent again, it is there already."""
+        self, who: Who, sha256: str, *, width_px: int, height_px: int, full: bytes, view: bytes, thumb: bytes,
+        session: Session | None = None,
+    ) -> None:  # fmt: skip
+        """Keep a picture; sent again, it is there already. Within a session it stands or falls with it."""
         row: dict[str, Any] = {
             "company_id": who.company_id, "sha256": sha256, "person_id": who.person_id, "width_px": width_px,
             "height_px": height_px, "full": full, "view": view, "thumb": thumb,
         }  # fmt: skip
-        with self.session.begin() as session:
-            session.execute(insert(PhotoRow).values(row).on_conflict_do_nothing())
+        with within(self.session, session) as kept:
+            kept.execute(insert(PhotoRow).values(row).on_conflict_do_nothing())
 
     def get(self, who: Who, sha256: str, size: Size) -> bytes:
         """The JPEG at a size; raises `NotFound` when this company has no such picture."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Callable
 from typing import Any
 
@@ -10,6 +11,10 @@ from procrastinate.exceptions import AlreadyEnqueued
 from sqlalchemy import Engine, text
 
 WRITE_PAPER = "write_paper"
+TRIES = 3
+"""How often a paper is begun before it is given up."""
+WAIT_S = 2
+SWEEP_S = 20.0
 HEARTBEAT_S = 10.0
 ALIVE_S = 35.0
 Writer = Callable[[str, str, str], None]
@@ -22,7 +27,7 @@ def queue_app(address: str, writer: Writer | None = None) -> procrastinate.App:
     if writer is not None:
         write = writer
 
-        @app.task(name=WRITE_PAPER)
+        @app.task(name=WRITE_PAPER, retry=procrastinate.RetryStrategy(max_attempts=TRIES, wait=WAIT_S))
         def write_paper(company_id: str, person_id: str, paper_id: str) -> None:
             write(company_id, person_id, paper_id)
 
@@ -63,11 +68,40 @@ def somebody_works(connection: Engine) -> bool:
         return bool(c.execute(wanted, {"seconds": ALIVE_S}).scalar_one())
 
 
-async def run(address: str, writer: Writer, **options: Any) -> None:
-    """Work until told to stop. One task at a time: a paper takes all of a core."""
+def forget_the_dead(connection: Engine) -> None:
+    """Take out of the queue what a worker held that gives no sign of life; what it was to write is ordered anew."""
+    gone = text(
+        "DELETE FROM procrastinate_jobs WHERE status = 'doing' AND task_name = :task AND (worker_id IS NULL OR worker_id "
+        "NOT IN (SELECT id FROM procrastinate_workers WHERE last_heartbeat > now() - make_interval(secs => :seconds)))"
+    )
+    with connection.begin() as c:
+        c.execute(gone, {"task": WRITE_PAPER, "seconds": ALIVE_S})
+
+
+async def run(address: str, writer: Writer, sweep: Callable[[], None], **options: Any) -> None:
+    """Work until told to stop. One task at a time: a paper takes all of a core.
+
+    `sweep` is called now and then, to order what was asked for and never came into the queue. Raises what the database
+    raises when it goes away.
+    """
     app = queue_app(address, writer)
+
+    async def now_and_then() -> None:
+        while True:
+            await asyncio.sleep(SWEEP_S)
+            await asyncio.to_thread(sweep)
+
     async with app.open_async():
-        await app.run_worker_async(
-            concurrency=1, update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=ALIVE_S, delete_jobs="successful",
-            **options,
+        work = asyncio.ensure_future(
+            app.run_worker_async(
+                concurrency=1, update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=ALIVE_S,
+                delete_jobs="always", **options,
+            )
         )  # fmt: skip
+        tidy = asyncio.ensure_future(now_and_then())
+        done, _ = await asyncio.wait({work, tidy}, return_when=asyncio.FIRST_COMPLETED)
+        for task in (work, tidy):
+            task.cancel()
+        await asyncio.gather(work, tidy, return_exceptions=True)
+        for task in done:
+            task.result()

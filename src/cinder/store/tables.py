@@ -139,6 +139,7 @@ class PaperRow(Base):
     data: Mapped[bytes | None] = mapped_column(LargeBinary)
     sha256: Mapped[str | None] = mapped_column(String(64))
     seconds: Mapped[float | None]
+    tries: Mapped[int] = mapped_column(server_default="0")
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
     __table_args__ = (

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
 from cinder.design.compare import Side
@@ -36,6 +37,16 @@ from cinder.model import Heated, Job
 ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
 
 
+def _plain(text: str) -> str:
+    """Words on one line: no control characters, nothing that turns or hides what follows."""
+    seen = (" " if c.isspace() else c for c in text if c.isspace() or unicodedata.category(c) not in UNSEEN)
+    return " ".join("".join(seen).split())
+
+
+UNSEEN = ("Cc", "Cf", "Cs", "Co", "Cn")
+Words = Annotated[str, Field(max_length=200), AfterValidator(_plain)]
+
+
 class In(BaseModel):
     model_config = ConfigDict(strict=True, extra="forbid")
 
@@ -55,7 +66,7 @@ class ChangeIn(In):
     id: ChangeId
     base_version: Annotated[int, Field(ge=1)]
     schema_version: int = 1
-    label: Annotated[str, Field(max_length=200)] = ""
+    label: Words = ""
     operations: Annotated[list[OperationIn], Field(max_length=500)]
     knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
 

@@ -21,6 +21,7 @@ from cinder.design import Working, design, effect, survey_gaps, working
 from cinder.design.fabric import Transmittances
 from cinder.errors import Forbidden, NewerSchema, NotFound
 from cinder.exchange import job_file
+from cinder.exchange.apart import apart
 from cinder.exchange.starter import start_job
 from cinder.library import EDITION, entry_sha256, load
 from cinder.model import SCHEMA, parse
@@ -36,6 +37,7 @@ from cinder.web.desk import DesignDesk, json_response
 from cinder.web.events import News
 from cinder.web.files import install_files
 from cinder.web.gate import PAIR_COOKIE, Gate
+from cinder.web.lane import Lanes
 from cinder.web.losses import install_losses
 from cinder.web.problems import ErrorOut, install
 from cinder.web.waterline import install_waterline
@@ -90,6 +92,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     desk = DesignDesk(log, company)
     orders = Orders(database)
     news = News(database)
+    lanes = Lanes()
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -98,6 +101,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
         news.start()
         yield
         news.stop()
+        lanes.close()
         orders.close()
         connection.dispose()
 
@@ -107,13 +111,14 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     )  # fmt: skip
     install(app)
     app.state.log = log
+    app.state.lanes = lanes
     _health(app, connection)
-    _jobs(app, log, desk)
+    _jobs(app, log, desk, lanes)
     _edits(app, log, desk)
-    _reading(app, log, desk, news)
-    install_files(app, log, desk, PhotoShelf(connection), company)
-    install_losses(app, log, desk, company, PaperShelf(connection), orders)
-    install_waterline(app, log, desk, company)
+    _reading(app, log, desk, news, lanes)
+    install_files(app, log, desk, PhotoShelf(connection), company, lanes)
+    install_losses(app, log, desk, company, PaperShelf(connection), orders, lanes)
+    install_waterline(app, log, desk, company, lanes)
     if tablet is not None:
         _pairing(app, tablet)
     if pages is not None and pages.is_dir():
@@ -155,7 +160,7 @@ def _health(app: FastAPI, connection: Any) -> None:
         return Response(library_answer(), media_type="application/json")
 
 
-def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
+def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
     def opened(who: Who, document: dict[str, Any], later: BackgroundTasks) -> Response:
         applied = log.create(who, document)
         response, result, did = desk.answer(who, applied)
@@ -190,8 +195,8 @@ def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
     @app.post("/api/jobs/import", status_code=201, responses={201: {"model": answers.Answer}})
     async def import_job(who: Asker, request: Request, later: BackgroundTasks) -> Response:
         """Take in a job file (the body is the file)."""
-        document = job_file.document(await request.body())
-        return opened(who, document, later)
+        data = await request.body()
+        return await lanes.files.run(lambda: opened(who, apart(job_file.document, data), later))
 
     @app.get("/api/jobs/{job_id}", responses={200: {"model": answers.Answer}})
     def job(who: Asker, job_id: str) -> Response:
@@ -255,7 +260,7 @@ def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
         return json_response({"version": version, "design": result.model_dump(), "effect": did.model_dump()})
 
 
-def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News) -> None:
+def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/history", response_model=answers.History)
     def history(who: Asker, job_id: str) -> dict[str, Any]:
         """The change log, newest first."""
@@ -269,12 +274,18 @@ def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News) -> None
         return {"entries": entries}
 
     @app.get("/api/jobs/{job_id}/doubts", responses={200: {"model": answers.DoubtsOut}})
-    def doubt_range(who: Asker, job_id: str, standing: str | None = None) -> Response:
+    async def doubt_range(who: Asker, job_id: str, standing: str | None = None) -> Response:
         """The sampled range, every doubt by what it moves, and the gaps, nearest first from the room one stands in."""
-        current = log.current(who, job_id)
-        found = desk.doubts(who, current.job, current.version)
-        left = survey_gaps.leaving(current.job, standing=standing, doubts=found)
-        return json_response({"version": current.version, "doubts": found.model_dump(), "leaving": left.model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.doubts(who, current.job, current.version)
+            left = survey_gaps.leaving(current.job, standing=standing, doubts=found)
+            return json_response(
+                {"version": current.version, "doubts": found.model_dump(), "leaving": left.model_dump()}
+            )
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/working/{key}", response_model=Working)
     def show_working(who: Asker, job_id: str, key: str) -> Working:
@@ -283,11 +294,15 @@ def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News) -> None
         return working(current.job, desk.design(who, current.job, current.version), key)
 
     @app.get("/api/jobs/{job_id}/versions/{version}/file")
-    def old_version(who: Asker, job_id: str, version: int) -> Response:
+    async def old_version(who: Asker, job_id: str, version: int) -> Response:
         """The job as it was at a version."""
-        document = log.document_at(who, job_id, version)
-        parse(document)
-        return Response(job_file.write(document), media_type="application/json")
+
+        def work() -> Response:
+            document = log.document_at(who, job_id, version)
+            parse(document)
+            return Response(job_file.write(document), media_type="application/json")
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/events")
     async def events(who: Asker, job_id: str) -> EventSourceResponse:
@@ -303,8 +318,12 @@ def _pages(app: FastAPI, pages: Path) -> None:
     def page(path: str) -> Response:
         if path.startswith("api/"):
             raise NotFound("There is no such address.")
-        wanted = (root / path).resolve()
-        if wanted.is_file() and wanted.is_relative_to(root):
+        try:
+            wanted = (root / path).resolve()
+            there = wanted.is_relative_to(root) and wanted.is_file()
+        except (OSError, ValueError):  # longer than a name may be, or with U+0000 in it
+            there = False
+        if there:
             kept = "public, max-age=31536000, immutable" if "/immutable/" in f"/{path}" else "no-cache"
             return FileResponse(wanted, headers={"cache-control": kept})
         return FileResponse(root / "index.html", headers={"cache-control": "no-cache"})

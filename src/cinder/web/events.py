@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import logging
 import threading
 import time
 from collections.abc import AsyncIterator
@@ -14,6 +15,7 @@ from cinder.store.log import CHANNEL
 
 RETRY_S = 1.0
 POLL_S = 1.0
+logger = logging.getLogger("cinder.news")
 
 
 class News:
@@ -34,21 +36,38 @@ class News:
         self.stopped.set()
 
     def _listen(self) -> None:
+        first = True
         while not self.stopped.is_set():
             try:
                 with psycopg.connect(self.address, autocommit=True) as connection:
                     connection.execute(f"LISTEN {CHANNEL}")
+                    if not first:
+                        self._missed()
+                    first = False
                     while not self.stopped.is_set():
                         for note in connection.notifies(timeout=POLL_S):
                             self._hand_out(note.payload.encode())
-            except psycopg.Error:
+                        connection.execute("SELECT 1")  # a connection that was cut says so only when it is spoken to
+            except (psycopg.Error, OSError):
                 time.sleep(RETRY_S)
+            except Exception:
+                logger.exception("news")
+                time.sleep(RETRY_S)
+
+    def _missed(self) -> None:
+        """After an outage nobody knows what was not heard: every open page is told to look."""
+        for (company, job), queues in list(self.queues.items()):
+            payload = orjson.dumps({"company": company, "job": job, "missed": True})
+            for queue in list(queues):
+                self._put(queue, payload)
 
     def _hand_out(self, payload: bytes) -> None:
         news = orjson.loads(payload)
-        if self.loop is None or self.loop.is_closed():
-            return
         for queue in list(self.queues.get((news["company"], news["job"]), ())):
+            self._put(queue, payload)
+
+    def _put(self, queue: asyncio.Queue[bytes], payload: bytes) -> None:
+        if self.loop is not None and not self.loop.is_closed():
             self.loop.call_soon_threadsafe(queue.put_nowait, payload)
 
     async def follow(self, company_id: str, job_id: str) -> AsyncIterator[dict[str, str]]:
@@ -58,7 +77,10 @@ class News:
         try:
             while True:
                 payload = await queue.get()
-                kind = "paper" if "paper" in orjson.loads(payload) else "version"
+                said = orjson.loads(payload)
+                kind = "missed" if "missed" in said else "paper" if "paper" in said else "version"
                 yield {"event": kind, "data": payload.decode()}
         finally:
             listeners.discard(queue)
+            if not listeners:
+                self.queues.pop((company_id, job_id), None)

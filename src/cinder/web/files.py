@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import hashlib
+import tempfile
 from datetime import UTC, datetime
-from typing import Any, Literal
+from typing import Any, BinaryIO, Literal
 
 from fastapi import BackgroundTasks, FastAPI, Request
-from starlette.concurrency import run_in_threadpool
+from sqlalchemy.orm import Session
 from starlette.responses import Response
 
 from cinder.errors import InvalidJob, NotFound, Problem, Refused
-from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet, sheet_in
+from cinder.exchange import bundle, form_pdf, job_file, pictures, plan_dxf, plan_svg, sheet, sheet_in
+from cinder.exchange.apart import apart
 from cinder.library import load
 from cinder.library.years import read as read_year
 from cinder.store.company import YEAR, CompanyShelf
@@ -20,6 +22,7 @@ from cinder.store.photos import PhotoShelf, Size
 from cinder.web import answers
 from cinder.web.asking import DEMO_PERSON, Asker
 from cinder.web.desk import DesignDesk, json_response
+from cinder.web.lane import Lanes
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 Format = Literal["csv", "xlsx", "dxf", "svg", "pdf"]
@@ -40,19 +43,21 @@ def attached(data: bytes, name: str, kind: str) -> Response:
     return Response(data, media_type=kind, headers=headers)
 
 
-def install_files(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf) -> None:
-    _photos(app, shelf)
-    _papers(app, log)
-    _taken(app, log)
-    _bundles(app, log, desk, shelf, company)
+def install_files(
+    app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
+) -> None:
+    _photos(app, shelf, lanes)
+    _papers(app, log, lanes)
+    _taken(app, log, lanes)
+    _bundles(app, log, desk, shelf, company, lanes)
 
 
-def _photos(app: FastAPI, shelf: PhotoShelf) -> None:
+def _photos(app: FastAPI, shelf: PhotoShelf, lanes: Lanes) -> None:
     @app.put("/api/photos/{sha256}", response_model=answers.PhotoOut)
     async def put_photo(who: Asker, sha256: str, request: Request) -> dict[str, Any]:
         """Keep a picture (the body is the file). It comes before the change that refers to it."""
         data = await request.body()
-        return await run_in_threadpool(_keep, shelf, who, sha256, data)
+        return await lanes.files.run(lambda: _keep(shelf, who, sha256, data))
 
     @app.get("/api/photos/{sha256}")
     def get_photo(who: Asker, sha256: str, size: Size = "view") -> Response:
@@ -64,22 +69,32 @@ def _keep(shelf: PhotoShelf, who: Who, sha256: str, data: bytes) -> dict[str, An
     if hashlib.sha256(data).hexdigest() != sha256:
         raise Refused("The picture does not match its fingerprint: it was cut off on the way.",
                       problems=(Problem("/photo", "sha256 differs"),))  # fmt: skip
-    made = pictures.prepare(data)
-    size = {"width_px": made.width_px, "height_px": made.height_px}
-    shelf.put(who, sha256, **size, full=made.full, view=made.view, thumb=made.thumb)
-    return {"sha256": sha256, **size}
+    made = apart(pictures.prepare, data)
+    _put(shelf, who, sha256, made, None)
+    return {"sha256": sha256, "width_px": made.width_px, "height_px": made.height_px}
 
 
-def _papers(app: FastAPI, log: ChangeLog) -> None:
+def _put(shelf: PhotoShelf, who: Who, sha256: str, made: pictures.Picture, session: Session | None) -> None:
+    shelf.put(
+        who, sha256, width_px=made.width_px, height_px=made.height_px, full=made.full, view=made.view, thumb=made.thumb,
+        session=session,
+    )  # fmt: skip
+
+
+def _papers(app: FastAPI, log: ChangeLog, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/survey.{form}")
-    def survey_file(who: Asker, job_id: str, form: Format) -> Response:
+    async def survey_file(who: Asker, job_id: str, form: Format) -> Response:
         """The survey as CSV or XLSX, the plans as DXF or SVG, the empty form as PDF."""
-        job = log.current(who, job_id).job
-        make = {
-            "csv": lambda: sheet.to_csv(job), "xlsx": lambda: sheet.to_xlsx(job), "dxf": lambda: plan_dxf.write(job),
-            "svg": lambda: plan_svg.write(job), "pdf": lambda: form_pdf.write(job.title),
-        }  # fmt: skip
-        return attached(make[form](), f"{job_id}.survey.{form}", KINDS[form])
+
+        def work() -> Response:
+            job = log.current(who, job_id).job
+            make = {
+                "csv": lambda: sheet.to_csv(job), "xlsx": lambda: sheet.to_xlsx(job), "dxf": lambda: plan_dxf.write(job),
+                "svg": lambda: plan_svg.write(job), "pdf": lambda: form_pdf.write(job.title),
+            }  # fmt: skip
+            return attached(make[form](), f"{job_id}.survey.{form}", KINDS[form])
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/survey-sheet.xlsx")
     def blank_sheet(who: Asker) -> Response:
@@ -87,7 +102,7 @@ def _papers(app: FastAPI, log: ChangeLog) -> None:
         return attached(sheet.to_xlsx(None, blank_rows=BLANK_ROWS), "survey-sheet.xlsx", XLSX)
 
 
-def _taken(app: FastAPI, log: ChangeLog) -> None:
+def _taken(app: FastAPI, log: ChangeLog, lanes: Lanes) -> None:
     """What a file would do to a job: the page sends it back as one change, which can be undone like any other."""
 
     def answer(operations: list[dict[str, Any]]) -> Response:
@@ -102,63 +117,92 @@ def _taken(app: FastAPI, log: ChangeLog) -> None:
     async def take_sheet(who: Asker, job_id: str, request: Request) -> Response:
         """Read a filled survey sheet (the body is the file, CSV or XLSX). Nothing is changed."""
         data = await request.body()
-        job = (await run_in_threadpool(log.current, who, job_id)).job
-        now = datetime.now(UTC).isoformat(timespec="seconds")
-        return answer(await run_in_threadpool(lambda: sheet_in.changes(job, data, load(), by=DEMO_PERSON, at=now)))
+
+        def work() -> Response:
+            job = log.current(who, job_id).job
+            rows = apart(sheet_in.read, data)
+            return answer(sheet_in.changes_of(job, rows, load(), by=DEMO_PERSON, at=_now()))
+
+        return await lanes.files.run(work)
 
     @app.post("/api/jobs/{job_id}/drawing", responses={200: {"model": answers.TakenIn}})
     async def take_drawing(who: Asker, job_id: str, request: Request) -> Response:
         """Read a DXF drawing (the body is the file): closed polylines become rooms. Nothing is changed."""
         data = await request.body()
-        job = (await run_in_threadpool(log.current, who, job_id)).job
-        now = datetime.now(UTC).isoformat(timespec="seconds")
-        return answer(await run_in_threadpool(lambda: plan_dxf.changes(job, data, by=DEMO_PERSON, at=now)))
+
+        def work() -> Response:
+            job = log.current(who, job_id).job
+            drawn = apart(plan_dxf.read, data)
+            return answer(plan_dxf.changes_of(job, drawn, by=DEMO_PERSON, at=_now()))
+
+        return await lanes.files.run(work)
 
 
-def _bundles(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf) -> None:
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def _bundles(
+    app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
+) -> None:
     @app.get("/api/jobs/{job_id}/bundle")
-    def give_bundle(who: Asker, job_id: str) -> Response:
+    async def give_bundle(who: Asker, job_id: str) -> Response:
         """The job with its photos, as a zip."""
-        document = log.current(who, job_id).document
-        try:
-            data = bundle.write(
-                document, lambda sha256: shelf.get(who, sha256, "full"), lambda sha256: company.blob(who, sha256)
-            )
-        except NotFound:
-            raise NotFound("A photo of this job is not on this machine; take the job alone instead.") from None
-        return attached(data, f"{job_id}.job.zip", "application/zip")
+
+        def work() -> Response:
+            document = log.current(who, job_id).document
+            try:
+                data = bundle.write(
+                    document, lambda sha256: shelf.get(who, sha256, "full"), lambda sha256: company.blob(who, sha256)
+                )
+            except NotFound:
+                raise NotFound("A photo of this job is not on this machine; take the job alone instead.") from None
+            return attached(data, f"{job_id}.job.zip", "application/zip")
+
+        return await lanes.slow.run(work)
 
     @app.post("/api/jobs/bundle", status_code=201, responses={201: {"model": answers.Answer}})
     async def take_bundle(who: Asker, request: Request, later: BackgroundTasks) -> Response:
-        """Take in a job with its photos (the body is the zip)."""
-        data = await request.body()
-        return await run_in_threadpool(_open_bundle, log, desk, shelf, company, who, data, later)
+        """Take in a job with its photos (the body is the zip, which goes to disk and not through memory)."""
+        with tempfile.TemporaryFile() as file:
+            async for chunk in request.stream():
+                file.write(chunk)
+            return await lanes.files.run(lambda: _open_bundle(log, desk, shelf, company, who, file, later))
 
 
 def _open_bundle(
-    log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, who: Who, data: bytes,
+    log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, who: Who, file: BinaryIO,
     later: BackgroundTasks,
 ) -> Response:  # fmt: skip
-    document, photos, years = bundle.read(data)
-    for sha256 in bundle.years_of(document):
-        if sha256 in years:
-            read_year(years[sha256])
-            company.keep_blob(who, sha256, years[sha256], YEAR)
-    for sha256 in bundle.photos_of(document):
-        if not shelf.has(who, sha256):
-            made = pictures.prepare(photos[sha256])
-            shelf.put(
-                who,
-                sha256,
-                width_px=made.width_px,
-                height_px=made.height_px,
-                full=made.full,
-                view=made.view,
-                thumb=made.thumb,
-            )
-    applied = log.create(who, document)
+    """The job, its pictures and its years in one transaction: a refused bundle leaves nothing behind."""
+    packed = bundle.Bundle(file, job=lambda data: apart(job_file.document, data))
+    named = {
+        sha256: _fingerprint(shelf, who, sha256, packed.photo(sha256)) for sha256 in bundle.photos_of(packed.document)
+    }
+    packed.rename(named)
+
+    def beside(session: Session) -> None:
+        for sha256 in bundle.years_of(packed.document):
+            hourly = packed.year(sha256)
+            if hourly is not None:
+                apart(read_year, hourly)
+                company.keep_blob(who, sha256, hourly, YEAR, session=session)
+        for inside, sha256 in named.items():
+            if not shelf.has(who, sha256):
+                _put(shelf, who, sha256, apart(pictures.prepare, packed.photo(inside)), session)
+
+    applied = log.create(who, packed.document, beside=beside)
     response, result, did = desk.answer(who, applied)
     later.add_task(desk.note, who, applied, result, did)
     response.status_code = 201
     response.background = later
     return response
+
+
+def _fingerprint(shelf: PhotoShelf, who: Who, name: str, data: bytes) -> str:
+    """What a picture of a zip is kept under: the name it has there only where that is its own fingerprint, or where this
+    very picture is kept under it already (a job that comes back); else its own."""
+    own = hashlib.sha256(data).hexdigest()
+    if own == name or (shelf.has(who, name) and shelf.get(who, name, "full") == data):
+        return name
+    return own

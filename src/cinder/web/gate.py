@@ -18,10 +18,14 @@ from starlette.responses import Response
 from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
 from cinder.exchange import strict_json
 from cinder.exchange.pictures import MAX_BYTES as MAX_PICTURE
+from cinder.web.lane import Lane
 from cinder.web.problems import problem_response
 
 MAX_FILE = 8 * 1024 * 1024
 MAX_BUNDLE = 400 * 1024 * 1024
+MAX_EDIT = 2 * 1024 * 1024
+SMALL = 64 * 1024
+"""A body up to this is checked at once; a longer one on a lane of its own, while others are served."""
 Scope = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
@@ -38,8 +42,11 @@ FILES = (
     ("POST", re.compile(r"/api/catalogues"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
 )
+HOST = re.compile(r"(?P<name>\[[0-9a-f:.]+\]|[a-z0-9._-]+)(?::\d{1,5})?")
+"""A whole name or address, with or without a port; nothing else is one."""
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 PAIR_COOKIE = "cinder_pair"
+IMPORT = "/api/jobs/import"
 OPEN_PATHS = ("/pair/", "/certificate")
 WRITES = ("POST", "PUT", "PATCH", "DELETE")
 SECURITY_HEADERS = [
@@ -47,6 +54,21 @@ SECURITY_HEADERS = [
     (b"referrer-policy", b"no-referrer"),
     (b"x-frame-options", b"DENY"),
 ]
+
+
+def _counted(receive: Receive, most: int) -> Receive:
+    """A body on its way, ended once it is longer than it may be."""
+    size = 0
+
+    async def counted() -> MutableMapping[str, Any]:
+        nonlocal size
+        message = await receive()
+        size += len(message.get("body", b""))
+        if size > most:
+            raise TooLarge(f"More than {most:,} bytes.")
+        return message
+
+    return counted
 
 
 class Gate:
@@ -63,8 +85,9 @@ class Gate:
         """`hosts`: further names of this machine, for a tablet on the local network; `pairing`: the code it must hold."""
         self.app = app
         self.max_bytes = max_bytes
-        self.hosts = hosts
+        self.hosts = tuple(host.lower() for host in hosts)
         self.pairing = pairing
+        self.checks = Lane("checks", width=1, most=40)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -81,12 +104,13 @@ class Gate:
         await self.app(scope, body or receive, self._with_headers(send))
 
     def _origin(self, scope: Scope, headers: dict[str, str]) -> None:
-        host = headers.get("host", "")
-        name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
+        host = headers.get("host", "").lower()
+        found = HOST.fullmatch(host)
+        name = found["name"] if found else ""
         if name not in LOOPBACK and name not in self.hosts:
             raise Forbidden(f"The host {host!r} is not this machine's own address.")
         origin = headers.get("origin")
-        if origin is not None and origin not in (f"http://{host}", f"https://{host}"):
+        if origin is not None and origin.lower() not in (f"http://{host}", f"https://{host}"):
             raise Forbidden(f"The page {origin!r} may not use this application.")
         if headers.get("sec-fetch-site") == "cross-site":
             raise Forbidden("Another web page may not use this application.")
@@ -117,6 +141,8 @@ class Gate:
         declared = headers.get("content-length", "0")
         if declared.isdigit() and int(declared) > most:
             raise TooLarge(f"{int(declared):,} bytes; at most {most:,} are taken.")
+        if most == MAX_BUNDLE:
+            return _counted(receive, most)  # its route writes it to disk as it comes
         chunks: list[bytes] = []
         size, more = 0, True
         while more:
@@ -129,8 +155,11 @@ class Gate:
                 raise TooLarge(f"More than {most:,} bytes.")
             more = message.get("more_body", False)
         data = b"".join(chunks)
-        if allowed == (PLAIN_JSON,):
-            strict_json.loads(data)
+        if allowed == (PLAIN_JSON,) and scope["path"] != IMPORT:  # a job file is read by its reader
+            if len(data) > SMALL:
+                await self.checks.run(lambda: strict_json.loads(data, max_bytes=most))
+            else:
+                strict_json.loads(data, max_bytes=most)
         sent = False
 
         async def replay() -> MutableMapping[str, Any]:
@@ -147,7 +176,9 @@ class Gate:
         for method, path, media, most in FILES:
             if scope["method"] == method and path.fullmatch(scope["path"]):
                 return media, most
-        return (PLAIN_JSON,), self.max_bytes
+        if scope["path"] == IMPORT:
+            return (PLAIN_JSON,), self.max_bytes
+        return (PLAIN_JSON,), min(MAX_EDIT, self.max_bytes)
 
     def _with_headers(self, send: Send) -> Send:
         async def out(message: MutableMapping[str, Any]) -> None:

@@ -6,7 +6,6 @@ from datetime import UTC, datetime
 from typing import Any
 
 from fastapi import FastAPI, Request
-from starlette.concurrency import run_in_threadpool
 from starlette.responses import HTMLResponse, Response
 
 from cinder.design import measures
@@ -14,6 +13,7 @@ from cinder.design.section import section
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.exchange import papers as exchange_papers
 from cinder.exchange import weather_file
+from cinder.exchange.apart import apart
 from cinder.exchange.report import heat_loss
 from cinder.library import ConstructionEntry, Entry, entry_sha256, load
 from cinder.model import parse
@@ -25,15 +25,22 @@ from cinder.web import answers
 from cinder.web.asking import DEMO_COMPANY, Asker
 from cinder.web.desk import DesignDesk, json_response
 from cinder.web.files import IMMUTABLE, attached
+from cinder.web.lane import Lanes
 
 
 def install_losses(
-    app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, shelf: PaperShelf, orders: Orders
+    app: FastAPI,
+    log: ChangeLog,
+    desk: DesignDesk,
+    company: CompanyShelf,
+    shelf: PaperShelf,
+    orders: Orders,
+    lanes: Lanes,
 ) -> None:
     _company(app, company)
-    _weather(app, log, company)
-    _slow(app, log, desk, company)
-    _papers(app, log, desk, company, shelf, orders)
+    _weather(app, log, company, lanes)
+    _slow(app, log, desk, company, lanes)
+    _papers(app, log, desk, shelf, orders, lanes)
 
 
 def _line(key: str, edition: int, entry: Entry) -> dict[str, Any]:
@@ -75,12 +82,12 @@ def _company(app: FastAPI, company: CompanyShelf) -> None:
         )
 
 
-def _weather(app: FastAPI, log: ChangeLog, company: CompanyShelf) -> None:
+def _weather(app: FastAPI, log: ChangeLog, company: CompanyShelf, lanes: Lanes) -> None:
     @app.post("/api/weather", responses={200: {"model": answers.WeatherOut}})
     async def take_weather(who: Asker, request: Request, label: str = "") -> Response:
         """Read a weather file (the body is the file: EPW, TMY3, our CSV) and keep its year and climate for the company."""
         data = await request.body()
-        return await run_in_threadpool(_take_weather, company, who, data, label)
+        return await lanes.files.run(lambda: _take_weather(company, who, data, label))
 
     @app.get("/api/jobs/{job_id}/weather.epw")
     def give_weather(who: Asker, job_id: str) -> Response:
@@ -94,64 +101,83 @@ def _weather(app: FastAPI, log: ChangeLog, company: CompanyShelf) -> None:
 
 
 def _take_weather(company: CompanyShelf, who: Who, data: bytes, label: str) -> Response:
-    found = weather_file.read_weather(data, label=label[:200])
+    found = apart(weather_file.read_weather, data, label=label[:200])
     climate = found.climate
     company.keep_blob(who, climate.year_sha256 or "", found.year.write(), YEAR)
     edition, entry = company.put(who, "climates", climate.id, climate.model_dump(mode="json"))
     return json_response({**_line(climate.id, edition, entry), "notes": found.notes})
 
 
-def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf) -> None:
+def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, lanes: Lanes) -> None:
     """What is asked for apart from the edit: each answer carries the version it belongs to."""
 
     @app.get("/api/jobs/{job_id}/year", responses={200: {"model": answers.YearOut}})
-    def year(who: Asker, job_id: str) -> Response:
+    async def year(who: Asker, job_id: str) -> Response:
         """The house hour by hour through the year."""
-        current = log.current(who, job_id)
-        return json_response(
-            {"version": current.version, "year": desk.year(who, current.job, current.version).model_dump()}
-        )
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.year(who, current.job, current.version)
+            return json_response({"version": current.version, "year": found.model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/bills", responses={200: {"model": answers.BillsOut}})
-    def bills(who: Asker, job_id: str) -> Response:
+    async def bills(who: Asker, job_id: str) -> Response:
         """The calculated loss against what was bought."""
-        current = log.current(who, job_id)
-        found = desk.bills(who, current.job, current.version)
-        return json_response({"version": current.version, "bills": found.model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.bills(who, current.job, current.version)
+            return json_response({"version": current.version, "bills": found.model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.post("/api/jobs/{job_id}/measures", responses={200: {"model": answers.MeasuresOut}})
-    def try_measures(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
+    async def try_measures(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
         """Every measure alone on the scheme shown, the chosen ones together."""
-        current = log.current(who, job_id)
-        found = desk.measures(who, current.job, current.version)
-        together = None
-        if sent.chosen:
-            table = company.measures(who, load().measures)
-            together = measures.together(current.job, sent.chosen, table=table).model_dump()
-        body = {"version": current.version, "measures": {**found.model_dump(), "together": together}}
-        return json_response(body)
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.measures(who, current.job, current.version)
+            together = None
+            if sent.chosen:
+                table = company.measures(who, load().measures)
+                together = measures.together(current.job, sent.chosen, table=table).model_dump()
+            body = {"version": current.version, "measures": {**found.model_dump(), "together": together}}
+            return json_response(body)
+
+        return await lanes.slow.run(work)
 
     @app.post("/api/jobs/{job_id}/measures/change", responses={200: {"model": answers.OperationsOut}})
-    def adopt(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
+    async def adopt(who: Asker, job_id: str, sent: answers.ChosenIn) -> Response:
         """The one change that takes the chosen measures into the scheme shown; the page sends it as any other."""
-        job = log.current(who, job_id).job
         if not sent.chosen:
             raise InvalidChange("No measure is chosen.", problems=(Problem("/chosen", "empty"),))
-        return json_response(
-            {"operations": measures.operations(job, sent.chosen, company.measures(who, load().measures))}
-        )
+
+        def work() -> Response:
+            job = log.current(who, job_id).job
+            return json_response(
+                {"operations": measures.operations(job, sent.chosen, company.measures(who, load().measures))}
+            )
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/sections", responses={200: {"model": answers.SectionsOut}})
-    def sections(who: Asker, job_id: str) -> Response:
+    async def sections(who: Asker, job_id: str) -> Response:
         """Every construction of the job cut through on its design day."""
-        current = log.current(who, job_id)
-        outdoor = desk.design(who, current.job, current.version).house.outdoor_c
-        cold = outdoor if outdoor is not None else 0.0
-        cuts = {
-            key: section(frozen.data, inside_c=heat_loss.INSIDE_C, outside_c=cold).model_dump()
-            for key, frozen in current.job.library.constructions.items()
-        }
-        return json_response({"version": current.version, "sections": cuts})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            outdoor = desk.design(who, current.job, current.version).house.outdoor_c
+            cold = outdoor if outdoor is not None else 0.0
+            cuts = {
+                key: section(frozen.data, inside_c=heat_loss.INSIDE_C, outside_c=cold).model_dump()
+                for key, frozen in current.job.library.constructions.items()
+            }
+            return json_response({"version": current.version, "sections": cuts})
+
+        return await lanes.slow.run(work)
 
 
 def material(log: ChangeLog, desk: DesignDesk, who: Who, job_id: str, version: int | None = None) -> heat_loss.Material:
@@ -174,13 +200,11 @@ def _paper(paper: Paper) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _papers(
-    app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, shelf: PaperShelf, orders: Orders
-) -> None:
+def _papers(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PaperShelf, orders: Orders, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/report", response_class=HTMLResponse)
-    def report(who: Asker, job_id: str) -> Response:
+    async def report(who: Asker, job_id: str) -> Response:
         """The heat-loss report as a page."""
-        page = heat_loss.html(material(log, desk, who, job_id))
+        page = await lanes.slow.run(lambda: heat_loss.html(material(log, desk, who, job_id)))
         headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
                    "x-frame-options": "SAMEORIGIN"}  # fmt: skip
         return HTMLResponse(page, headers=headers)

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+import logging
+import secrets
 from typing import Any
 
 import orjson
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from pydantic import BaseModel
-from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from cinder.errors import CinderError
+
+logger = logging.getLogger("cinder.fault")
 
 
 class ProblemOut(BaseModel):
@@ -41,6 +46,51 @@ def problem_response(error: CinderError) -> Response:
     return _answer(error.http_status, body)
 
 
+def fault_number(error: BaseException) -> str:
+    """A short number under which a fault stands in the log, with all that is known of it."""
+    number = secrets.token_hex(3)
+    logger.error("fault %s", number, exc_info=error)
+    return number
+
+
+def fault_answer(error: BaseException) -> Response:
+    """A fault of ours, by its number: never mistaken for a lost line, never more told than that."""
+    number = fault_number(error)
+    body = ErrorOut(
+        code="fault", message=f"A fault of ours, number {number}: it stands in the log under that number.",
+        kept="Nothing was changed.", problems=[], detail={"number": number},
+    )  # fmt: skip
+    return _answer(500, body)
+
+
+def _silent(message: str) -> Response:
+    body = ErrorOut(
+        code="database_silent", message=message, kept="What was answered before is kept; send this again in a moment.",
+        problems=[], detail={},
+    )  # fmt: skip
+    return _answer(503, body)
+
+
+def database_answer(error: DBAPIError) -> Response:
+    """A lost connection may be tried again (503); a value the database cannot hold is the sender's (422); two at one place
+    at once is a conflict (409); anything else is a fault of ours."""
+    if error.connection_invalidated or isinstance(error, OperationalError | InterfaceError):
+        return _silent("The database does not answer.")
+    if isinstance(error, IntegrityError):
+        body = ErrorOut(
+            code="met_another", message="Somebody else did the same at the same moment.",
+            kept="Nothing of this was changed; look at it again.", problems=[], detail={},
+        )  # fmt: skip
+        return _answer(409, body)
+    if isinstance(error, DataError):
+        body = ErrorOut(
+            code="unkeepable", message="A value in this cannot be kept: too large a number, or text the database does not hold.",
+            kept="Nothing was changed.", problems=[], detail={},
+        )  # fmt: skip
+        return _answer(422, body)
+    return fault_answer(error)
+
+
 def install(app: FastAPI) -> None:
     """Answer our errors, FastAPI's validation errors and plain HTTP errors in the same shape."""
 
@@ -61,12 +111,16 @@ def install(app: FastAPI) -> None:
         return _answer(422, body)
 
     @app.exception_handler(DBAPIError)
-    async def silent(request: Request, error: DBAPIError) -> Response:
-        body = ErrorOut(
-            code="database_silent", message="The database does not answer.",
-            kept="What was answered before is kept; send this again in a moment.", problems=[], detail={},
-        )  # fmt: skip
-        return _answer(503, body)
+    async def of_the_database(request: Request, error: DBAPIError) -> Response:
+        return database_answer(error)
+
+    @app.exception_handler(PoolTimeout)
+    async def crowded(request: Request, error: PoolTimeout) -> Response:
+        return _silent("The database is busy.")
+
+    @app.exception_handler(Exception)
+    async def fault(request: Request, error: Exception) -> Response:
+        return fault_answer(error)
 
     @app.exception_handler(HTTPException)
     async def plain(request: Request, error: HTTPException) -> Response:

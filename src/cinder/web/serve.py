@@ -3,17 +3,25 @@
 from __future__ import annotations
 
 import gc
+import json
+import os
+from dataclasses import asdict, dataclass
 from pathlib import Path
+from typing import Any
 
 import uvicorn
+from fastapi import FastAPI
 
 from cinder.errors import NoDatabase
-from cinder.store.database import engine, migrate
+from cinder.store.database import alone, engine, migrate
 from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
 from cinder.web.app import Tablet, create_app
 from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.web.demo import seed
+
+HEALTH_S = 60
+"""How long one of several processes may be silent before it is replaced."""
 
 
 def settle_memory() -> None:
@@ -27,31 +35,63 @@ def settle_memory() -> None:
     gc.set_threshold(20_000, 50, 100)
 
 
-def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | None = None) -> None:
+@dataclass(frozen=True)
+class Served:
+    """What a process that serves must know; handed on in its environment, so that several may serve one port."""
+
+    database: str
+    pages: str | None
+    hosts: tuple[str, ...]
+    code: str | None
+    certificate: str | None
+
+
+VARIABLE = "CINDER_SERVED"
+
+
+def made() -> FastAPI:
+    """The application as `serve` has been asked for it."""
+    said = Served(**json.loads(os.environ[VARIABLE]))
+    tablet = Tablet(tuple(said.hosts), said.code, Path(said.certificate)) if said.code and said.certificate else None
+    app = create_app(said.database, Path(said.pages) if said.pages else None, tablet=tablet)
+    settle_memory()
+    return app
+
+
+def prepare(database: str) -> None:
+    """Tables up to date, sample jobs there; processes that start at once wait for each other."""
+    connection = engine(database)
+    try:
+        with alone(connection):
+            migrate(connection)
+            log = ChangeLog(connection)
+            log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
+            seed(log, PhotoShelf(connection), DEMO)
+    finally:
+        connection.dispose()
+
+
+def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | None = None, processes: int = 1) -> None:
     """Migrate, seed the sample jobs, serve on 127.0.0.1. Ends with the process.
 
-    With `tls` (a folder for certificate and pairing code) it serves HTTPS to the local network, to paired tablets.
+    With `tls` (a folder for certificate and pairing code) it serves HTTPS to the local network, to paired tablets. With
+    several `processes` they share the port, the database and the news; each remembers answers of its own.
     """
     if not database:
         raise NoDatabase("No database address: set CINDER_DATABASE or give --database. ./start does it for you.")
-    connection = engine(database)
-    migrate(connection)
-    log = ChangeLog(connection)
-    log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
-    seed(log, PhotoShelf(connection), DEMO)
-    connection.dispose()
-    if tls is None:
-        app = create_app(database, pages)
-        settle_memory()
-        uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)
-        return
-    from cinder.web.tls import addresses, make, pairing_code
+    prepare(database)
+    options: dict[str, Any] = {"host": "127.0.0.1"}
+    hosts: tuple[str, ...] = ()
+    code, certificate = None, None
+    if tls is not None:
+        from cinder.web.tls import addresses, make, pairing_code
 
-    names = addresses()
-    certificate, key = make(tls, names)
-    app = create_app(database, pages, tablet=Tablet(tuple(names), pairing_code(tls), certificate))
-    settle_memory()
+        hosts, code = tuple(addresses()), pairing_code(tls)
+        certificate, key = make(tls, list(hosts))
+        options = {"host": "0.0.0.0", "ssl_certfile": certificate, "ssl_keyfile": key}
+    said = Served(database, str(pages) if pages else None, hosts, code, str(certificate) if certificate else None)
+    os.environ[VARIABLE] = json.dumps(asdict(said))
     uvicorn.run(
-        app, host="0.0.0.0", port=port, log_level="warning", timeout_graceful_shutdown=2, ssl_certfile=certificate,
-        ssl_keyfile=key,
+        "cinder.web.serve:made", factory=True, port=port, log_level="warning", timeout_graceful_shutdown=2,
+        workers=processes if processes > 1 else None, timeout_worker_healthcheck=HEALTH_S, **options,
     )  # fmt: skip

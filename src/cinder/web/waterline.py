@@ -6,13 +6,13 @@ import re
 from typing import Annotated, Any, Literal
 
 from fastapi import FastAPI, Query, Request
-from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response
 
 from cinder.design import heated, ways
 from cinder.design.quick_rule import QuickRule, quick_rule
 from cinder.design.result import HeatedPreview
 from cinder.exchange import schedule
+from cinder.exchange.apart import apart
 from cinder.exchange.quick_card import write as quick_card_pdf
 from cinder.library import CatalogueEntry, catalogue, load
 from cinder.library.loader import generic_csv
@@ -22,6 +22,7 @@ from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.desk import DesignDesk, json_response
 from cinder.web.files import KINDS, attached
+from cinder.web.lane import Lanes
 
 Mean = Annotated[float, Query(gt=0, le=95)]
 Warm = Annotated[float, Query(ge=5, le=35)]
@@ -30,56 +31,80 @@ Tall = Annotated[float, Query(ge=0.2, le=1.0)]
 KEY_LENGTH = 60
 
 
-def install_waterline(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf) -> None:
-    _front(app, log, desk)
+def install_waterline(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, lanes: Lanes) -> None:
+    _front(app, log, desk, lanes)
     _rule(app)
     _floors(app)
-    _lists(app, company)
+    _lists(app, company, lanes)
     _schedule(app, log, desk)
 
 
-def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
+def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/front", responses={200: {"model": answers.FrontOut}})
-    def front(who: Asker, job_id: str) -> Response:
+    async def front(who: Asker, job_id: str) -> Response:
         """The cheapest set of changes for every flow temperature, with the season it gives."""
-        current = log.current(who, job_id)
-        found = desk.front(who, current.job, current.version)
-        return json_response({"version": current.version, "front": found.model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.front(who, current.job, current.version)
+            return json_response({"version": current.version, "front": found.model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/front/rooms/{room_id}", responses={200: {"model": answers.RoomOptionsOut}})
-    def room_options(who: Asker, job_id: str, room_id: str) -> Response:
+    async def room_options(who: Asker, job_id: str, room_id: str) -> Response:
         """Everything that may be done in a room, each with the water the room would then need."""
-        current = log.current(who, job_id)
-        board, _ = desk.board(who, current.job, current.version)
-        return json_response({"version": current.version, "room": ways.of_room(board, room_id).model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            board, _ = desk.board(who, current.job, current.version)
+            return json_response({"version": current.version, "room": ways.of_room(board, room_id).model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/holding", responses={200: {"model": answers.HoldingOut}})
-    def holding(who: Asker, job_id: str) -> Response:
+    async def holding(who: Asker, job_id: str) -> Response:
         """The rooms that hold the water up, and the effect of taking each out."""
-        current = log.current(who, job_id)
-        found = desk.holding(who, current.job, current.version)
-        return json_response({"version": current.version, "holding": found.model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.holding(who, current.job, current.version)
+            return json_response({"version": current.version, "holding": found.model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.get("/api/jobs/{job_id}/schemes", responses={200: {"model": answers.SchemesOut}})
-    def schemes(who: Asker, job_id: str) -> Response:
+    async def schemes(who: Asker, job_id: str) -> Response:
         """Every scheme and the house as found, side by side."""
-        current = log.current(who, job_id)
-        found = desk.schemes(who, current.job, current.version)
-        return json_response({"version": current.version, "side": found.model_dump()})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            found = desk.schemes(who, current.job, current.version)
+            return json_response({"version": current.version, "side": found.model_dump()})
+
+        return await lanes.slow.run(work)
 
     @app.post("/api/jobs/{job_id}/front/change", responses={200: {"model": answers.OperationsOut}})
-    def take_front(who: Asker, job_id: str, sent: answers.FlowIn) -> Response:
+    async def take_front(who: Asker, job_id: str, sent: answers.FlowIn) -> Response:
         """The one change that takes the cheapest set at a flow temperature into the scheme shown."""
-        current = log.current(who, job_id)
-        board, _ = desk.board(who, current.job, current.version)
-        return json_response({"operations": ways.operations_of(board, sent.flow_c)})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            board, _ = desk.board(who, current.job, current.version)
+            return json_response({"operations": ways.operations_of(board, sent.flow_c)})
+
+        return await lanes.slow.run(work)
 
     @app.post("/api/jobs/{job_id}/front/way", responses={200: {"model": answers.OperationsOut}})
-    def take_way(who: Asker, job_id: str, sent: answers.WayIn) -> Response:
+    async def take_way(who: Asker, job_id: str, sent: answers.WayIn) -> Response:
         """The one change that takes a single way of a room into the scheme shown; the water stays as it is."""
-        current = log.current(who, job_id)
-        board, _ = desk.board(who, current.job, current.version)
-        return json_response({"operations": ways.operations_of_way(board, sent.way)})
+
+        def work() -> Response:
+            current = log.current(who, job_id)
+            board, _ = desk.board(who, current.job, current.version)
+            return json_response({"operations": ways.operations_of_way(board, sent.way)})
+
+        return await lanes.slow.run(work)
 
 
 def _rule(app: FastAPI) -> None:
@@ -116,7 +141,7 @@ def _key(label: str) -> str:
     return (re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-") or "list")[:KEY_LENGTH]
 
 
-def _lists(app: FastAPI, company: CompanyShelf) -> None:
+def _lists(app: FastAPI, company: CompanyShelf, lanes: Lanes) -> None:
     @app.get("/api/catalogues", responses={200: {"model": answers.CataloguesOut}})
     def lists(who: Asker) -> Response:
         """The generic sizes and the lists the company brought in."""
@@ -131,7 +156,7 @@ def _lists(app: FastAPI, company: CompanyShelf) -> None:
     async def take_list(who: Asker, request: Request, label: str = "") -> Response:
         """Read a maker's list (the body is the CSV) and keep it for the company, or its new edition."""
         data = await request.body()
-        return await run_in_threadpool(_take_list, company, who, data, label.strip()[:200] or "A list")
+        return await lanes.files.run(lambda: _take_list(company, who, data, label.strip()[:200] or "A list"))
 
     @app.get("/api/catalogue.csv")
     def generic(who: Asker) -> Response:
@@ -141,8 +166,8 @@ def _lists(app: FastAPI, company: CompanyShelf) -> None:
 
 def _take_list(company: CompanyShelf, who: Who, data: bytes, label: str) -> Response:
     key = _key(label)
-    made = catalogue.read(
-        data, key=key, label=label, source="brought in by the company", types=set(load().emitter_types)
+    made = apart(
+        catalogue.read, data, key=key, label=label, source="brought in by the company", types=set(load().emitter_types)
     )
     edition, entry = company.put(who, "catalogues", key, made.model_dump(mode="json"))
     products = entry.products if isinstance(entry, CatalogueEntry) else []

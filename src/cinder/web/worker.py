@@ -1,9 +1,15 @@
-"""The worker: takes papers out of the queue and writes them. Started by ./start beside the server."""
+"""The worker: takes papers out of the queue and writes them. Started, and watched over, by ./start beside the server."""
 
 from __future__ import annotations
 
 import asyncio
+import logging
+import sys
 import time
+
+import psycopg
+from procrastinate.exceptions import ConnectorException
+from sqlalchemy.exc import DBAPIError
 
 from cinder.errors import CinderError, NoDatabase
 from cinder.exchange import papers
@@ -12,9 +18,15 @@ from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog, Who
 from cinder.store.papers import PaperShelf
-from cinder.store.queue import Orders, run
+from cinder.store.queue import TRIES, Orders, forget_the_dead, run
 from cinder.web.desk import DesignDesk
 from cinder.web.losses import material
+from cinder.web.problems import fault_number
+
+AWAY = (psycopg.OperationalError, psycopg.InterfaceError, ConnectorException, DBAPIError)
+"""What is raised while the database is away."""
+AGAIN_S = 2.0
+logger = logging.getLogger("cinder.worker")
 
 
 class PaperWriter:
@@ -28,32 +40,64 @@ class PaperWriter:
         self.log = log
 
     def __call__(self, company_id: str, person_id: str, paper_id: str) -> None:
-        """Write one paper. Whatever goes wrong is told in the paper itself; the worker goes on."""
+        """Write one paper. What it was refused for is told in the paper; a fault is tried again, three times in all.
+
+        Raises what the database raises while it is away, and faults that are to be tried again.
+        """
         who = Who(company_id, person_id)
         started = time.perf_counter()
+        paper, tries = self.shelf.begin(who, paper_id)
+        if paper.state == "ready":
+            return
+        if tries > TRIES:
+            self._give_up(who, paper_id, f"it was begun {TRIES} times and never came to an end. Ask for it once more.")
+            return
         try:
-            paper = self.shelf.one(who, paper_id)
-            if paper.state == "ready":
-                return
             self.shelf.tell(who, paper_id, progress=10, step="reckoning the job and its range")
             made_of = material(self.log, self.desk, who, paper.job_id, paper.version)
             self.shelf.tell(who, paper_id, progress=35, step="laying out the pages")
             data = papers.pdf(heat_loss.html(made_of, for_print=True))
             self.shelf.finish(who, paper_id, data, time.perf_counter() - started)
+        except AWAY:
+            raise
+        except CinderError as error:
+            self._give_up(who, paper_id, error.message)
         except Exception as error:
-            said = error.message if isinstance(error, CinderError) else f"{type(error).__name__}: {str(error)[:200]}"
-            self.shelf.tell(who, paper_id, progress=0, step=said, state="failed")
+            number = fault_number(error)
+            if tries >= TRIES:
+                self._give_up(who, paper_id, f"a fault of ours, number {number} in the log.")
+                return
+            self.shelf.tell(who, paper_id, progress=0, step="it is tried once more", state="waiting")
+            raise
+
+    def _give_up(self, who: Who, paper_id: str, why: str) -> None:
+        self.shelf.tell(who, paper_id, progress=0, step=why, state="failed")
 
 
 def work(*, database: str | None) -> None:
-    """Work until stopped by a signal. Papers left over from a worker that died are taken up again."""
+    """Work until stopped by a signal. Papers left over from a worker that died are taken up again; while the database is
+    away it waits for it."""
     if not database:
         raise NoDatabase("No database address: set CINDER_DATABASE or give --database. ./start does it for you.")
     writer = PaperWriter(database)
-    migrate(writer.engine)
-    papers.pdf("<p>warm</p>")  # loads what draws, so that the first paper does not wait for it
     orders = Orders(database)
-    for who, paper_id in writer.shelf.unfinished():
-        orders.write_paper(who.company_id, who.person_id, paper_id)
-    orders.close()
-    asyncio.run(run(database, writer))
+
+    def sweep() -> None:
+        for who, paper_id in writer.shelf.unfinished():
+            orders.write_paper(who.company_id, who.person_id, paper_id)
+
+    papers.pdf("<p>warm</p>")  # loads what draws, so that the first paper does not wait for it
+    while True:
+        try:
+            migrate(writer.engine)
+            forget_the_dead(writer.engine)
+            sweep()
+            asyncio.run(run(database, writer, sweep))
+            return
+        except AWAY as error:
+            print(
+                f"worker: the database is away ({type(error).__name__}); waiting for it.", file=sys.stderr, flush=True
+            )
+            writer.engine.dispose()
+            orders.close()
+            time.sleep(AGAIN_S)
