@@ -12,7 +12,7 @@ import orjson
 import typer
 
 from cinder.design import Design, design
-from cinder.errors import CinderError
+from cinder.errors import BackupRefused, CinderError
 from cinder.exchange import job_file
 from cinder.model import parse
 
@@ -98,6 +98,8 @@ def backup_command(
     """Write everything to one file: jobs, history, pictures, papers, company tables, weather. People may go on working."""
     from cinder.store import backup
 
+    if database is None and _cluster(data).version is None:
+        raise BackupRefused(f"There are no data in {_cluster(data).folder}.")
     with _place(data, database) as (address, cluster):
         said = backup.write(address, target, programs=cluster.tools)
     typer.echo(f"{target}: {said.said()}, as of {said.written_at}.")

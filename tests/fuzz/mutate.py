@@ -20,9 +20,9 @@ WORDS = ["no-such-word", "", "x" * 64, "normal", "floor", "ceiling", "w1", "none
 ODD = [None, True, False, [], {}, "text", 3, float("inf"), float("nan"), [[]], {"": {}}]
 
 
-def seeds() -> Iterator[random.Random]:
-    """Random sources until the time is up, each with a seed of its own in `.seed_of`."""
-    end, n = time.monotonic() + SECONDS, SEED
+def seeds(part: float = 1.0) -> Iterator[random.Random]:
+    """Random sources until the time (or a part of it) is up, each with a seed of its own in `.seed_of`."""
+    end, n = time.monotonic() + SECONDS * part, SEED
     while time.monotonic() < end:
         rng = random.Random(n)
         rng.seed_of = n  # type: ignore[attr-defined]

@@ -78,7 +78,7 @@ def test_a_foreign_page_cannot_send_weather(client):
 def test_year_and_bills_follow_the_version(client, job):
     first = client.get(f"/api/jobs/{job}/year").json()
     bills = client.get(f"/api/jobs/{job}/bills").json()
-    assert bills["bills"]["verdict"] == "agrees"
+    assert bills["bills"]["verdict"] == "life is lower"
     assert (
         change(client, job, [{"op": "replace", "path": "/practice/year_gains", "value": "none"}]).json().get("version")
         == 2

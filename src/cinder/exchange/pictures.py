@@ -47,18 +47,8 @@ def prepare(data: bytes) -> Picture:
     ImageFile.LOAD_TRUNCATED_IMAGES = False  # what draws papers sets it for the whole process
     try:
         with warnings.catch_warnings():
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            image = Image.open(io.BytesIO(data), formats=FORMATS)
-        most = MAX_PIXELS if image.format == "JPEG" else MAX_PIXELS_UNSCALED
-        if image.width * image.height > most or max(image.size) > MAX_SIDE_PX:
-            raise TooLarge(
-                f"The picture unpacks to {image.width} × {image.height} dots; at most {most / 1e6:.0f} million are taken."
-            )
-        if getattr(image, "n_frames", 1) > 1:
-            image.seek(0)
-        image.draft("RGB", (FULL_PX, FULL_PX))
-        upright = ImageOps.exif_transpose(image)
-        plain = _on_white(upright)
+            warnings.simplefilter("ignore")  # of odd tags, and of many dots, which are counted below
+            plain = _upright(data)
     except TooLarge:
         raise
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, TypeError, KeyError, IndexError, OverflowError,
@@ -66,6 +56,17 @@ def prepare(data: bytes) -> Picture:
         raise Refused("This file is no picture we can read.", problems=(Problem("/photo", str(error)[:200]),)) from None
     full = _fit(plain, FULL_PX)
     return Picture(full.width, full.height, _jpeg(full), _jpeg(_fit(full, VIEW_PX)), _jpeg(_fit(full, THUMB_PX)))
+
+
+def _upright(data: bytes) -> Image.Image:
+    image = Image.open(io.BytesIO(data), formats=FORMATS)
+    most = MAX_PIXELS if image.format == "JPEG" else MAX_PIXELS_UNSCALED
+    if image.width * image.height > most or max(image.size) > MAX_SIDE_PX:
+        raise TooLarge(
+            f"The picture unpacks to {image.width} × {image.height} dots; at most {most / 1e6:.0f} million are taken."
+        )
+    image.draft("RGB", (FULL_PX, FULL_PX))
+    return _on_white(ImageOps.exif_transpose(image))
 
 
 def _not_a_picture(data: bytes) -> None:

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.errors import BadWeather, LibraryError, Problem
+from cinder.errors import BadWeather, LibraryError, Problem, TooLarge
 from cinder.library import ClimateEntry, HourlyYear
 from cinder.library.years import COLUMNS, HOURS, read, sha256_of
 from cinder.physics.quantity import Array
@@ -18,6 +18,8 @@ from cinder.physics.weather import MONTH_DAYS, bins, coldest, monthly_means_c
 
 MAX_LINES = 9500
 LEAP_YEAR = 2000  # so that a leap day in the file can be read, and then left out
+MAX_BYTES = 8 * 1024 * 1024
+MAX_LINES = 20_000
 EPW_HEADER_LINES = 8
 TMY3_HEADER_LINES = 2
 EPW_FIELDS = 16
@@ -46,7 +48,20 @@ def read_weather(data: bytes, *, label: str = "") -> WeatherFile:
     Raises `BadWeather` naming lines for another kind of file, a wrong number of hours, too many gaps or missing
     values, and temperatures that cannot be. Short gaps are filled straight from hour to hour, and said.
     """
+    try:
+        return _read(data, label)
+    except (BadWeather, TooLarge, MemoryError):
+        raise
+    except Exception as error:  # a damaged file breaks its reader in more ways than can be listed
+        raise BadWeather(f"The weather file cannot be read: {type(error).__name__}, {str(error)[:120]}.") from None
+
+
+def _read(data: bytes, label: str) -> WeatherFile:
+    if len(data) > MAX_BYTES:
+        raise TooLarge(f"The weather file has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
     text = data.decode("latin-1")
+    if text.count("\n") > MAX_LINES:
+        raise TooLarge(f"The weather file has more than {MAX_LINES:,} lines.")
     first = text.split("\n", 1)[0].strip()
     if first.upper().startswith("LOCATION,"):
         return _epw(text, label)
@@ -60,11 +75,21 @@ def read_weather(data: bytes, *, label: str = "") -> WeatherFile:
     )
 
 
-def _plain(data: bytes, label: str) -> WeatherFile:
+def hourly(data: bytes) -> HourlyYear:
+    """A year from our own CSV, every hour of it a number. Raises `BadWeather`."""
     try:
         year = read(data)
-    except (LibraryError, ValueError) as error:
-        raise BadWeather(f"The hourly CSV cannot be read: {error}") from None
+    except (LibraryError, ValueError, csv.Error) as error:
+        raise BadWeather(f"The hourly CSV cannot be read: {str(error)[:200]}") from None
+    for name in COLUMNS:
+        odd = np.nonzero(~np.isfinite(getattr(year, name)))[0]
+        if odd.size:
+            raise BadWeather("The hourly CSV holds what is no number.", problems=(Problem(f"line {odd[0] + 2}", name),))
+    return year
+
+
+def _plain(data: bytes, label: str) -> WeatherFile:
+    year = hourly(data)
     notes = ["The file does not say where it was measured: the sun is left out until a latitude is known."]
     _possible(year.outdoor_c, [(n + 2, 0, 0, 0, 0) for n in range(HOURS)])
     entry = _climate(year, label or "Hourly CSV", typical=False, source="hourly CSV", latitude_deg=None,

@@ -148,10 +148,12 @@ def _product(n: int, row: Row, types: set[str], problems: list[Problem]) -> dict
     if number["at_k"] is not None:
         out["at_k"] = number["at_k"]
     if kind == "fan" and number["output_w"] is not None:
-        out["speeds"] = [
-            SpeedEntry(label=row.get("speed", ""), output_w=number["output_w"], electric_w=number["electric_w"] or 0.0,
-                       sound_db=number["sound_db"])
-        ]  # fmt: skip
+        speed = {"label": row.get("speed", ""), "output_w": number["output_w"], "electric_w": number["electric_w"] or 0.0,
+                 "sound_db": number["sound_db"]}  # fmt: skip
+        try:
+            out["speeds"] = [SpeedEntry.model_validate(speed, strict=False)]
+        except ValidationError as error:
+            _tell(error, n, problems)
     return out
 
 
@@ -160,8 +162,12 @@ def _built(one: dict[str, Any], problems: list[Problem]) -> ProductEntry | None:
     try:
         return ProductEntry.model_validate(one, strict=False)
     except ValidationError as error:
-        for found in error.errors():
-            name = str(found["loc"][0]) if found["loc"] else ""
-            column = {"at_k": "at_k", "exponent": "exponent", "label": "name"}.get(name, name.replace("_m", "_mm"))
-            problems.append(Problem(f"row {row}, {column}", found["msg"].lower(), found["input"]))
+        _tell(error, row, problems)
         return None
+
+
+def _tell(error: ValidationError, row: int, problems: list[Problem]) -> None:
+    for found in error.errors():
+        name = str(found["loc"][0]) if found["loc"] else ""
+        column = {"at_k": "at_k", "exponent": "exponent", "label": "name"}.get(name, name.replace("_m", "_mm"))
+        problems.append(Problem(f"row {row}, {column}", found["msg"].lower(), found["input"]))

@@ -240,7 +240,7 @@ class Cluster:
 
 def passable(folder: Path) -> bool:
     """Whether the user `postgres` may walk down to this folder (only asked as root)."""
-    return all(parent.stat().st_mode & 0o001 for parent in folder.resolve().parents)
+    return all(parent.stat().st_mode & 0o001 for parent in folder.resolve().parents if parent.exists())
 
 
 def folder_for(project: Path, data: Path | None = None) -> Path:

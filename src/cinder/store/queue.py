@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 from collections.abc import Callable
 from typing import Any
 
 import procrastinate
-from procrastinate.exceptions import AlreadyEnqueued
+from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 from sqlalchemy import Engine, text
 
 WRITE_PAPER = "write_paper"
@@ -15,6 +16,8 @@ TRIES = 3
 """How often a paper is begun before it is given up."""
 WAIT_S = 2
 SWEEP_S = 20.0
+LOOK_S = 2.0
+"""How often the queue is looked at, should the call that something came be missed."""
 HEARTBEAT_S = 10.0
 ALIVE_S = 35.0
 Writer = Callable[[str, str, str], None]
@@ -42,16 +45,24 @@ class Orders:
         self._app: procrastinate.App | None = None
 
     def write_paper(self, company_id: str, person_id: str, paper_id: str) -> None:
-        """Order a paper; one that waits already is not ordered twice."""
+        """Order a paper; one that waits already is not ordered twice.
+
+        Connections that an outage has cut are replaced; while the database is away it raises `ConnectorException`.
+        """
+        try:
+            self._order(company_id, person_id, paper_id)
+        except ConnectorException:
+            self.close()
+            self._order(company_id, person_id, paper_id)
+
+    def _order(self, company_id: str, person_id: str, paper_id: str) -> None:
         if self._app is None:
             app = queue_app(self.address)
             app.open()
             self._app = app
         task = self._app.configure_task(WRITE_PAPER, queueing_lock=f"{company_id}/{paper_id}")
-        try:
+        with contextlib.suppress(AlreadyEnqueued):
             task.defer(company_id=company_id, person_id=person_id, paper_id=paper_id)
-        except AlreadyEnqueued:
-            return
 
     def close(self) -> None:
         if self._app is not None:
@@ -95,7 +106,7 @@ async def run(address: str, writer: Writer, sweep: Callable[[], None], **options
         work = asyncio.ensure_future(
             app.run_worker_async(
                 concurrency=1, update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=ALIVE_S,
-                delete_jobs="always", **options,
+                delete_jobs="always", fetch_job_polling_interval=LOOK_S, **options,
             )
         )  # fmt: skip
         tidy = asyncio.ensure_future(now_and_then())

@@ -90,29 +90,33 @@ class DesignDesk:
         """The hourly year of the job's climate, and what the height correction takes off it, K."""
         frozen = job.library.climates.get(job.climate.entry or "")
         climate = frozen.data if frozen else None
-        kept = self._remembered(
-            ("weather", who.company_id, climate.year_sha256 if climate else None),
-            lambda: self.company.year(who, climate.year_sha256 if climate else None),
-        )
+        key = ("weather", who.company_id, climate.year_sha256 if climate else None)
+        with self._lock:
+            kept: HourlyYear | None = self._kept.get(key)
+        if (
+            kept is None
+        ):  # one that is missing may be brought in any moment, by another process too: it is not remembered
+            kept = self.company.year(who, climate.year_sha256 if climate else None)
+            if kept is not None:
+                found = kept
+                kept = self._remembered(key, lambda: found)
         return kept, height_shift_k(job, climate)
 
     def year(self, who: Who, job: Job, version: int) -> Year:
         """The house through the year."""
-
-        def make() -> Year:
-            weather, shift = self.weather(who, job)
-            return year.solve(job, self.design(who, job, version), weather, shift_k=shift)
-
-        return self._slowly(("year", who.company_id, job.id, version), make)
+        weather, shift = self.weather(who, job)
+        return self._slowly(
+            ("year", who.company_id, job.id, version, weather is not None),
+            lambda: year.solve(job, self.design(who, job, version), weather, shift_k=shift),
+        )
 
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:
         """The calculated loss against the bills."""
-
-        def make() -> BillCheck:
-            weather, shift = self.weather(who, job)
-            return bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift)
-
-        return self._slowly(("bills", who.company_id, job.id, version), make)
+        weather, shift = self.weather(who, job)
+        return self._slowly(
+            ("bills", who.company_id, job.id, version, weather is not None),
+            lambda: bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift),
+        )
 
     def board(self, who: Who, job: Job, version: int) -> tuple[ways.Board, Hashable]:
         """What the cheapest set is chosen from, by the company's prices and lists; and what it is remembered by."""

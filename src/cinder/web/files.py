@@ -12,10 +12,9 @@ from sqlalchemy.orm import Session
 from starlette.responses import Response
 
 from cinder.errors import InvalidJob, NotFound, Problem, Refused
-from cinder.exchange import bundle, form_pdf, job_file, pictures, plan_dxf, plan_svg, sheet, sheet_in
+from cinder.exchange import bundle, form_pdf, job_file, pictures, plan_dxf, plan_svg, sheet, sheet_in, weather_file
 from cinder.exchange.apart import apart
 from cinder.library import load
-from cinder.library.years import read as read_year
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.log import ChangeLog, Who
 from cinder.store.photos import PhotoShelf, Size
@@ -185,7 +184,7 @@ def _open_bundle(
         for sha256 in bundle.years_of(packed.document):
             hourly = packed.year(sha256)
             if hourly is not None:
-                apart(read_year, hourly)
+                apart(weather_file.hourly, hourly)
                 company.keep_blob(who, sha256, hourly, YEAR, session=session)
         for inside, sha256 in named.items():
             if not shelf.has(who, sha256):

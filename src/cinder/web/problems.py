@@ -9,6 +9,7 @@ from typing import Any
 import orjson
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
+from procrastinate.exceptions import ConnectorException
 from pydantic import BaseModel
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
@@ -113,6 +114,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(DBAPIError)
     async def of_the_database(request: Request, error: DBAPIError) -> Response:
         return database_answer(error)
+
+    @app.exception_handler(ConnectorException)
+    async def queue_away(request: Request, error: ConnectorException) -> Response:
+        return _silent("The database does not answer.")
 
     @app.exception_handler(PoolTimeout)
     async def crowded(request: Request, error: PoolTimeout) -> Response:
