@@ -63,7 +63,7 @@ def apply(document: Any, operations: list[Operation]) -> tuple[Any, list[Operati
         except jsonpatch.JsonPatchTestFailed:
             problem = Problem(path, "differs")
             raise Conflict("The value is no longer what the change expected.", problems=(problem,)) from None
-        except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, LookupError, TypeError) as error:
+        except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, LookupError, TypeError, ValueError) as error:
             raise InvalidChange("The path leads nowhere.", problems=(Problem(path, str(error)),)) from None
     return result, [step for step in inverse if step["op"] != "test"]
 
@@ -78,7 +78,8 @@ def _copied_along(document: Any, parts: list[str]) -> Any:
         return document
     copied: Any = document.copy()
     if len(parts) > 1:
-        key: Any = int(parts[0]) if isinstance(document, list) and parts[0].isdigit() else parts[0]
+        numbered = isinstance(document, list) and parts[0].isascii() and parts[0].isdigit()
+        key: Any = int(parts[0]) if numbered else parts[0]
         if (isinstance(document, dict) and key in document) or (isinstance(key, int) and key < len(document)):
             copied[key] = _copied_along(document[key], parts[1:])
     return copied
