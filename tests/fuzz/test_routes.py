@@ -18,7 +18,8 @@ STEPS = [
     "parlour", "tansy", "lukewarm", "NaN", "1e400", "%ED%A0%80", "%", "constructions", "measures", "oak",
 ]  # fmt: skip
 PATHS = ["/title", "/survey/rooms/parlour/walk/²", "/survey/rooms/parlour/walk/²/length_m", "/survey/rooms/parlour/walk/٣/length_m",
-         "/survey/rooms/parlour/walk/1/length_m", "/survey/rooms/parlour/walk/-1/length_m", "/survey/rooms/parlour/label/0", "/survey/rooms/parlour/walk/-", "/survey/rooms/parlour/walk/0", "/a/~2", "", "/",
+         "/survey/rooms/parlour/walk/1/length_m", "/survey/rooms/parlour/walk/-1/length_m", "/survey/rooms/parlour/label/0",
+         "/survey/rooms/parlour/walk/-", "/survey/rooms/parlour/walk/0", "/a/~2", "", "/",
          "/survey/rooms/parlour/height_m", "/survey/rooms/parlour/walk/99999999999999999999", "/x" * 240, "/survey/rooms/\u00b2",
          "/survey/rooms/parlour/walk/01", "/schemes/lukewarm/flow_c", "/library/constructions/x"]  # fmt: skip
 VALUES = [2**63, 2**70, -(2**64), 1e308, "\u202eabc", "x" * 5000, {}, [], {"a": {"b": []}}, True, None, 0.1, -0.0, "²"]

@@ -1,5 +1,6 @@
 import { type Job } from './api/client';
 import { newId, nextPos, type Draft } from './draft';
+import { NO_ANSWER, said, type Said } from './api/said';
 import { keep } from './keep';
 import type { JobSession } from './session.svelte';
 
@@ -22,8 +23,8 @@ export async function addPhoto(session: JobSession, file: File, about: About): P
 	return null;
 }
 
-/** Send a picture that waits here; true when the server has it, a reason when it will not have it, null without a line. */
-export async function sendPhoto(sha256: string): Promise<true | string | null> {
+/** Send a picture that waits here; true when the server has it, what it says against it, null without a line. */
+export async function sendPhoto(sha256: string): Promise<true | Said | null> {
 	const waiting = await keep.photos.get(sha256);
 	if (!waiting) return true;
 	try {
@@ -36,9 +37,8 @@ export async function sendPhoto(sha256: string): Promise<true | string | null> {
 			await keep.photos.delete(sha256);
 			return true;
 		}
-		if (answer.status >= 500) return null;
-		const said = (await answer.json()) as { message?: string };
-		return said.message ?? 'The picture was not taken.';
+		if (NO_ANSWER.includes(answer.status)) return null;
+		return said(answer.status, await answer.json().catch(() => null));
 	} catch {
 		return null;
 	}

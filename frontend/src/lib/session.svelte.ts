@@ -1,28 +1,18 @@
+import { liveQuery, type Subscription } from 'dexie';
 import { applyPatch, deepClone, type Operation as PatchStep } from 'fast-json-patch';
 import { api, type Answer, type Design, type Effect, type Job, type Refusal } from './api/client';
+import type { Courier, Gesture, Saving } from './courier.svelte';
 import { Draft, newId, type Operation } from './draft';
 import { keep, type Aside, type Waiting } from './keep';
 import { shelf } from './library.svelte';
-import { send, type Outcome } from './sending';
+import { post } from './post.svelte';
 import { system } from './units';
 
-type Done = (kept: boolean) => void;
-type Gesture = Waiting & { done: Done[] };
-/** `waiting`: there is no line; `sending`: it is back, and what waited is on its way. */
-export type Saving = 'saved' | 'saving' | 'waiting' | 'sending';
 export type Notice = { message: string; kept: string; places: string[] };
 
-const RETRY_MS = 1500;
-const ROW = 50;
-
-/** Whether one path equals or lies within the other. */
-export function meets(one: string, other: string): boolean {
-	return one === other || one.startsWith(`${other}/`) || other.startsWith(`${one}/`);
-}
-
 /**
- * One open job: its document as this browser sees it (the server's, with the waiting changes laid over it), its
- * Design, and the queue its changes go through. The queue is kept in IndexedDB, so closing the cover loses nothing.
+ * One open job: its document as this browser sees it (the server's, with the waiting changes laid over it), and its
+ * Design. Its changes go through the job's courier, which carries them also after this job is left.
  */
 export class JobSession {
 	job = $state.raw<Job | null>(null);
@@ -38,28 +28,35 @@ export class JobSession {
 	undoLabel = $state<string | null>(null);
 	redoLabel = $state<string | null>(null);
 	savedAt = $state('');
-	saving = $state<Saving>('saved');
-	pending = $state(0);
 	aside = $state.raw<Aside[]>([]);
 	notice = $state.raw<Notice | null>(null);
 	missing = $state<string | null>(null);
 	/** What an earlier version of the tool said of this job, where this one says otherwise. */
 	moved = $state.raw<Answer['moved']>(null);
 
+	/** It could not be read from the server just now. */
+	private lost = $state(false);
 	private answer: Answer | null = null;
-	private queue: Gesture[] = [];
-	private running = false;
-	private single = false; // the head of the queue was refused in a row: it goes alone
+	private readonly courier: Courier;
 	private taking = false;
 	private news: EventSource | null = null;
+	private set: Subscription | null = null;
 	private asking = 0;
 	private heard = 0;
 	private wondering = false;
 	private wondered: ((draft: Draft) => void) | null = null;
-	private wake: (() => void) | null = null;
-	private readonly back = (): void => this.wake?.();
 
-	constructor(readonly id: string) {}
+	constructor(readonly id: string) {
+		this.courier = post.courier(id);
+	}
+
+	get saving(): Saving {
+		return this.lost ? 'waiting' : this.courier.saving;
+	}
+
+	get pending(): number {
+		return this.courier.pending;
+	}
 
 	/** What is on show: the preview while something is dragged, else the saved Design. */
 	get shown(): Design | null {
@@ -89,18 +86,16 @@ export class JobSession {
 	}
 
 	async open(): Promise<void> {
-		addEventListener('online', this.back);
 		const library = shelf.load();
 		await this.reload();
 		await library;
-		const waiting = await keep.waiting.where('job').equals(this.id).sortBy('seq');
-		if (waiting.length) {
-			this.queue.push(...waiting.map((w) => ({ ...w, waited: true, done: [] })));
-			this.lay();
-			this.saving = 'waiting';
-			void this.run();
-		}
-		this.aside = await keep.aside.where('job').equals(this.id).sortBy('seq');
+		this.courier.listener = this;
+		this.lay();
+		await this.courier.adopt();
+		this.set = liveQuery(() => keep.aside.where('job').equals(this.id).sortBy('seq')).subscribe({
+			next: (aside) => void (this.aside = aside),
+			error: () => undefined // no storage, and so nothing that stands aside
+		});
 		this.listen();
 	}
 
@@ -111,8 +106,8 @@ export class JobSession {
 		this.news.onopen = () => {
 			if (broken) {
 				broken = false;
-				this.back();
-				if (!this.running) void this.reload();
+				this.courier.ring();
+				if (this.courier.idle) void this.reload();
 			}
 		};
 		this.news.addEventListener('version', (event) => {
@@ -121,7 +116,7 @@ export class JobSession {
 			this.catchUp();
 		});
 		this.news.addEventListener('missed', () => {
-			if (!this.running && !this.taking) void this.reload();
+			if (this.courier.idle) void this.reload();
 		});
 		this.news.addEventListener('paper', (event) => {
 			dispatchEvent(new CustomEvent('cinder-paper', { detail: JSON.parse((event as MessageEvent<string>).data) as unknown }));
@@ -129,7 +124,8 @@ export class JobSession {
 	}
 
 	close(): void {
-		removeEventListener('online', this.back);
+		if (this.courier.listener === this) this.courier.listener = null;
+		this.set?.unsubscribe();
 		this.news?.close();
 	}
 
@@ -137,6 +133,7 @@ export class JobSession {
 	async reload(): Promise<void> {
 		try {
 			const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id } } });
+			this.lost = false;
 			if (data) this.take(data, false);
 			else if (!this.answer) this.missing = (error as Refusal | undefined)?.message ?? 'The job could not be opened.';
 		} catch {
@@ -144,7 +141,7 @@ export class JobSession {
 			const kept = await keep.snapshots.get(this.id);
 			if (kept) {
 				this.take(kept.answer, false);
-				this.saving = 'waiting';
+				this.lost = true;
 			} else this.missing = 'There is no line, and this job has not been opened on this machine before.';
 		}
 	}
@@ -156,70 +153,57 @@ export class JobSession {
 		if (!draft?.operations.length) return Promise.resolve(true);
 		this.job = draft.job;
 		const item = this.item('edit', label, draft.operations, photos);
-		return new Promise((done) => this.add({ ...item, done: [done] }));
+		return new Promise((done) => this.courier.add({ ...item, done: [done] }));
 	}
 
 	private item(kind: 'edit' | 'undo', label: string, operations: Operation[], photos: string[] = []): Waiting {
-		const knows = this.queue.map((g) => g.id);
+		const knows = this.courier.queue.map((g) => g.id);
 		return { id: newId(), job: this.id, kind, base: this.version, label, operations, knows, photos, at: new Date().toISOString(), waited: false };
 	}
 
-	private add(gesture: Gesture): void {
-		this.queue.push(gesture);
-		this.pending = this.queue.length;
-		if (this.saving === 'saved') this.saving = 'saving';
-		const { done: _, ...plain } = gesture;
-		const stored = keep.waiting.add(plain).then(
-			(seq) => void (gesture.seq = seq),
-			() => undefined // private windows may refuse storage; the queue in memory still holds it
-		);
-		void stored.then(() => {
-			if (this.saving === 'waiting') for (const done of gesture.done.splice(0)) done(true);
-			void this.run();
-		});
-	}
-
 	async takeBack(kind: 'undo' | 'redo'): Promise<void> {
-		if (this.queue.length) {
+		if (this.courier.queue.length) {
 			const last = this.lastOpen();
 			if (kind === 'redo' || !last) return;
-			this.add({ ...this.item('undo', `Undo: ${last.label}`, []), of: last.id, done: [] });
+			this.courier.add({ ...this.item('undo', `Undo: ${last.label}`, []), of: last.id, done: [] });
 			this.lay();
 			return;
 		}
-		if (this.running || this.taking) return;
+		if (!this.courier.idle || this.taking) return;
 		this.taking = true;
 		this.preview = null;
-		this.saving = 'saving';
-		const options = { params: { path: { job_id: this.id } }, body: { id: newId() } };
-		try {
-			const { data, error } =
-				kind === 'undo'
-					? await api.POST('/api/jobs/{job_id}/undo', options)
-					: await api.POST('/api/jobs/{job_id}/redo', options);
-			if (data) this.take(data, true);
-			else this.refuse(error as Refusal);
-		} catch {
-			this.notice = { message: 'No line just now.', kept: 'Nothing was taken back.', places: [] };
-		}
+		const body = { id: newId() };
+		const options = { params: { path: { job_id: this.id } }, body };
+		await this.courier.alone(async () => {
+			try {
+				const { data, error } =
+					kind === 'undo'
+						? await api.POST('/api/jobs/{job_id}/undo', options)
+						: await api.POST('/api/jobs/{job_id}/redo', options);
+				if (data) {
+					await keep.remember(this.id, [body.id], data.version);
+					this.take(data, true);
+				} else this.refused(error as Refusal);
+			} catch {
+				this.notice = { message: 'No line just now.', kept: 'Nothing was taken back.', places: [] };
+			}
+		});
 		this.taking = false;
-		this.saving = 'saved';
-		void this.run();
 		this.catchUp();
 	}
 
 	/** The last waiting edit that has not been taken back. */
 	private lastOpen(): Gesture | undefined {
-		const undone = new Set(this.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
-		return this.queue.findLast((g) => g.kind === 'edit' && !undone.has(g.id));
+		const undone = new Set(this.courier.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
+		return this.courier.queue.findLast((g) => g.kind === 'edit' && !undone.has(g.id));
 	}
 
 	/** The document as this browser sees it: the server's, with the waiting changes laid over it. */
 	private lay(): void {
 		if (!this.answer) return;
-		const undone = new Set(this.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
+		const undone = new Set(this.courier.queue.filter((g) => g.kind === 'undo').map((g) => g.of));
 		let job = this.answer.job;
-		for (const gesture of this.queue) {
+		for (const gesture of this.courier.queue) {
 			if (gesture.kind === 'undo' || undone.has(gesture.id)) continue;
 			try {
 				job = applyPatch(deepClone(job) as Job, gesture.operations as PatchStep[], false, true).newDocument;
@@ -229,12 +213,11 @@ export class JobSession {
 		}
 		system.feet = job.site?.units === 'feet';
 		this.job = job;
-		this.pending = this.queue.length;
 	}
 
 	/** News of a later version than the one shown, once no change of ours is under way. */
 	private catchUp(): void {
-		if (this.heard > this.version && !this.running && !this.taking) void this.reload();
+		if (this.heard > this.version && this.courier.idle) void this.reload();
 	}
 
 	/** Show what a gesture would do, without keeping it. One question is under way at a time; the newest waits. */
@@ -271,99 +254,30 @@ export class JobSession {
 		this.kept = null;
 	}
 
-	private async run(): Promise<void> {
-		if (this.running || this.taking) return;
-		this.running = true;
-		while (this.queue.length) {
-			if (this.saving === 'saved') this.saving = 'saving';
-			const row = this.row();
-			const outcome = await send(row);
-			if (outcome) {
-				if (this.saving === 'waiting') this.saving = 'sending';
-				await this.settle(row, outcome);
-				continue;
-			}
-			this.saving = 'waiting';
-			for (const one of this.queue) {
-				one.waited = true;
-				for (const done of one.done.splice(0)) done(true);
-			}
-			await new Promise<void>((go) => {
-				const timer = setTimeout(go, RETRY_MS);
-				this.wake = () => (clearTimeout(timer), go());
-			});
-		}
-		this.running = false;
-		this.saving = 'saved';
+	answered(answer: Answer): void {
+		this.lost = false;
+		this.take(answer, true);
+	}
+
+	queued(): void {
+		this.lay();
+	}
+
+	through(): void {
 		this.settled = this.version;
 		this.lay();
 		this.catchUp();
 	}
 
-	/** What goes next: the head of the queue, with the edits behind it up to one that takes pictures along or takes one back. */
-	private row(): Gesture[] {
-		const stop = this.single ? 1 : this.queue.findIndex((g) => g.kind === 'undo' || g.photos.length > 0);
-		return this.queue.slice(0, stop < 0 ? ROW : Math.min(Math.max(stop, 1), ROW));
-	}
-
-	private async settle(row: Gesture[], { answer, kept, refusal }: Outcome): Promise<void> {
-		const through = row.filter((gesture) => kept.includes(gesture.id));
-		for (const gesture of through) this.drop(gesture);
-		if (answer) this.take(answer, true);
-		for (const gesture of through) for (const done of gesture.done.splice(0)) done(true);
-		this.single = row.length > 1 && through.length < row.length;
-		if (refusal) await this.setAside(row[0]!, refusal.error, refusal.status);
-	}
-
-	private drop(gesture: Gesture): void {
-		this.queue = this.queue.filter((g) => g !== gesture);
-		this.pending = this.queue.length;
-		void keep.waiting.where('id').equals(gesture.id).delete();
-	}
-
-	/**
-	 * A change that was refused. What was typed against a living line is told at once and the old value stands; what
-	 * met somebody else's change, or had waited, is set aside with every later change that meets it. Nothing is lost.
-	 */
-	private async setAside(gesture: Gesture, error: Refusal, status: number): Promise<void> {
-		this.refuse(error);
-		const gone: Gesture[] = [gesture];
-		if (status === 409 || gesture.waited) {
-			const paths = gesture.operations.map((op) => op.path);
-			for (const later of this.queue.slice(this.queue.indexOf(gesture) + 1)) {
-				const touches = later.operations.some((op) => paths.some((path) => meets(op.path, path)));
-				if (!touches && !gone.some((g) => g.id === later.of)) continue;
-				gone.push(later);
-				paths.push(...later.operations.map((op) => op.path));
-			}
-			const detail = (error.detail ?? {}) as { theirs?: unknown };
-			const asides = gone.map(({ done: _, seq: __, ...plain }) => ({
-				...plain,
-				why: error.message,
-				place: error.problems?.[0]?.path ?? plain.operations[0]?.path ?? '',
-				theirs: detail.theirs
-			}));
-			await keep.aside.bulkAdd(structuredClone($state.snapshot(asides)) as Aside[]);
-			this.aside = await keep.aside.where('job').equals(this.id).sortBy('seq');
-		}
-		for (const one of gone) {
-			this.drop(one);
-			for (const done of one.done.splice(0)) done(false);
-		}
-		await this.reload(); // somebody else's change may be what stood in the way
-		this.lay();
-	}
-
 	/** Try a change again that stands aside, as a new one on the job as it is now. */
 	async retryAside(one: Aside): Promise<void> {
 		await this.forgetAside(one);
-		this.add({ ...this.item('edit', one.label, one.operations, one.photos), done: [] });
+		this.courier.add({ ...this.item('edit', one.label, one.operations, one.photos), done: [] });
 		this.lay();
 	}
 
 	async forgetAside(one: Aside): Promise<void> {
 		if (one.seq !== undefined) await keep.aside.delete(one.seq);
-		this.aside = this.aside.filter((a) => a !== one);
 	}
 
 	private take(answer: Answer, mine: boolean): void {
@@ -380,13 +294,13 @@ export class JobSession {
 		this.undoLabel = answer.undo_label;
 		this.redoLabel = answer.redo_label;
 		this.savedAt = answer.changed_at;
-		if (!this.queue.length) this.settled = this.version;
+		if (!this.courier.queue.length) this.settled = this.version;
 		if (mine) this.notice = null;
 		this.lay();
 		void keep.snapshots.put({ job: this.id, answer }).catch(() => undefined);
 	}
 
-	private refuse(error: Refusal | undefined): void {
+	refused(error: Refusal | undefined): void {
 		this.notice = {
 			message: error?.message ?? 'The change was not taken.',
 			kept: error?.kept ?? 'Nothing was changed.',

@@ -2,6 +2,9 @@ import { untrack } from 'svelte';
 import type { Refusal } from './api/client';
 
 const SETTLE_MS = 250;
+const BUSY = 503;
+const AGAIN_MS = 1000;
+const MOST_AGAIN = 30;
 
 /**
  * An answer that takes longer than an edit: asked for once edits have settled. One question is under way at a time; the
@@ -14,8 +17,9 @@ export class Slow<T> {
 	private timer: ReturnType<typeof setTimeout> | undefined;
 	private underWay = false;
 	private again = false;
+	private busied = 0;
 
-	constructor(private readonly fetch: () => Promise<{ data?: T; error?: unknown }>) {}
+	constructor(private readonly fetch: () => Promise<{ data?: T; error?: unknown; response: Response }>) {}
 
 	/** Ask again. Reads nothing an effect would come to hang on: its own answer must not make it ask once more. */
 	ask(): void {
@@ -41,8 +45,16 @@ export class Slow<T> {
 	/** One question; its answer counts unless a newer question waits by now. */
 	private async once(): Promise<void> {
 		try {
-			const { data, error } = await this.fetch();
+			const { data, error, response } = await this.fetch();
 			if (this.again) return;
+			if (response.status === BUSY && this.busied++ < MOST_AGAIN) {
+				// a row of questions before this one: it is asked again, for as long as it is the newest
+				this.refused = (error as Refusal | undefined)?.message ?? 'Busy: asked again in a moment.';
+				await new Promise((go) => setTimeout(go, AGAIN_MS));
+				this.again = true;
+				return;
+			}
+			this.busied = 0;
 			this.refused = data === undefined ? ((error as Refusal | undefined)?.message ?? 'No answer.') : null;
 			if (data !== undefined) this.found = data;
 		} catch {

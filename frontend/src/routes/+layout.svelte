@@ -4,8 +4,12 @@
 	import '../theme.css';
 	import { onMount } from 'svelte';
 	import { theme } from '$lib/frame.svelte';
+	import { post } from '$lib/post.svelte';
 	let { children } = $props();
-	onMount(() => theme.start());
+	onMount(() => {
+		post.start();
+		return theme.start();
+	});
 </script>
 
 {@render children()}

@@ -6,6 +6,7 @@
 	import { day, num } from '$lib/format';
 	import { theme } from '$lib/frame.svelte';
 	import { shelf } from '$lib/library.svelte';
+	import { post } from '$lib/post.svelte';
 
 	let list = $state.raw<JobList | null>(null);
 	let trouble = $state<string | null>(null);
@@ -122,7 +123,11 @@
 			<tbody>
 				{#each list.jobs as job (job.id)}
 					<tr>
-						<td><a href={`/job/${job.id}/rooms`}>{job.title}</a></td>
+						<td>
+							<a href={`/job/${job.id}/rooms`}>{job.title}</a>
+							{#if post.held[job.id]?.waiting}<span class="held">{post.held[job.id]!.waiting} edit{post.held[job.id]!.waiting > 1 ? 's' : ''} here, not sent yet</span>{/if}
+							{#if post.held[job.id]?.aside}<span class="held">{post.held[job.id]!.aside} set aside here</span>{/if}
+						</td>
 						<td>{job.place}</td>
 						<td class="right">{job.summary?.rooms ?? '–'}</td>
 						<td class="right">{num(job.summary?.loss_w == null ? null : job.summary.loss_w / 1000, 2)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td>
@@ -159,6 +164,11 @@
 		align-items: end;
 		gap: 20px;
 		flex-wrap: wrap;
+	}
+	.held {
+		display: block;
+		color: var(--heat-text);
+		font-size: var(--small);
 	}
 	.brand {
 		font: 700 15px 'Bricolage Grotesque Variable', sans-serif;

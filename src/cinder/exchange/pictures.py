@@ -51,8 +51,12 @@ def prepare(data: bytes) -> Picture:
             plain = _upright(data)
     except TooLarge:
         raise
+    except Image.DecompressionBombError:
+        raise TooLarge(
+            f"The picture unpacks to more dots than are taken: at most {MAX_PIXELS / 1e6:.0f} million."
+        ) from None
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, TypeError, KeyError, IndexError, OverflowError,
-            struct.error, zlib.error, EOFError, Image.DecompressionBombError) as error:  # fmt: skip
+            struct.error, zlib.error, EOFError) as error:  # fmt: skip
         raise Refused("This file is no picture we can read.", problems=(Problem("/photo", str(error)[:200]),)) from None
     full = _fit(plain, FULL_PX)
     return Picture(full.width, full.height, _jpeg(full), _jpeg(_fit(full, VIEW_PX)), _jpeg(_fit(full, THUMB_PX)))

@@ -25,11 +25,12 @@ Row = dict[str, str]
 
 def guard(text: str) -> str:
     """A text cell no spreadsheet will run as a formula."""
-    return f"'{text}" if RISKY.match(text) else text
+    return f"'{text}" if RISKY.match(text.lstrip("'")) else text
 
 
 def unguard(text: str) -> str:
-    return text[1:] if text.startswith("'") and RISKY.match(text[1:]) else text
+    """The text as it was before `guard`."""
+    return text[1:] if text.startswith("'") and RISKY.match(text.lstrip("'")) else text
 
 
 def _metres(value: float | None) -> str:

@@ -17,9 +17,10 @@ from cinder.physics.quantity import Array
 from cinder.physics.weather import MONTH_DAYS, bins, coldest, monthly_means_c
 
 MAX_LINES = 9500
+"""Of a year of hours with its heading; a file of more is refused by what it holds, one of many more unread."""
 LEAP_YEAR = 2000  # so that a leap day in the file can be read, and then left out
 MAX_BYTES = 8 * 1024 * 1024
-MAX_LINES = 20_000
+MAX_LINES_READ = 20_000
 EPW_HEADER_LINES = 8
 TMY3_HEADER_LINES = 2
 EPW_FIELDS = 16
@@ -60,8 +61,8 @@ def _read(data: bytes, label: str) -> WeatherFile:
     if len(data) > MAX_BYTES:
         raise TooLarge(f"The weather file has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
     text = data.decode("latin-1")
-    if text.count("\n") > MAX_LINES:
-        raise TooLarge(f"The weather file has more than {MAX_LINES:,} lines.")
+    if text.count("\n") > MAX_LINES_READ:
+        raise TooLarge(f"The weather file has more than {MAX_LINES_READ:,} lines.")
     first = text.split("\n", 1)[0].strip()
     if first.upper().startswith("LOCATION,"):
         return _epw(text, label)

@@ -63,7 +63,13 @@ def apply(document: Any, operations: list[Operation]) -> tuple[Any, list[Operati
         except jsonpatch.JsonPatchTestFailed:
             problem = Problem(path, "differs")
             raise Conflict("The value is no longer what the change expected.", problems=(problem,)) from None
-        except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, LookupError, TypeError, ValueError) as error:
+        except (
+            jsonpatch.JsonPatchException,
+            jsonpointer.JsonPointerException,
+            LookupError,
+            TypeError,
+            ValueError,
+        ) as error:
             raise InvalidChange("The path leads nowhere.", problems=(Problem(path, str(error)),)) from None
     return result, [step for step in inverse if step["op"] != "test"]
 

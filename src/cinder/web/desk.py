@@ -93,9 +93,8 @@ class DesignDesk:
         key = ("weather", who.company_id, climate.year_sha256 if climate else None)
         with self._lock:
             kept: HourlyYear | None = self._kept.get(key)
-        if (
-            kept is None
-        ):  # one that is missing may be brought in any moment, by another process too: it is not remembered
+        if kept is None:
+            # one that is missing may be brought in any moment, by another process too: it is not remembered
             kept = self.company.year(who, climate.year_sha256 if climate else None)
             if kept is not None:
                 found = kept
