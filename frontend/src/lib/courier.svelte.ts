@@ -204,10 +204,9 @@ export class Courier {
 			}));
 			await keep.putAside(structuredClone($state.snapshot(asides)) as Aside[]);
 		}
-		for (const one of gone) {
-			this.drop(one);
-			for (const done of one.done.splice(0)) done(false);
-		}
+		for (const one of gone) this.drop(one);
+		this.listener?.queued(); // the old value stands again before its field is told
+		for (const one of gone) for (const done of one.done.splice(0)) done(false);
 		await this.listener?.reload(); // somebody else's change may be what stood in the way
 		this.listener?.queued();
 	}

@@ -88,7 +88,7 @@ def _child(out: Connection, reader: Callable[..., Any], args: tuple[Any, ...], k
         except MemoryError:
             answer = ("memory", None)
         except CinderError as error:
-            problems = tuple((p.path, p.message) for p in error.problems)
+            problems = tuple((p.path, p.message, p.value) for p in error.problems)
             answer = ("refused", (type(error).__name__, error.message, problems, error.kept))
         except Exception as error:
             answer = ("broken", f"{type(error).__name__}: {str(error)[:100]}")
@@ -118,7 +118,7 @@ def _ended(code: int | None) -> CinderError:
     return Refused(f"This file cannot be read: its reader ended ({code}).")
 
 
-def _raised(name: str, message: str, problems: tuple[tuple[str, str], ...], kept: str) -> CinderError:
+def _raised(name: str, message: str, problems: tuple[tuple[str, str, Any], ...], kept: str) -> CinderError:
     kind = getattr(errors, name, Refused)
     error: CinderError = kind.__new__(kind)
     CinderError.__init__(error, message, problems=tuple(errors.Problem(*p) for p in problems), kept=kept)
