@@ -10,6 +10,7 @@ with it.
 from __future__ import annotations
 
 import gzip
+import hashlib
 import itertools
 import os
 import secrets
@@ -17,8 +18,11 @@ import shutil
 import statistics
 import subprocess
 import sys
+import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 
 import httpx
@@ -115,6 +119,7 @@ def main() -> None:
     losses(base)
     survey(base)
     edits(base)
+    busy(base)
     pages(base)
 
 
@@ -166,7 +171,7 @@ def losses(base: float) -> None:
     row(
         "the front with every season by the chain",
         f"{statistics.median(times):.0f} ms",
-        "none",
+        "≤ 400 yardsticks",
         base,
         statistics.median(times),
     )
@@ -263,6 +268,119 @@ def edits(base: float) -> None:
         served.stop()
         cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+class Editor:
+    """Somebody who edits a job of fourteen rooms, one field after the other."""
+
+    def __init__(self, url: str, job: str) -> None:
+        self.client, self.job = httpx.Client(base_url=url, timeout=120), job
+        document = fourteen_rooms() | {"id": job}
+        self.version = self.client.post("/api/jobs/import", json=document).json()["version"]
+
+    def edit(self) -> float:
+        """One edit; how long it took, ms."""
+        value = 2.4 + self.version % 400 / 1000
+        operation = {"op": "replace", "path": "/survey/rooms/hall/height_m", "value": value}
+        body = {"id": secrets.token_urlsafe(9), "base_version": self.version, "operations": [operation]}
+        start = time.perf_counter()
+        self.version = self.client.post(f"/api/jobs/{self.job}/changes", json=body).json()["version"]
+        return (time.perf_counter() - start) * 1000
+
+    def edits(self, times: int) -> list[float]:
+        found = []
+        for _ in range(times):
+            found.append(self.edit())
+            time.sleep(0.02)
+        return sorted(found)
+
+
+def hostile() -> dict[str, tuple[str, str, str, bytes]]:
+    """Bodies and files made to hold a server: method, path, media type, data."""
+    from tests.exchange.test_apart import drawing, png, workbook
+
+    sheet = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    picture = png(4800, 4800)
+    deep = b'{"a":' + b"[[]," * 1_900_000 + b"[]"
+    return {
+        "a body of 8 MB": ("POST", "/api/jobs/import", "application/json", deep),
+        "a workbook of 1.6 million cells": ("POST", "/api/jobs/busy/sheet", sheet, workbook(4000, 400)),
+        "a picture of 23 million dots": (
+            "PUT", f"/api/photos/{hashlib.sha256(picture).hexdigest()}", "image/png", picture,
+        ),
+        "a drawing of 3 MB": ("POST", "/api/jobs/busy/drawing", "image/vnd.dxf", drawing(60_000)),
+    }  # fmt: skip
+
+
+@contextmanager
+def beside(url: str, method: str, path: str, media: str, data: bytes) -> Iterator[None]:
+    """Somebody who sends the same thing again and again meanwhile."""
+    stop = threading.Event()
+
+    def send() -> None:
+        with httpx.Client(base_url=url, timeout=120) as client:
+            while not stop.is_set():
+                client.request(method, path, content=data, headers={"content-type": media})
+
+    sender = threading.Thread(target=send)
+    sender.start()
+    try:
+        yield
+    finally:
+        stop.set()
+        sender.join()
+
+
+def busy(base: float) -> None:
+    """An edit beside what would hold a server, in edits with nothing beside them; and what a second process brings."""
+    cluster, folder = new_cluster()
+    database = cluster.start()
+    served = Server(database, free_port())
+    try:
+        editor = Editor(served.url, "busy")
+        editor.edits(30)
+        alone = statistics.median(editor.edits(60))
+        for name, sent in hostile().items():
+            with beside(served.url, *sent):
+                middle = statistics.median(editor.edits(60))
+            row(f"one edit beside {name}", f"{middle / alone:.2f} × alone", "< 3 × alone", base, middle)
+        with ThreadPoolExecutor(120) as pool, httpx.Client(base_url=served.url, timeout=300) as client:
+            kinds = ("doubts", "front", "year", "bills", "schemes", "holding")
+            asked = [pool.submit(client.get, f"/api/jobs/busy/{kinds[n % len(kinds)]}") for n in range(120)]
+            times, health = [], []
+            while not all(one.done() for one in asked) and len(times) < 60:
+                times.append(editor.edit())
+                start = time.perf_counter()
+                editor.client.get("/api/health")
+                health.append((time.perf_counter() - start) * 1000)
+            assert times, "the questions were answered before one edit"
+            middle = statistics.median(times)
+            row("one edit beside 120 slow questions", f"{middle / alone:.2f} × alone", "< 3 × alone", base, middle)
+            middle = statistics.median(health)
+            row("health beside 120 slow questions", f"{middle:.1f} ms", "≤ an edit alone", base, middle)
+    finally:
+        served.stop()
+    try:
+        rates = [_rate(database, processes) for processes in (1, 2)]
+        row("edits a second, eight people, one process", f"{rates[0]:.0f} /s", "none", base, None)
+        row("the same, two processes", f"{rates[1] / rates[0]:.2f} × one", "≥ 1.5 × on two cores", base, None)
+    finally:
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _rate(database: str, processes: int, people: int = 8, each: int = 25) -> float:
+    served = Server(database, free_port(), "--processes", str(processes))
+    try:
+        editors = [Editor(served.url, f"rate-{processes}-{n}") for n in range(people)]
+        for editor in editors:
+            editor.edit()
+        start = time.perf_counter()
+        with ThreadPoolExecutor(people) as pool:
+            list(pool.map(lambda editor: [editor.edit() for _ in range(each)], editors))
+        return people * each / (time.perf_counter() - start)
+    finally:
+        served.stop()
 
 
 def pages(base: float) -> None:

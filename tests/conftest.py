@@ -97,14 +97,15 @@ def judged(document: dict):
 class Server:
     """The application in a process of its own, as `cinder serve` runs it."""
 
-    def __init__(self, database: str, port: int) -> None:
-        self.database, self.port = database, port
+    def __init__(self, database: str, port: int, *options: str) -> None:
+        self.database, self.port, self.options = database, port, options
         self.url = f"http://127.0.0.1:{port}"
         self.start()
 
     def start(self) -> None:
         pages = ROOT / "frontend" / "build"
         command = [sys.executable, "-m", "cinder.cli", "serve", "--port", str(self.port), "--pages", str(pages)]
+        command += self.options
         self.process = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": self.database})
         for _ in range(900):  # a cold machine reads its libraries from disk first: some 8 s, twice that when it is busy
             try:
@@ -122,7 +123,7 @@ class Server:
 
     def stop(self) -> None:
         self.process.terminate()
-        self.process.wait(timeout=10)
+        self.process.wait(timeout=60)  # a wait, not a speed
 
 
 @pytest.fixture(scope="session")

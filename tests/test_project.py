@@ -105,6 +105,15 @@ def test_readme_names_its_commands_and_pictures():
     assert "./test" in readme
 
 
+def test_every_check_that_is_listed_is_there():
+    listed = (ROOT / "docs" / "checks.md").read_text()
+    named = [path for cell in re.findall(r"`([^`]+)`", listed) for path in [cell] if path.endswith((".py", "/"))]
+    assert len(named) > 40
+    for path in named:
+        found = [ROOT / path] if path.startswith("tests/") else list((ROOT / "tests").rglob(path))
+        assert any(file.exists() for file in found), path
+
+
 def test_no_colour_outside_the_theme():
     for file in (ROOT / "frontend" / "src").rglob("*.svelte"):
         assert not re.search(r"#[0-9a-fA-F]{6}\b|#[0-9a-fA-F]{3}\b(?![^<]*&)", file.read_text()), file.name

@@ -174,7 +174,7 @@ def _need(
     slack = whole.settle(flow_c=found.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=found)
     trade = whole.trade
     load = whole.rooms.own_w + trade.sum(axis=1) * wanted - found.room_c @ trade.T - whole.rooms.heater_w
-    lines = np.where(asked, np.fmin(whole.needs(load), needed[:, None]), np.nan)
+    lines = np.where(asked, np.minimum(whole.needs(load), needed[:, None]), np.nan)  # none where no water is asked for
     over = found.flow_c[-1] - standard[-1] if house.outdoor_c is not None else 0.0
     return Need(
         needed_c=needed, standard_c=standard, rooms_c=np.where(np.isfinite(needed)[:, None], lines, np.nan),

@@ -52,7 +52,8 @@
 		<div>
 			<Curve {curve} {names} {movable} bind:spot onmove={ask} onset={set} />
 			{#if over.length}
-				<h2 class="over">How warm it makes each room <span class="note">{spot === null ? 'on the design day' : `at ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against its target; rooms with thermostatic valves are held at theirs</span></h2>
+				<h2 class="over">How warm it makes each room</h2>
+				<p class="note">{spot === null ? 'On the design day' : `At ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against what each room asks for. Thermostatic valves hold theirs there.</p>
 				<ul class="rooms">
 					{#each over as r (r.id)}
 						<li class:cold={r.k < -0.05}>
@@ -84,7 +85,7 @@
 					<p class="note">Less, because {curve.cold_why.join('; ')}. The other stays its limit.</p>
 					<label>Dial in<Choice label="Which cold end is dialled in" value={curve.cold_end} options={END} commit={(v) => void session.edit('Practice: cold end of the curve', (d) => d.set('/practice/cold_end', v))} /></label>
 				{/if}
-				<p class="note">Held by <b>{names[curve.holds_cold ?? ''] ?? 'no room'}</b> when it is cold{#if curve.holds_mild && curve.holds_mild !== curve.holds_cold}, by <b>{names[curve.holds_mild]}</b> when it is mild{:else if curve.holds_mild} and when it is mild{/if}.</p>
+				<p class="note">Held by <b>{names[curve.holds_cold ?? ''] ?? 'no room'}</b> when it is cold{#if curve.holds_mild && curve.holds_mild !== curve.holds_cold}, by <b>{names[curve.holds_mild]}</b> when it is mild{:else if curve.holds_mild}{' '}and when it is mild{/if}.</p>
 			{/if}
 			{#if movable}
 				<h2>Or enter your own</h2>
@@ -147,7 +148,7 @@
 	.ends .on {
 		font-weight: 700;
 	}
-	.ends .on span:first-child::before {
+	.ends .on > span::before {
 		content: '▸ ';
 	}
 	.over {

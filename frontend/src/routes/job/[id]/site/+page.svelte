@@ -198,7 +198,7 @@
 		<div class="two">
 			<label>Emitter spread<NumberField label="Emitter spread" value={practice.spread_k ?? 5} digits={1} unit="K" width="100%" commit={put('/practice/spread_k', 'Practice: spread')} /></label>
 			<label>Cold end of the curve<Choice label="School of the curve's cold end" value={practice.cold_end ?? 'settled'} options={[{ value: 'settled', label: 'the settled house' }, { value: 'waterline', label: "the waterline's" }]} commit={school('cold_end', 'cold end of the curve')} /></label>
-			<label>Gains while the curve is read<NumberField label="Gains counted in the curve" value={practice.curve_gains_w_per_m2 ?? 0} digits={1} unit="W/m²" width="100%" commit={(v) => put('/practice/curve_gains_w_per_m2', 'Practice: gains in the curve')(v ?? 0)} /></label>
+			<label>Gains for the curve<NumberField label="Gains counted in the curve" value={practice.curve_gains_w_per_m2 ?? 0} digits={1} unit="W/m²" width="100%" commit={(v) => put('/practice/curve_gains_w_per_m2', 'Practice: gains in the curve')(v ?? 0)} /></label>
 			<label>Gains in the season<NumberField label="Gains in the season" value={practice.gains_w_per_m2 ?? 8} digits={1} unit="W/m²" width="100%" commit={put('/practice/gains_w_per_m2', 'Practice: gains')} /></label>
 			<label>Pump flagged above<NumberField label="Pump flagged above" value={(practice.pump_limit ?? 0.85) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/pump_limit', 'Practice: pump')(v === null ? null : v / 100)} /></label>
 		</div>
