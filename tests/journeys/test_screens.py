@@ -61,7 +61,7 @@ def test_findings_lead_to_their_screens(page: Page, job):
     page.keyboard.press("f")
     drawer = page.get_by_role("complementary", name="Findings")
     expect(drawer.get_by_text("covers 94% of the design day")).to_be_visible()
-    drawer.get_by_role("link", name="Machine").click()
+    drawer.get_by_role("link", name="Machine").first.click()
     expect(page.get_by_role("heading", name="Machine", level=1)).to_be_visible()
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from cinder import ENGINE_VERSION
@@ -18,6 +20,7 @@ from cinder.design import (
     losses,
     machine,
     pipework,
+    room_emitters,
     rooms,
     sentences,
     sentences_losses,
@@ -29,8 +32,9 @@ from cinder.design import (
 from cinder.design.findings import Findings
 from cinder.design.guarded import kept
 from cinder.design.house import HouseView, view
-from cinder.design.result import Design
+from cinder.design.result import Design, Season
 from cinder.model import Job, Practice
+from cinder.physics.quantity import Array
 
 
 def schools(house: HouseView) -> dict[str, str]:
@@ -89,6 +93,56 @@ def _additions(practice: Practice) -> str:
     if practice.reheat_w_per_m2:
         said.append(f"{practice.reheat_w_per_m2:g} W/m² to warm up again after a pause")
     return ", ".join(said) or "none"
+
+
+@dataclass(slots=True)
+class Trial:
+    """What a set of changes is judged by, per room (R,): the flow temperature needed, deg C (NaN: nothing to meet, inf: no
+    emitter), the load, W, and what the emitters give at the chosen water, W; and the season of the chosen machine."""
+
+    needed_flow_c: float | None
+    needed_c: Array
+    load_w: Array
+    given_w: Array
+    season: Season
+
+
+def trial(job: Job) -> Trial:
+    """The chain as far as water and season, without what is only shown: the same figures as `design` gives."""
+    findings = Findings()
+    house = view(job, findings)
+    arrays = losses.assemble(house, findings)
+    worked = losses.evaluate(arrays, house.outdoor_c or 0.0)
+    complete = np.asarray(arrays.complete) & (house.outdoor_c is not None)
+    if house.outdoor_c is None:
+        worked.emitter_load_w[:] = 0.0
+        worked.share_of_house_w[:] = 0.0
+    rated = emitters.arrays(house, arrays.room_index, findings)
+    performance = machine.performance_map(house.machine) if house.machine else None
+    line = waterline.solve(house, arrays, worked, rated, findings)
+    bend = kept(
+        findings, "curve", "The weather curve",
+        lambda: curve.solve(house, arrays, rated, line, performance, findings, shown=False),
+        lambda: curve.nothing(house, arrays),
+    )  # fmt: skip
+    store = kept(
+        findings, "hot-water", "Hot water",
+        lambda: hot_water.solve(house, performance, findings), lambda: hot_water.nothing(house),
+    )  # fmt: skip
+    area, share = float(arrays.area_m2.sum()), float(worked.share_of_house_w.sum())
+    season = kept(
+        findings, "machine", "The machine and its season",
+        lambda: machine.season_of(house, bend, rated, line, store, area_m2=area, loss_w=share if complete.any() else None),
+        lambda: machine.no_season(house),
+    )  # fmt: skip
+    flow = line.result.chosen_flow_c
+    given = np.zeros(len(house.rooms))
+    if flow is not None:
+        given = room_emitters.at_line(rated, flow_c=flow, target_c=arrays.target_c).sum(axis=1)
+    return Trial(
+        line.result.needed_flow_c, np.where(complete, line.needed_c, np.nan),
+        np.where(complete, worked.emitter_load_w, 0.0), given, season,
+    )  # fmt: skip
 
 
 def design(job: Job) -> Design:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 import numpy as np
@@ -19,6 +19,7 @@ from cinder.model.scheme import Control
 from cinder.physics import curve as law
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
+from cinder.physics.room_balance import Settled
 
 Mask: TypeAlias = NDArray[np.bool_]
 
@@ -27,6 +28,7 @@ LEAST_FLOW_C = 20.0
 ABOVE_COLD_POINT_K = 3.0
 COP_LINES_BELOW = 0.95  # above it the cap on extrapolated COP flattens the lines
 COP_LEVELS = (2.5, 3.0, 3.5, 4.0, 4.5, 5.0)
+LEAST_FOLLOWED = 0.05
 TOLD_APART_K = 0.1
 """Two temperatures of water nearer than this are one to an engineer."""
 
@@ -50,6 +52,7 @@ class Need:
     beyond: bool
     """Whether rooms without emitters draw so much that the settled house would need more than the stricter reading."""
     house: settled.Balance
+    found: Settled
 
 
 @dataclass(slots=True)
@@ -95,25 +98,33 @@ def solve(
     waterline: WaterlineArrays,
     performance: heat_pump.PerformanceMap | None,
     findings: Findings,
+    *,
+    shown: bool = True,
 ) -> CurveArrays:
     """Need of the house over the outdoor grid, the line fitted to it, and what the line does to every room.
 
-    A room that is short at the chosen water on the design day is reckoned at the temperature it then reaches.
+    A room that is short at the chosen water on the design day is reckoned at the temperature it then reaches. With
+    `shown` False only need and line: what a season is worked out from.
     """
     grid, hours = outdoor_grid(house)
     at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
     year = through_the_year(house, arrays)
     losses, year_losses = evaluate(arrays, at), evaluate(year, at)
-    need = _need(house, arrays, year, losses, year_losses, emitters, waterline)
     off = at >= house.practice.heating_limit_c
     control = house.scheme.control if house.scheme else Control()
-    setting, fitted = _setting(house, control, waterline, at, need, off)
+    cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
+    fits = ~off & (at > cold_out) if cold_out is not None else np.zeros_like(off)
+    need = _need(house, arrays, year, losses, year_losses, emitters, waterline, fits, lines=shown)
+    setting, fitted = _setting(house, control, waterline, at, need, cold_out, fits)
     line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
-    room = need.house.settle(flow_c=np.where(np.isfinite(line), line, 0.0)).room_c if setting else None
-    result = _result(
-        house, arrays, grid, hours, need, line, room, setting, fitted, control, off, waterline, performance
-    )
-    _findings(house, result, need, waterline, findings)
+    if shown:
+        room = _at_line(need, line, off) if setting else None
+        result = _result(
+            house, arrays, grid, hours, need, line, room, setting, fitted, control, off, waterline, performance
+        )
+        _findings(house, result, need, waterline, findings)
+    else:
+        result = _no_curve(house, grid, hours)
     count = len(grid)
     return CurveArrays(
         grid, hours, _first(losses, count), year, _first(year_losses, count), need.needed_c[:count], line[:count], setting,
@@ -126,8 +137,13 @@ def nothing(house: HouseView, arrays: LossArrays) -> CurveArrays:
     grid, hours = outdoor_grid(house)
     year = through_the_year(house, arrays)
     none = np.full_like(grid, np.nan)
+    result = _no_curve(house, grid, hours)
+    return CurveArrays(grid, hours, evaluate(arrays, grid), year, evaluate(year, grid), none, none, None, result)
+
+
+def _no_curve(house: HouseView, grid: Array, hours: Array) -> Curve:
     empty: list[float | None] = [None] * len(grid)
-    result = Curve(
+    return Curve(
         outdoor_c=grid.tolist(), needed_c=empty, rooms={room.id: empty for room in house.rooms}, line_c=[],
         hours=hours.tolist(), cop_lines={}, holds=[None] * len(grid), over_k={}, floats=[], design_over_k={},
         cold_need_c=None, cold_standard_c=None, cold_why=[], cold_end=house.practice.cold_end, holds_cold=None,
@@ -135,7 +151,6 @@ def nothing(house: HouseView, arrays: LossArrays) -> CurveArrays:
         heating_limit_c=house.practice.heating_limit_c, fitted=True, fitted_mild_flow_c=None, short_k=None,
         short_room_k=None, short_at_c=None, short_room=None, excess_k=None, excess_at_c=None,
     )  # fmt: skip
-    return CurveArrays(grid, hours, evaluate(arrays, grid), year, evaluate(year, grid), none, none, None, result)
 
 
 def _first(losses: Losses, count: int) -> Losses:
@@ -152,6 +167,9 @@ def _need(
     year_losses: Losses,
     emitters: EmitterArrays,
     waterline: WaterlineArrays,
+    fits: Mask,
+    *,
+    lines: bool,
 ) -> Need:
     """The least water at which every room reaches its target with all of them settling together."""
     own, flows = waterline.own_share, waterline.flows
@@ -171,16 +189,56 @@ def _need(
     standard = _greatest(np.where(asked, strict, np.nan))
     found = whole.settle(flow_c=standard, asked=asked)
     needed = np.fmin(found.flow_c, standard)
-    slack = whole.settle(flow_c=found.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=found)
-    trade = whole.trade
-    load = whole.rooms.own_w + trade.sum(axis=1) * wanted - found.room_c @ trade.T - whole.rooms.heater_w
-    lines = np.where(asked, np.minimum(whole.needs(load), needed[:, None]), np.nan)  # none where no water is asked for
+    allowed, rows = needed.copy(), np.nonzero(fits)[0]
+    if rows.size:
+        near = _near(_some(found, rows), slack_k=house.practice.room_tolerance_k)
+        slack = whole.at(rows).settle(
+            flow_c=near.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=near
+        )
+        allowed[rows] = np.fmin(slack.flow_c, needed[rows])
+    unknown = np.full(found.room_c.shape, np.nan)
+    rooms_c = _lines(whole, found.room_c, wanted, needed, asked) if lines else unknown
     over = found.flow_c[-1] - standard[-1] if house.outdoor_c is not None else 0.0
     return Need(
-        needed_c=needed, standard_c=standard, rooms_c=np.where(np.isfinite(needed)[:, None], lines, np.nan),
-        allowed_c=np.fmin(slack.flow_c, needed), binding=np.where(np.isfinite(needed), found.binding, -1), wanted_c=wanted,
-        asked=asked, beyond=bool(over > TOLD_APART_K), house=whole,
+        needed_c=needed, standard_c=standard, rooms_c=rooms_c,
+        allowed_c=allowed, binding=np.where(np.isfinite(needed), found.binding, -1), wanted_c=wanted,
+        asked=asked, beyond=bool(over > TOLD_APART_K), house=whole, found=found,
     )  # fmt: skip
+
+
+def _some(found: Settled, rows: NDArray[np.intp]) -> Settled:
+    return Settled(found.flow_c[rows], found.room_c[rows], found.per_k[rows], found.binding[rows])
+
+
+def _near(found: Settled, *, slack_k: float) -> Settled:
+    """About where the rooms stand when the one that holds the water may be that much short: a place to begin from."""
+    follows = np.take_along_axis(found.per_k, np.maximum(found.binding, 0)[:, None], axis=1)[:, 0]
+    less = np.where(
+        (follows > LEAST_FOLLOWED) & np.isfinite(found.flow_c), slack_k / np.maximum(follows, LEAST_FOLLOWED), 0.0
+    )
+    return Settled(found.flow_c - less, found.room_c - found.per_k * less[:, None], found.per_k, found.binding)
+
+
+def _at_line(need: Need, line: Array, off: Mask) -> Array:
+    """Where the rooms settle at the line (K, R), deg C; NaN where heating is off."""
+    on = ~off
+    on[-1] = True  # the design day, or as good as any other
+    rows = np.nonzero(on)[0]
+    flow = np.where(np.isfinite(line[rows]), line[rows], 0.0)
+    begun = _some(need.found, rows)
+    change = np.where(np.isfinite(begun.flow_c), flow - begun.flow_c, 0.0)
+    begun = replace(begun, room_c=begun.room_c + begun.per_k * change[:, None])
+    room = np.full((len(line), need.found.room_c.shape[1]), np.nan)
+    room[rows] = need.house.at(rows).settle(flow_c=flow, start=begun).room_c
+    return room
+
+
+def _lines(whole: settled.Balance, room_c: Array, wanted: Array, needed: Array, asked: Mask) -> Array:
+    """What each room asks for (K, R) beside rooms as warm as the need makes them; none where it asks for no water."""
+    trade = whole.trade
+    load = whole.rooms.own_w + trade.sum(axis=1) * wanted - room_c @ trade.T - whole.rooms.heater_w
+    lines = np.where(asked, np.minimum(whole.needs(load), needed[:, None]), np.nan)
+    return np.asarray(np.where(np.isfinite(needed)[:, None], lines, np.nan))
 
 
 def _greatest(rooms: Array) -> Array:
@@ -190,11 +248,16 @@ def _greatest(rooms: Array) -> Array:
 
 
 def _setting(
-    house: HouseView, control: Control, waterline: WaterlineArrays, at: Array, need: Need, off: Mask
+    house: HouseView,
+    control: Control,
+    waterline: WaterlineArrays,
+    at: Array,
+    need: Need,
+    cold_out: float | None,
+    fits: Mask,
 ) -> tuple[law.TwoPoint | None, float | None]:
     """The two points: those set by hand; else the cold end of the school that is followed, the mild end fitted to it."""
     limit = waterline.result.chosen_flow_c
-    cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
     cold_flow = control.cold_flow_c
     if cold_flow is None:
         cold_flow = limit
@@ -204,7 +267,7 @@ def _setting(
         return None, None
     mild_out = control.mild_out_c if control.mild_out_c is not None else MILD_OUT_C
     mild_out = max(mild_out, cold_out + 1.0)
-    use = np.isfinite(need.allowed_c) & ~off & (at > cold_out)
+    use = np.isfinite(need.allowed_c) & fits
     fitted = LEAST_FLOW_C
     if use.any():
         fitted = law.least_mild_flow(

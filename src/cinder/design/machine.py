@@ -69,13 +69,14 @@ def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
 
 
 def load_line(
-    house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, total: House
-) -> Load:
+    house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, *, area_m2: float,
+    loss_w: float | None,
+) -> Load:  # fmt: skip
     """The machine's load over the year: the house's loss without what belongs to the design day, less the gains; nothing
     above the heating limit, which stands for gains (without any there is none). Rooms with heaters of their own take
     their share of it out.
     """
-    gains = house.practice.gains_w_per_m2 * total.area_m2
+    gains = house.practice.gains_w_per_m2 * area_m2
     limit = heating_limit_c(house.practice, gains=gains > 0)
 
     def season(outdoor_c: Array, hours: Array, share_w: Array) -> Bins:
@@ -99,7 +100,7 @@ def load_line(
         bins = season(at, np.array(house.climate.bin_hours), evaluate(curve.year, at).share_of_house_w)
     whole, own = _shares(curve.losses.share_of_house_w, line.own_share)
     part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
-    design_w = (total.loss_w or 0.0) * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
+    design_w = (loss_w or 0.0) * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
     return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated))
 
 
@@ -136,10 +137,26 @@ def judged(
     hot_water: HotWater, findings: Findings,
 ) -> tuple[Machine, Season]:  # fmt: skip
     """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
-    load = load_line(house, curve, emitters, line, total)
+    load = load_line(house, curve, emitters, line, area_m2=total.area_m2, loss_w=total.loss_w)
     machines, season = solve(house, load, line.result, hot_water, findings)
     season.excess_kwh = excess_electricity_kwh(house, load, season)
     return machines, season
+
+
+def season_of(
+    house: HouseView, curve: CurveArrays, emitters: EmitterArrays, line: WaterlineArrays, hot_water: HotWater, *,
+    area_m2: float, loss_w: float | None,
+) -> Season:  # fmt: skip
+    """The season of the chosen machine alone, as `judged` gives it."""
+    scheme = house.scheme
+    if scheme is None or scheme.chosen not in scheme.candidates:
+        return no_season(house)
+    load = load_line(house, curve, emitters, line, area_m2=area_m2, loss_w=loss_w)
+    entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
+    row, summed = _row(house, scheme.chosen, entry, load, line.result, hot_water)
+    season = _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
+    season.excess_kwh = excess_electricity_kwh(house, load, season)
+    return season
 
 
 def solve(

@@ -14,7 +14,7 @@ from cinder.design.emitters import EmitterArrays, output_at
 from cinder.design.losses import LossArrays, Losses
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
-from cinder.physics.room_balance import Balance, Emitters, Rooms
+from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
 
 __all__ = ["Balance", "DesignFlows", "balance", "closing", "design_flows"]
 
@@ -25,6 +25,8 @@ class DesignFlows:
 
     heat_w: Array
     served: Mask
+    law: Law | None = None
+    """What the emitters give with these flows, once somebody has asked."""
 
 
 def design_flows(emitters: EmitterArrays, *, excess_k: Array, water_load_w: Array) -> DesignFlows:
@@ -80,4 +82,6 @@ def balance(
         closes=closes,
         reference_k=emitters.reference_k,
     )
-    return Balance(rooms, set_for)
+    found = Balance(rooms, set_for, given=flows.law.closing(closes) if flows.law is not None else None)
+    flows.law = found.given
+    return found

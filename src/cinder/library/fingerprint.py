@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import re
+import threading
+from collections import OrderedDict
 from collections.abc import Iterator
 from typing import Any
 
@@ -53,6 +55,21 @@ def _ever(entry: Entry) -> Iterator[str]:
         yield _sha256(entry.model_dump(mode="json", exclude=later.get(type(entry).__name__)))
 
 
+_KNOWN: OrderedDict[tuple[str, str, bytes], bool] = OrderedDict()
+_KEPT = 4096
+_lock = threading.Lock()
+
+
 def is_of(entry: Entry, sha256: str) -> bool:
-    """Whether a fingerprint, of whatever edition, belongs to these contents."""
-    return any(one == sha256 for one in _ever(entry))
+    """Whether a fingerprint, of whatever edition, belongs to these contents. Remembered by the contents: a job is read
+    anew with every edit, and its copies are the same."""
+    text = entry.model_dump_json(exclude_unset=True).encode()
+    key = (type(entry).__name__, sha256, hashlib.sha256(text).digest())
+    known = _KNOWN.get(key)
+    if known is None:
+        known = any(one == sha256 for one in _ever(entry))
+        with _lock:
+            _KNOWN[key] = known
+            while len(_KNOWN) > _KEPT:
+                _KNOWN.popitem(last=False)
+    return known

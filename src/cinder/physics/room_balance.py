@@ -6,6 +6,7 @@ Rooms whose emitters close (thermostatic valves) are held at their target once t
 
 from __future__ import annotations
 
+from copy import copy
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 
@@ -24,6 +25,7 @@ ENOUGH_K = 1e-4
 SLOWEST_SWEEPS = 400
 SWEPT_ENOUGH_K = 1e-6
 LEAST_X_K = 0.001
+SAME_LN_X = 1e-9
 LN_X = np.linspace(np.log(LEAST_X_K), np.log(5000.0), 48)
 LN_X_STEP = float(LN_X[1] - LN_X[0])
 LARGEST_U = 40.0
@@ -91,7 +93,7 @@ class Given:
     whole_x: Array
 
 
-class _Law:
+class Law:
     """What the emitters of rooms give over x = flow - room, by constant water flow, with the slope.
 
     With return - room = x e^-u: log excess x (1 - e^-u)/u, heat x (1 - e^-u) design/spread; so
@@ -108,9 +110,7 @@ class _Law:
         self.per_x = np.where(live, e.design_w / np.where(live, e.spread_k, 1.0), 0.0)
         self.plain = e.arithmetic & live
         self.some_plain = bool(self.plain.any())
-        self.closes = e.closes & live
-        self.some_close = bool(self.closes.any())
-        self.stays = np.where(self.closes, 0.0, self.per_x)
+        self._close(e.closes)
         n = np.where(live, e.exponent, 1.0)
         c = np.log(np.where(live, self.per_x, 1.0)) - np.log(np.where(live, e.rated_w, 1.0)) + n * np.log(e.reference_k)
         ln_u, slope = self._solved(n[..., None], c[..., None], self.plain[..., None])
@@ -119,6 +119,30 @@ class _Law:
         self.cubic = np.stack([ln_u[..., :-1], first, 3 * rise - 2 * first - last, first + last - 2 * rise], axis=-1)
         self.cubic = self.cubic.reshape(-1, 4)
         self.rows = (np.arange(live.size) * (len(LN_X) - 1)).reshape(live.shape)
+        self.ln_steps: Array | None = None
+
+    def _close(self, closes: Mask) -> None:
+        self.closes = closes & self.live
+        self.some_close = bool(self.closes.any())
+        self.stays = np.where(self.closes, 0.0, self.per_x)
+
+    def closing(self, closes: Mask) -> Law:
+        """The same emitters with other valves (R, E)."""
+        other = copy(self)
+        other._close(closes)
+        return other
+
+    def between(self, load_w: Array) -> tuple[Array, Array, Array]:
+        """Steps of ln x between which rooms give `load_w` (K, R), and about where: heat is all but a power of x."""
+        if self.ln_steps is None:
+            at = np.broadcast_to(np.exp(LN_X)[:, None], (len(LN_X), self.any.size))
+            self.ln_steps = np.log(np.maximum(self(at).whole, TINY))
+        ln_load, last = np.log(load_w), len(LN_X) - 2
+        about = np.empty_like(ln_load)
+        for r in range(self.any.size):
+            about[:, r] = np.interp(ln_load[:, r], self.ln_steps[:, r], LN_X)
+        cell = np.clip(((about - LN_X[0]) / LN_X_STEP).astype(np.intp), 0, last)
+        return LN_X[np.maximum(cell - 1, 0)], LN_X[np.minimum(cell + 2, last + 1)], about
 
     @staticmethod
     def _solved(n: Array, c: Array, plain: Mask) -> tuple[Array, Array]:
@@ -186,12 +210,12 @@ class Balance:
     array([75.])
     """
 
-    def __init__(self, rooms: Rooms, emitters: Emitters, *, given: _Law | None = None) -> None:
+    def __init__(self, rooms: Rooms, emitters: Emitters, *, given: Law | None = None) -> None:
         k, r = rooms.own_w.shape
         if rooms.target_c.shape != (r,) or rooms.trade_w_k.shape != (r, r) or emitters.rated_w.shape[0] != r:
             raise PhysicsError("own_w", (k, r), "does not fit the other rooms or the emitters")
         self.rooms, self.emitters = rooms, emitters
-        self.given = given or _Law(emitters)
+        self.given = given or Law(emitters)
         self.trade = np.where(rooms.known[:, None], rooms.trade_w_k, 0.0)
         across = self.trade.sum(axis=1)
         # a room nothing leads heat from has no balance: it stays where it is wanted
@@ -246,18 +270,17 @@ class Balance:
         """
         wanted = (load_w > 0) & self.given.any
         load = np.where(wanted, load_w, 1.0)
-        low, high = np.full(load.shape, np.log(LEAST_X_K)), np.full(load.shape, LN_X[-1])
-        ln_x = np.full(load.shape, np.log(15.0))
+        low, high, ln_x = self.given.between(load)
         for _ in range(MOST_STEPS):
             x = np.exp(ln_x)
             now = self.given(x)
             over = np.log(np.maximum(now.whole, TINY) / load)
             low, high = np.where(over > 0, low, ln_x), np.where(over > 0, ln_x, high)
             tried = ln_x - over / np.maximum(now.whole_x * x / np.maximum(now.whole, TINY), 0.1)
-            after = np.where((tried > low) & (tried < high), tried, (low + high) / 2)
+            after = np.where((tried >= low) & (tried <= high), tried, (low + high) / 2)
             moved = float(np.abs(np.where(wanted, after - ln_x, 0.0)).max(initial=0.0))
             ln_x = after
-            if moved < 1e-9:
+            if moved < SAME_LN_X:
                 break
         return np.where(wanted, self.rooms.target_c + np.exp(ln_x), np.nan)
 

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 
 from cinder.design import measures
-from cinder.design.chain import design
+from cinder.design.chain import Trial, design, trial
 from cinder.design.emitters import rate
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, RoomView, view
@@ -69,6 +70,8 @@ class Board:
     """What a choice of a room may be worth less under measures of the house, by mark: kelvin cooler, part of its floor."""
     together: dict[frozenset[str], Together] = field(default_factory=dict)
     """What sets of measures do less than one by one, once they were looked at."""
+    built: dict[tuple[str, ...], Job] = field(default_factory=dict)
+    """The job with measures of the house on it, once it was made."""
 
 
 def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
@@ -220,12 +223,23 @@ def _worth(rows: list[tuple[Way | None, float, Array]], pinned: set[str]) -> lis
     return kept
 
 
+def with_measures(found: Board, keys: Sequence[str]) -> Job:
+    """The job with measures of the house, one after the other, each looked for on what the ones before left."""
+    every = tuple(keys)
+    if not every:
+        return found.job
+    if every not in found.built:
+        before, last = with_measures(found, every[:-1]), every[-1]
+        if len(every) == 1:
+            found.built[every] = measures.applied(before, found.tried[last], measures.OWN)
+        else:
+            found.built[every] = measures.combined(before, [last], found.costs.table, measures.OWN)[0]
+    return found.built[every]
+
+
 def load_off(found: Board, keys: list[str]) -> Array:
     """What measures of the house, one after the other, take off every room's load (R,), W."""
-    return (
-        found.load_w
-        - losses_of(measures.combined(found.job, keys, found.costs.table, measures.OWN)[0])[2].emitter_load_w
-    )
+    return found.load_w - losses_of(with_measures(found, keys))[2].emitter_load_w
 
 
 def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
@@ -244,7 +258,7 @@ class Chosen:
     shared: list[str]
     cost_minor: float
     yearly_minor: float
-    after: Design | None = None
+    after: Trial | None = None
 
 
 def at(found: Board, flow_c: float) -> Chosen:
@@ -266,7 +280,7 @@ def at(found: Board, flow_c: float) -> Chosen:
         if _looked_at(found, answer):
             continue
         chosen = _taken(found, replace(answer, proved=answer.proved and exact and not less))
-        chosen.after = design(applied(found, chosen, GRID_C[k]))
+        chosen.after = trial(applied(found, chosen, GRID_C[k]))
         short = _short(found, chosen.after, GRID_C[k])
         if not short:
             return chosen
@@ -296,7 +310,7 @@ def _looked_at(found: Board, answer: Cheapest) -> bool:
     if not keys or keys in found.together:
         return False
     parts = [key for name in answer.shared for key in found.packages.get(name, (name,))]
-    house, arrays, losses = losses_of(measures.combined(found.job, parts, found.costs.table, measures.OWN)[0])
+    house, arrays, losses = losses_of(with_measures(found, parts))
     counted = sum((one.takes_w for one in found.shared if one.key in keys), np.zeros(len(found.served)))
     more = counted - (found.load_w - losses.emitter_load_w)[found.served]
     less: list[dict[str, float]] = []
@@ -323,18 +337,15 @@ def _taken(found: Board, answer: Cheapest) -> Chosen:
     return Chosen(answer, ways, shared, cost, sum(way.yearly_minor for _, way in ways))
 
 
-def _short(found: Board, after: Design, flow_c: float) -> dict[int, float]:
+def _short(found: Board, after: Trial, flow_c: float) -> dict[int, float]:
     """Served rooms (by place) that the chain says need warmer water, and about how many watts they lack."""
     out: dict[int, float] = {}
-    rooms = {room.id: room for room in after.rooms}
     for r, n in enumerate(found.served):
-        room = rooms[found.house.rooms[n].id]
-        needed, load = room.needed_flow_c, room.room_emitter_load_w or 0.0
-        if needed is None and room.status == "no emitter":
+        needed, load = float(after.needed_c[n]), float(after.load_w[n])
+        if math.isinf(needed):
             out[r] = load
-        elif needed is not None and needed > flow_c + MEETS_K:
-            own = sum(one.at_line_w or 0.0 for one in room.emitters)
-            out[r] = max(load - own, 0.0)
+        elif needed > flow_c + MEETS_K:
+            out[r] = max(load - float(after.given_w[n]), 0.0)
     return out
 
 
@@ -372,9 +383,7 @@ def applied(found: Board, chosen: Chosen, flow_c: float | None, *, concede: bool
 
     `concede` False leaves the rooms' temperatures as they are: a room kept cooler is no saving.
     """
-    job = found.job
-    if chosen.shared:
-        job = measures.combined(job, chosen.shared, found.costs.table, measures.OWN)[0]
+    job = with_measures(found, chosen.shared)
     scheme_key = job.active_scheme or ""
     scheme = job.schemes[scheme_key]
     emitters, types, targets = dict(scheme.emitters), dict(job.library.emitter_types), dict(scheme.targets)

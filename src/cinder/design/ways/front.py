@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.design.chain import design
+from cinder.design.chain import trial
 from cinder.design.losses import evaluate
 from cinder.design.result import Season
 from cinder.design.result_ways import Change, Front, FrontPoint, Lacking
@@ -28,10 +28,10 @@ def _point(found: Board, flow_c: float) -> FrontPoint:
             electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[],
             lacking=lacking(found, answer),
         )  # fmt: skip
-    served = after = chosen.after or design(applied(found, chosen, flow_c))
+    served = after = chosen.after or trial(applied(found, chosen, flow_c))
     if any(way.to_c is not None for _, way in chosen.ways):  # a room kept cooler is no saving
-        after = design(applied(found, chosen, flow_c, concede=False))
-    needed = served.waterline.needed_flow_c
+        after = trial(applied(found, chosen, flow_c, concede=False))
+    needed = served.needed_flow_c
     drawn, price = after.season.electricity_kwh, found.costs.minor_per_kwh
     bill = drawn * price if drawn is not None else None
     return FrontPoint(

@@ -151,7 +151,7 @@
 						<label>{label}<span class="proved"><Choice label={`${label} of ${part.label}`} value={part.constructions?.[element]} empty={element === 'party_wall' ? 'by its age' : 'not known'} options={constructions(job, shelf.all, of)} commit={(v) => setBuild(id, element, v)} /><Mark known={part.known?.[element]} label={`${label} of ${part.label}`} set={(k) => void session.edit(`How the ${label.toLowerCase()} is known`, (d) => d.set(`/survey/parts/${id}/known/${element}`, k))} /></span></label>
 					{/each}
 					<label>Over its top ceilings<Choice label={`Over the ceilings of ${part.label}`} value={part.loft} empty="the roof itself" options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))} commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))} /></label>
-					<label>Insulation along the slab's edge<Choice label={`Edge insulation of ${part.label}`} value={part.edge?.kind} empty="none known" options={EDGE} commit={(v) => setEdge(id, v)} /></label>
+					<label>Slab edge insulation<Choice label={`Edge insulation of ${part.label}`} value={part.edge?.kind} empty="none known" options={EDGE} commit={(v) => setEdge(id, v)} /></label>
 					{#if part.edge}
 						<label>Reaches, thick<span class="proved"><NumberField label={`Width of the edge insulation of ${part.label}`} value={part.edge.width_m} digits={2} unit="m" width="50%" commit={(v) => void (v && put(`/survey/parts/${id}/edge/width_m`, 'Edge insulation')(v))} /><NumberField label={`Thickness of the edge insulation of ${part.label}`} value={part.edge.thickness_m * 1000} digits={0} unit="mm" width="50%" commit={(v) => void (v && put(`/survey/parts/${id}/edge/thickness_m`, 'Edge insulation')(v / 1000))} /></span></label>
 					{/if}
