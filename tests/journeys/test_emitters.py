@@ -25,7 +25,7 @@ def test_a_radiator_on_its_wall_and_what_fits_there(page: Page, server, job):
     editor.get_by_role("button", name=re.compile("full cover")).click()
     saved(page)
     row = editor.get_by_role("row", name=re.compile("T33 1600 × 700"))
-    row.hover(timeout=20_000)
+    row.hover(timeout=60_000)  # a wait, not a speed: the ways of the room are weighed first
     expect(wall).to_contain_text("1600 × 700")  # the ghost of what might hang there
     row.get_by_role("button", name=re.compile("^Take:")).click()
     expect(editor.get_by_text("replaced in this scheme")).to_be_visible()

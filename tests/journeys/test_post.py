@@ -170,4 +170,4 @@ def test_the_browser_is_asked_to_keep_what_is_kept_here(page: Page):
         "window.asked = 0; navigator.storage.persist = () => { window.asked++; return Promise.resolve(true); };"
     )
     page.goto("/")
-    page.wait_for_function("window.asked > 0")
+    page.wait_for_function("() => window.asked > 0")
