@@ -9,6 +9,7 @@ import numpy as np
 from cinder.design.air_tightness import by_age
 from cinder.design.house import HouseView, RoomView
 from cinder.design.result import AirMethod
+from cinder.design.result_base import AirKey
 from cinder.physics.air import (
     air_heat_coefficient,
     effective_flow_m3h,
@@ -17,7 +18,7 @@ from cinder.physics.air import (
 )
 from cinder.physics.quantity import Array
 
-METHODS = ("tightness", "age", "room", "table")
+METHODS: tuple[AirKey, ...] = ("tightness", "age", "room", "table")
 LABELS = {
     "tightness": "Tightness as known, n50/20",
     "age": "Tightness by age, n50/20",

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -26,26 +25,32 @@ CATALOGUE_K = radiator.LOG_REFERENCE_K
 """75/65/20: the excess lists mean by their 50 K, as a log mean."""
 
 
-@dataclass(slots=True)
-class Rated:
-    """An emitter with its rating at the reference excess, W; rated None when its spec is not complete.
+@dataclass(slots=True, kw_only=True)
+class Rating:
+    """What an emitter by itself is rated at, at the reference excess, W; None when its spec is not complete.
 
-    `fixed_w`: heat it gives without any water. `factor`: what connection and obstructions leave of its output.
+    `fixed_w`: heat it gives without any water.
     """
 
-    view: EmitterView
     rated_w: float | None
-    exponent: float
-    water_l: float
-    valve: ValveEntry | None
-    valve_key: str
     description: str
-    spread_k: float
+    exponent: float = DEFAULT_EXPONENT
+    water_l: float = 0.0
     fixed_w: float = 0.0
-    factor: float = 1.0
-    factor_words: str = ""
     surface: HeatedSurface | None = None
     electric_w: float = 0.0
+
+
+@dataclass(slots=True, kw_only=True)
+class Rated(Rating):
+    """An emitter with its rating where it hangs. `factor`: what connection and obstructions leave of its output."""
+
+    view: EmitterView
+    valve: ValveEntry | None
+    valve_key: str
+    spread_k: float
+    factor: float = 1.0
+    factor_words: str = ""
 
     @property
     def wet(self) -> bool:
@@ -96,17 +101,16 @@ def rate(house: HouseView, view: EmitterView, findings: Findings, *, reference_k
     spec = view.spec
     valve_key = spec.valve or DEFAULT_VALVE
     left, words = factor_of(house, spec)
-    common: dict[str, Any] = {
-        "view": view, "valve": house.tables.valves.get(valve_key), "valve_key": valve_key,
-        "spread_k": spec.spread_k or house.spread_k, "factor": left, "factor_words": words,
-    }  # fmt: skip
     made = RATE[spec.kind](house, view, findings, reference_k)
-    if made.get("rated_w") is not None:
-        made["rated_w"] *= left
-    return Rated(**{**common, "water_l": 0.0, "exponent": DEFAULT_EXPONENT, **made})
+    return Rated(
+        view=view, valve=house.tables.valves.get(valve_key), valve_key=valve_key, spread_k=spec.spread_k or house.spread_k,
+        factor=left, factor_words=words, rated_w=made.rated_w * left if made.rated_w is not None else None,
+        description=made.description, exponent=made.exponent, water_l=made.water_l, fixed_w=made.fixed_w,
+        surface=made.surface, electric_w=made.electric_w,
+    )  # fmt: skip
 
 
-def _stated(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> dict[str, Any]:
+def _stated(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> Rating:
     spec = view.spec
     exponent = spec.exponent or DEFAULT_EXPONENT
     rated = None
@@ -115,7 +119,7 @@ def _stated(house: HouseView, view: EmitterView, findings: Findings, reference_k
     else:
         _incomplete(view, ["its output"], findings, "Enter watts and the excess they are stated at.")
     text = f"{spec.output_w:.0f} W at {spec.excess_k or reference_k:.0f} K" if spec.output_w else "no output yet"
-    return {"rated_w": rated, "exponent": exponent, "water_l": spec.water_l or 0.0, "description": text}
+    return Rating(rated_w=rated, exponent=exponent, water_l=spec.water_l or 0.0, description=text)
 
 
 def _by_product(spec: EmitterSpec, exponent: float, reference_k: float) -> float | None:
@@ -128,7 +132,7 @@ def _by_product(spec: EmitterSpec, exponent: float, reference_k: float) -> float
     return float(spec.output_w * (reference_k / stated) ** exponent)
 
 
-def _panel(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> dict[str, Any]:
+def _panel(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> Rating:
     spec = view.spec
     frozen = house.job.library.emitter_types.get(spec.type or "")
     entry = frozen.data if frozen else None
@@ -146,10 +150,10 @@ def _panel(house: HouseView, view: EmitterView, findings: Findings, reference_k:
     ]  # fmt: skip
     if listed is not None and (spec.length_m is None or entry is None):
         text = spec.product or f"{listed:.0f} W"
-        return {"rated_w": listed, "exponent": exponent, "water_l": spec.water_l or 0.0, "description": text}
+        return Rating(rated_w=listed, exponent=exponent, water_l=spec.water_l or 0.0, description=text)
     if lacks or entry is None or spec.length_m is None:
         _incomplete(view, lacks, findings, "Look down at its top for the type; measure its face.")
-        return {"rated_w": None, "description": "not complete"}
+        return Rating(rated_w=None, description="not complete")
     tall = 0.6 if by_length else spec.height_m or 0.0  # skirting is rated by its length alone
     low, high = radiator.FACE_HEIGHTS_M
     if listed is None and not low <= tall <= high:
@@ -167,19 +171,19 @@ def _panel(house: HouseView, view: EmitterView, findings: Findings, reference_k:
     water = entry.water_l_per_m_at_600 * spec.length_m * tall / 0.6
     short_name = entry.label.split(",")[0].replace("Panel ", "")
     text = spec.product or (f"{short_name} {spec.length_m * MM:.0f}" if by_length else f"{short_name} {size}")
-    return {
-        "rated_w": listed if listed is not None else rated, "exponent": exponent, "description": text,
-        "water_l": spec.water_l if spec.water_l is not None else water,
-    }  # fmt: skip
+    return Rating(
+        rated_w=listed if listed is not None else rated, exponent=exponent, description=text,
+        water_l=spec.water_l if spec.water_l is not None else water,
+    )  # fmt: skip
 
 
-def _fan(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> dict[str, Any]:
+def _fan(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> Rating:
     """A fan unit at the greatest speed that is accepted."""
     spec = view.spec
     exponent = spec.exponent or FAN_EXPONENT
     if not spec.speeds:
         _incomplete(view, ["its speeds"], findings, "Read its plate: output and watts at every speed.")
-        return {"rated_w": None, "exponent": exponent, "description": "fan unit, not complete"}
+        return Rating(rated_w=None, exponent=exponent, description="fan unit, not complete")
     if spec.speed >= len(spec.speeds):
         findings.add(
             "doubt", "emitters", view.path, f"{view.label or 'A fan unit'} has only {len(spec.speeds)} speeds.",
@@ -188,36 +192,36 @@ def _fan(house: HouseView, view: EmitterView, findings: Findings, reference_k: f
     at = spec.speeds[min(spec.speed, len(spec.speeds) - 1)]
     rated = _by_product(spec.model_copy(update={"output_w": at.output_w}), exponent, reference_k)
     text = f"{spec.product or 'fan unit'}, {at.label or f'speed {spec.speed + 1}'}"
-    return {
-        "rated_w": rated, "exponent": exponent, "water_l": spec.water_l or 0.0, "description": text,
-        "electric_w": at.electric_w,
-    }  # fmt: skip
+    return Rating(
+        rated_w=rated, exponent=exponent, water_l=spec.water_l or 0.0, description=text,
+        electric_w=at.electric_w,
+    )  # fmt: skip
 
 
-def _heated(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> dict[str, Any]:
+def _heated(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> Rating:
     spec = view.spec
     wall = spec.kind == "wall"
     found = heated.of_emitter(house, view, house.targets.get(view.room, 20.0), findings)
     word = "heated wall" if wall else "heated floor"
     if found is None or spec.heated is None:
-        return {"rated_w": None, "exponent": 1.0, "description": f"{word}, not complete"}
+        return Rating(rated_w=None, exponent=1.0, description=f"{word}, not complete")
     laid = spec.heated
     bore = max(laid.pipe_m - 2 * laid.pipe_wall_m, 0.001)
     metres = (found.loop_m or 0.0) * found.loops
     pipes = f", {laid.spacing_m * MM:.0f} mm" if laid.spacing_m else ""
-    return {
-        "rated_w": found.k_w_m2k * found.area_m2 * reference_k, "exponent": 1.0, "surface": found,
-        "water_l": spec.water_l if spec.water_l is not None else float(pipe.water_content_l(bore_m=bore, length_m=metres)),
-        "description": f"{word} {found.area_m2:.1f} m²{pipes}",
-    }  # fmt: skip
+    return Rating(
+        rated_w=found.k_w_m2k * found.area_m2 * reference_k, exponent=1.0, surface=found,
+        water_l=spec.water_l if spec.water_l is not None else float(pipe.water_content_l(bore_m=bore, length_m=metres)),
+        description=f"{word} {found.area_m2:.1f} m²{pipes}",
+    )  # fmt: skip
 
 
-def _electric(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> dict[str, Any]:
+def _electric(house: HouseView, view: EmitterView, findings: Findings, reference_k: float) -> Rating:
     watts = view.spec.output_w
     if watts is None:
         _incomplete(view, ["its output"], findings, "Enter the watts on its plate.")
     text = f"heater of its own, {watts:.0f} W" if watts else "heater of its own, no output yet"
-    return {"rated_w": None, "fixed_w": watts or 0.0, "description": text}
+    return Rating(rated_w=None, fixed_w=watts or 0.0, description=text)
 
 
 RATE = {"panel": _panel, "stated": _stated, "fan": _fan, "floor": _heated, "wall": _heated, "electric": _electric}

@@ -14,6 +14,7 @@ from cinder.design.findings import Findings
 from cinder.design.geometry import Plan
 from cinder.design.layout import GROUND, OUTSIDE, Layout, Stretch, layout
 from cinder.design.parts import age_of, part_key, part_of
+from cinder.design.result_base import FaceKind
 from cinder.design.shape import Shape
 from cinder.library import ClimateEntry, MachineEntry, TablesEntry, load
 from cinder.model import Beyond, EmitterSpec, Face, HousePart, Job, Measure, PipeRun, Practice, Room, Scheme
@@ -69,7 +70,7 @@ class FaceView:
 
     key: str
     label: str
-    kind: str
+    kind: FaceKind
     gross_m2: float | None
     pieces: list[PieceView]
     found: str | None
@@ -314,7 +315,7 @@ def _room(house: HouseView, key: str, room: Room) -> RoomView:
     volume = body.volume_m3 if body else None
     faces = [_face(house, key, room, run.id, "wall", n) for n, run in enumerate(room.walk)]
     if walked and body:
-        faces += [_face(house, key, room, name, name, 0) for name in ("floor", "ceiling")]
+        faces += [_face(house, key, room, "floor", "floor", 0), _face(house, key, room, "ceiling", "ceiling", 0)]
         faces += [_face(house, key, room, rise.id, "slope", n) for n, rise in enumerate(body.rises)]
     foot = dict.fromkeys(  # a strip of wall counts once, though it stand in the earth below and free above
         (face.key, piece.stretch.from_m or 0.0, piece.stretch.to_m or 0.0)
@@ -371,7 +372,7 @@ INDOORS = ("heated", "room")
 NOTHING_SAID = Face()
 
 
-def _face(house: HouseView, room_key: str, room: Room, key: str, kind: str, index: int) -> FaceView:
+def _face(house: HouseView, room_key: str, room: Room, key: str, kind: FaceKind, index: int) -> FaceView:
     """A face with its stretches; the construction of the face is that of the stretches that lose heat."""
     face = room.faces.get(key) or NOTHING_SAID
     body = house.layout.shapes.get(room_key)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from cinder.design.result_base import Result, Screen, Severity
+from cinder.design.result_base import AirKey, FaceKind, Result, Screen, Severity, Status
 from cinder.design.result_survey import Asked, FirstGuess, WallVerdict
 
 
@@ -102,7 +102,7 @@ class BridgeLine(Result):
 class Face(Result):
     key: str
     label: str
-    kind: Literal["wall", "floor", "ceiling", "slope"]
+    kind: FaceKind
     beyond: str
     beyond_label: str
     stated: bool
@@ -247,7 +247,7 @@ class RoomResult(Result):
     rated_w: float | None
     needed_flow_c: float | None
     reached_c: float | None
-    status: Literal["meets", "short", "no emitter", "no loss", "own heater", "incomplete"]
+    status: Status
     faces: list[Face]
     emitters: list[EmitterResult]
 
@@ -284,7 +284,7 @@ class SpaceResult(Result):
 class AirMethod(Result):
     """One way to count the air, for the whole house and for every room's emitter."""
 
-    key: Literal["tightness", "age", "room", "table"]
+    key: AirKey
     label: str
     chosen: bool
     flow_m3h: float

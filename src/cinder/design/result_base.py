@@ -29,6 +29,9 @@ Screen = Literal[
     "curve",
 ]
 
+FaceKind = Literal["wall", "floor", "ceiling", "slope"]
+Status = Literal["meets", "short", "no emitter", "no loss", "own heater", "incomplete"]
+AirKey = Literal["tightness", "age", "room", "table"]
 
 _put = object.__setattr__
 PLAIN = (str, int, float, type(None))

@@ -15,6 +15,7 @@ from cinder.design.emitters import EmitterArrays, output_at
 from cinder.design.house import FaceView, HouseView, RoomView, surfaces_inside
 from cinder.design.losses import LossArrays, Losses, Piece
 from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, RoomResult, Slab
+from cinder.design.result_base import Status
 from cinder.design.waterline import WaterlineArrays
 from cinder.model import Beyond
 
@@ -121,7 +122,7 @@ def _room(
     needed = finite(waterline.needed_c[n]) if waterline is not None and ok else None
     reached = finite(waterline.reached_c[n]) if waterline is not None and ok else None
     chosen = waterline.result.chosen_flow_c if waterline is not None else None
-    status = "incomplete"
+    status: Status = "incomplete"
     if load is not None:
         if load <= 0:
             status = "no loss"

@@ -41,6 +41,9 @@ HAND_SET = ("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_
 MEETS_K = 0.05
 """A room that needs no warmer water than this above the chosen is served, as the chain says it."""
 MOST_ROUNDS = 40
+EXACT_ROUNDS = 12
+WIDE_ROUNDS = 6
+SAME_COST = 0.5
 NEVER_W = -1e6
 """What a way counts as giving at a temperature it is not to be taken at."""
 USUAL_SEASON = 3.0
@@ -272,14 +275,22 @@ def at(found: Board, flow_c: float) -> Chosen:
     if not 0 <= k < len(GRID_C):
         raise NotFound(f"Sets are known from {FLOWS_C[0]} to {FLOWS_C[-1]} °C, not for {flow_c:g} °C.")
     less: dict[tuple[int, int], float] = {}
+    told: list[frozenset[str]] = []  # sets that did less than was counted, at this temperature
     exact = all(found.rooms[n].whole for n in found.served)
-    for _ in range(MOST_ROUNDS):
-        answer = _solved(found, k, less)
+    bound = 0.0  # no set that serves costs less
+    for n in range(MOST_ROUNDS):
+        wide = n >= EXACT_ROUNDS
+        answer = _solved(found, k, less, dict.fromkeys(told, wide))
+        if not wide and not less and answer.proved:
+            bound = answer.cost
+        sure = not less and (not wide or answer.cost <= bound + SAME_COST)
         if not answer.possible:
-            return Chosen(replace(answer, proved=answer.proved and not less), [], [], 0.0, 0.0)
-        if _looked_at(found, answer):
+            return Chosen(replace(answer, proved=answer.proved and not less and not wide), [], [], 0.0, 0.0)
+        keys = frozenset(answer.shared)
+        if n < EXACT_ROUNDS + WIDE_ROUNDS and keys not in told and _does_less(found, answer):
+            told.append(keys)
             continue
-        chosen = _taken(found, replace(answer, proved=answer.proved and exact and not less))
+        chosen = _taken(found, replace(answer, proved=answer.proved and exact and sure))
         chosen.after = trial(applied(found, chosen, GRID_C[k]))
         short = _short(found, chosen.after, GRID_C[k])
         if not short:
@@ -290,10 +301,11 @@ def at(found: Board, flow_c: float) -> Chosen:
     return Chosen(replace(answer, possible=False, proved=False), [], [], 0.0, 0.0)
 
 
-def _solved(found: Board, k: int, less: dict[tuple[int, int], float]) -> Cheapest:
+def _solved(found: Board, k: int, less: dict[tuple[int, int], float], told: Mapping[frozenset[str], bool]) -> Cheapest:
+    """The cheapest set, with what is known by now of what sets do together; by each whether it is taken widely."""
     place = {n: r for r, n in enumerate(found.served)}
     rooms = [_choices(found, n, k, place, less) for n in found.served]
-    together = [one for one in found.together.values() if _tells(one)]
+    together = [replace(found.together[keys], wide=wide) for keys, wide in told.items()]
     return cheapest(found.load_w[found.served], rooms, found.shared, together=together)
 
 
@@ -301,14 +313,16 @@ def _tells(one: Together) -> bool:
     return bool(one.more_w.any()) or any(one.less_w)
 
 
-def _looked_at(found: Board, answer: Cheapest) -> bool:
-    """Work out what the measures of an answer do together; True where that is news, and less than was counted.
+def _does_less(found: Board, answer: Cheapest) -> bool:
+    """Work out what the measures of an answer do together; whether that is less than was counted.
 
     With them on the house a room kept cooler saves less, and so does a floor that takes its own loss off its room.
     """
     keys = frozenset(answer.shared)
-    if not keys or keys in found.together:
+    if not keys:
         return False
+    if keys in found.together:
+        return _tells(found.together[keys])
     parts = [key for name in answer.shared for key in found.packages.get(name, (name,))]
     house, arrays, losses = losses_of(with_measures(found, parts))
     counted = sum((one.takes_w for one in found.shared if one.key in keys), np.zeros(len(found.served)))

@@ -61,11 +61,13 @@ class Shared:
 @dataclass(frozen=True, slots=True)
 class Together:
     """What exactly these shared things (by key) leave on the rooms (R,), W, beyond what they take off one by one, and
-    what the choices of each room (R lists of W by mark) are then worth less."""
+    what the choices of each room (R lists of W by mark) are then worth less. `wide`: also counted where further ones
+    are taken beside them, which do no more for there being others (a guess)."""
 
     keys: frozenset[str]
     more_w: Array
     less_w: list[dict[str, float]]
+    wide: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +97,7 @@ def cheapest(
     """Solve: one choice a room, sum of what is given and what is taken off at least the load, least cost.
 
     `load_w` (R,); `rooms` one list of choices a room, never empty; `together`: sets of shared things that do less than
-    the sum of them, counted where exactly that set is taken. No heat is credited from room to room.
+    the sum of them, counted where exactly that set is taken, or where it is wide with others beside it. No heat is credited from room to room.
     Source: integer programme, solved by HiGHS (`scipy.optimize.milp`).
     """
     count = len(rooms)
@@ -145,7 +147,9 @@ def cheapest(
             entries += [(row, column, watts) for at, column, watts in entries if at == 2 * r + 1]
             entries += [(row, int(starts[r]) + n, -watts) for n, watts in enumerate(worth_less)]
             entries += [
-                (row, int(starts[-1]) + k, -swing if s.key in one.keys else swing) for k, s in enumerate(shared)
+                (row, int(starts[-1]) + k, -swing if s.key in one.keys else swing)
+                for k, s in enumerate(shared)
+                if s.key in one.keys or not one.wide
             ]
             low.append(float(load_w[r]) - ENOUGH_W + left - swing * len(one.keys))
             high.append(np.inf)
