@@ -17,8 +17,10 @@ from cinder.errors import (
     NothingToUndo,
     StaleVersion,
 )
+from cinder.model import SCHEMA
 from cinder.store import patch
 from cinder.store.log import Change
+from cinder.store.tables import ChangeRow, JobRow
 from tests.conftest import ANNA, BERT, STRANGER, house
 
 NUMBER = itertools.count()
@@ -309,3 +311,72 @@ def test_inverse_of_each_patch(gestures):
 )
 def test_paths_meet_by_whole_steps(a, b, meet):
     assert patch.meets(a, b) is meet
+
+
+def older(log, name):
+    """A job as an engine of schema 1 left it, with an edit of its own time."""
+    document = house("three-rooms") | {"id": name}
+    log.create(ANNA, document)
+    log.apply(ANNA, name, replace(HEIGHT, 2.61, 1, f"before-{name}"))
+    with log.session.begin() as session:
+        row = session.get_one(JobRow, (ANNA.company_id, name))
+        candidates = row.document["schemes"]["main"]["candidates"]
+        assert candidates
+        key = next(iter(candidates))
+        with_field = copy.deepcopy(row.document) | {"schema": 1}
+        with_field["schemes"]["main"]["candidates"][key]["backup_w"] = 3000.0
+        row.document, row.schema_version = with_field, 1
+        first = session.get_one(ChangeRow, (ANNA.company_id, name, 1))
+        old = copy.deepcopy(first.snapshot) | {"schema": 1}
+        old["schemes"]["main"]["candidates"][key]["backup_w"] = 3000.0
+        first.snapshot, first.schema_version = old, 1
+    return f"/schemes/main/candidates/{key}"
+
+
+def test_a_job_of_an_older_schema_is_brought_up_when_it_is_next_written(log):
+    candidate = older(log, "older-one")
+    seen = log.current(ANNA, "older-one")
+    assert (seen.version, seen.document["schema"]) == (2, SCHEMA)  # shown as it will be, and not written
+    assert [entry.kind for entry in log.history(ANNA, "older-one")] == ["edit", "create"]
+    after = log.apply(ANNA, "older-one", replace(HEIGHT, 2.62, 2))
+    assert (after.version, after.document["schema"]) == (4, SCHEMA)
+    assert [entry.kind for entry in log.history(ANNA, "older-one")] == ["edit", "migration", "edit", "create"]
+    assert "backup_w" not in patch.value_at(after.document, candidate)
+    assert patch.value_at(log.document_at(ANNA, "older-one", 1), f"{candidate}/backup_w") == 3000.0  # as it was then
+    assert log.document_at(ANNA, "older-one", 4) == after.document
+    log.undo(ANNA, "older-one", "undo-after-the-road")
+    with pytest.raises(NothingToUndo):  # undo stops at the road, for everybody
+        log.undo(ANNA, "older-one", "undo-before-the-road")
+    with pytest.raises(NothingToUndo):
+        log.undo(BERT, "older-one", "undo-of-bert")
+
+
+def test_a_change_that_waited_since_an_older_schema_is_brought_up_too(log):
+    candidate = older(log, "older-two")
+    waited = Change("waited-since", 2, [
+        {"op": "add", "path": f"{candidate}/backup_w", "value": 6000},
+        {"op": "replace", "path": HEIGHT, "value": 2.7},
+    ], "waited", schema=1)  # fmt: skip
+    after = log.apply(ANNA, "older-two", waited)
+    assert after.document["survey"]["rooms"]["living"]["height_m"] == 2.7
+    assert "backup_w" not in patch.value_at(after.document, candidate)
+    again = log.apply(ANNA, "older-two", waited)  # sent once more: the same answer
+    assert (again.version, again.replayed) == (after.version, True)
+    alone = Change(
+        "of-what-is-gone", after.version, [{"op": "add", "path": f"{candidate}/backup_w", "value": 1}], schema=1
+    )
+    assert log.apply(ANNA, "older-two", alone).document == after.document
+
+
+def test_an_old_version_is_read_from_the_snapshot_before_it(log, job, monkeypatch):
+    monkeypatch.setattr("cinder.store.log.SNAPSHOT_EVERY", 5)
+    documents = {}
+    for n in range(2, 24):
+        documents[n] = log.apply(ANNA, job, replace(TITLE, f"Title {n}", n - 1)).document
+    read = []
+    with log.session() as session:
+        monkeypatch.setattr(patch, "apply", lambda d, o, real=patch.apply: (read.append(o), real(d, o))[1])
+        for n, document in documents.items():
+            read.clear()
+            assert log._document_at(session, ANNA, job, n) == document
+            assert len(read) < 5

@@ -20,6 +20,8 @@ export type Waiting = {
 	at: string;
 	waited: boolean;
 	tab?: string;
+	/** The schema of the job it was made on; a newer server brings it up to its own. */
+	schema?: number;
 	tries?: number;
 };
 

@@ -42,7 +42,7 @@ async function post(gesture: Waiting) {
 }
 
 /** With what this browser is known to have sent since, from whichever page: one's own changes do not meet each other. */
-async function letter({ id, job, base, label, operations, knows }: Waiting) {
+async function letter({ id, job, base, label, operations, knows, schema }: Waiting) {
 	const all = [...new Set([...knows, ...(await keep.sentSince(job, base))])].slice(-2000);
-	return { id, base_version: base, schema_version: 1, label, operations, knows: all };
+	return { id, base_version: base, schema_version: schema ?? 1, label, operations, knows: all };
 }

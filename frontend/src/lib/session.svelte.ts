@@ -158,7 +158,7 @@ export class JobSession {
 
 	private item(kind: 'edit' | 'undo', label: string, operations: Operation[], photos: string[] = []): Waiting {
 		const knows = this.courier.queue.map((g) => g.id);
-		return { id: newId(), job: this.id, kind, base: this.version, label, operations, knows, photos, at: new Date().toISOString(), waited: false };
+		return { id: newId(), job: this.id, kind, base: this.version, schema: this.job?.schema, label, operations, knows, photos, at: new Date().toISOString(), waited: false };
 	}
 
 	async takeBack(kind: 'undo' | 'redo'): Promise<void> {

@@ -1,7 +1,7 @@
 """The job and its parts: what was surveyed, what is chosen, how it is known."""
 
 from cinder.model.base import Known
-from cinder.model.job import FORMAT, SCHEMA, Bill, ClimateChoice, Frozen, Job, Living
+from cinder.model.job import FORMAT, Bill, ClimateChoice, Frozen, Job, Living
 from cinder.model.practice import Practice
 from cinder.model.room import Beyond, Face, Opening, Room, Run, Slope, Span, Void
 from cinder.model.schema import empty_job, freeze, new_id, parse
@@ -25,6 +25,7 @@ from cinder.model.survey import (
     Survey,
     Ventilation,
 )
+from cinder.model.upgrade import SCHEMA, upgraded, upgraded_operations
 
 __all__ = [
     "FORMAT",
@@ -67,4 +68,6 @@ __all__ = [
     "freeze",
     "new_id",
     "parse",
+    "upgraded",
+    "upgraded_operations",
 ]

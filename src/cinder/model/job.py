@@ -32,10 +32,10 @@ from cinder.model.base import (
 from cinder.model.practice import Practice
 from cinder.model.scheme import Scheme
 from cinder.model.survey import Answer, Survey
+from cinder.model.upgrade import SCHEMA
 
 Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
 FORMAT = "mellow-cinder-job"
-SCHEMA = 1
 E = TypeVar("E", bound=Entry)
 
 
@@ -120,7 +120,7 @@ class Visit(Part):
 
 class Job(Part):
     format: Literal["mellow-cinder-job"]
-    schema_version: Annotated[int, Field(alias="schema", ge=1, le=SCHEMA)]
+    schema_version: Annotated[int, Field(alias="schema", ge=SCHEMA, le=SCHEMA)]
     id: Id
     title: Title
     time_zone: Title = "UTC"

@@ -10,8 +10,9 @@ from pydantic import ValidationError
 from cinder.errors import InvalidJob, NewerSchema, NotAJob
 from cinder.library import EDITION, Entry, Library, entry_sha256
 from cinder.library.plainly import problems_of
-from cinder.model.job import FORMAT, SCHEMA, Job
+from cinder.model.job import FORMAT, Job
 from cinder.model.references import problems
+from cinder.model.upgrade import SCHEMA, upgraded, version_of
 
 SHOWN_PROBLEMS = 20
 
@@ -71,16 +72,17 @@ def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
 
 
 def parse(document: Any) -> Job:
-    """Validate a document.
+    """Validate a document, of whatever schema up to today's.
 
     Raises `NotAJob` for another kind of file, `NewerSchema` for one written later than this engine,
     `InvalidJob` with one `Problem` per place otherwise.
     """
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise NotAJob("This file is no job of ours: its format is not 'mellow-cinder-job'.")
-    version = document.get("schema")
-    if isinstance(version, int) and not isinstance(version, bool) and version > SCHEMA:
+    version = version_of(document)
+    if version is not None and version > SCHEMA:
         raise NewerSchema(f"This job has schema {version}; this engine reads up to {SCHEMA}. Update it first.")
+    document = upgraded(document)
     try:
         job = Job.model_validate(document)
     except ValidationError as error:

@@ -87,7 +87,6 @@ class Candidate(Part):
     machine: Id
     pos: Position = 0
     place: Id | None = None
-    backup_w: NotNegative | None = None
     note: Note = ""
 
 

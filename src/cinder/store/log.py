@@ -23,13 +23,15 @@ from cinder.errors import (
     StaleVersion,
     TooLarge,
 )
-from cinder.model import SCHEMA, Job, parse
+from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
 from cinder.store import patch
 from cinder.store.tables import ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
 UNDO_DEPTH = 500
 MOST_VERSION = 2**62
+SNAPSHOT_EVERY = 100
+"""Changes after which the log keeps the whole document, so that an old version is read in constant time."""
 CHANNEL = "cinder_job"
 
 
@@ -51,6 +53,8 @@ class Change:
     label: str = ""
     knows: tuple[str, ...] = ()
     """Ids of the sender's own earlier changes that this one was made on top of, before they were answered."""
+    schema: int = SCHEMA
+    """The schema of the document it was made on."""
 
     def sha256(self) -> str:
         body = {"base": self.base_version, "operations": self.operations, "label": self.label}
@@ -120,6 +124,7 @@ class ChangeLog:
 
         `beside` keeps what belongs to the job in the same transaction: both are there, or neither.
         """
+        document = upgraded(document)
         job = parse(document)
         self._check_size(document)
         with self.session.begin() as session:
@@ -159,9 +164,11 @@ class ChangeLog:
         `StaleVersion` (with both values), `Conflict`.
         """
         patch.check(change.operations)
+        sent = change.sha256()
+        change = replace(change, operations=upgraded_operations(change.operations, change.schema))
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
-            again = self._again(session, who, row, change.id, "edit", change.sha256())
+            again = self._again(session, who, row, change.id, "edit", sent)
             if again is not None:
                 return again
             if change.base_version > row.version:
@@ -169,7 +176,7 @@ class ChangeLog:
             paths = patch.touched(row.document, change.operations)
             if change.base_version < row.version:
                 self._rebase(session, who, row, change, paths)
-            return self._write(session, who, row, change, paths, kind="edit", refers_to=None)
+            return self._write(session, who, row, change, paths, kind="edit", refers_to=None, sha256=sent)
 
     def apply_row(self, who: Who, job_id: str, changes: Sequence[Change]) -> tuple[Applied, list[str]]:
         """Apply changes one after the other, each kept by itself, up to the first that is refused.
@@ -242,7 +249,27 @@ class ChangeLog:
         row = session.scalar(rows.with_for_update() if lock else rows)
         if row is None:
             raise NotFound(f"There is no job {job_id!r}.")
+        if row.schema_version < SCHEMA:
+            if lock:
+                self._bring_up(session, who, row)
+            else:  # shown as it will be; written when somebody next writes
+                session.expunge(row)
+                row.document = upgraded(row.document)
         return row
+
+    def _bring_up(self, session: Session, who: Who, row: JobRow) -> None:
+        """A job of an older schema, before anything is written to it: an entry of its own, with a snapshot."""
+        was = row.schema_version
+        row.version, row.document, row.schema_version = row.version + 1, upgraded(row.document), SCHEMA
+        session.add(
+            ChangeRow(
+                company_id=who.company_id, job_id=row.id, version=row.version, person_id=who.person_id, kind="migration",
+                change_id=f"schema-{SCHEMA}-{row.version}", label=f"Brought from schema {was} to {SCHEMA}",
+                base_version=row.version - 1, schema_version=SCHEMA, operations=[], inverse=[], touched=[],
+                body_sha256="0" * 64, snapshot=row.document,
+            )
+        )  # fmt: skip
+        session.flush()
 
     def _changes(self, session: Session, who: Who, job_id: str, *, after: int) -> list[ChangeRow]:
         rows = select(ChangeRow).where(
@@ -264,7 +291,9 @@ class ChangeLog:
         same = old.kind == kind and old.person_id == who.person_id
         if not same or (sha256 is not None and old.body_sha256 != sha256):
             raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
-        document = row.document if old.version == row.version else self._document_at(session, who, row.id, old.version)
+        document = row.document
+        if old.version != row.version:
+            document = upgraded(self._document_at(session, who, row.id, old.version))
         labels = self._labels(session, who, row.id)
         return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
 
@@ -290,7 +319,7 @@ class ChangeLog:
 
     def _write(
         self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str], *, kind: str,
-        refers_to: str | None,
+        refers_to: str | None, sha256: str | None = None,
     ) -> Applied:  # fmt: skip
         document, inverse = patch.apply(row.document, change.operations)
         job = parse(document)
@@ -303,7 +332,8 @@ class ChangeLog:
                 company_id=who.company_id, job_id=row.id, version=row.version, change_id=change.id,
                 person_id=who.person_id, kind=kind, label=change.label, refers_to=refers_to,
                 base_version=change.base_version, schema_version=SCHEMA, operations=change.operations,
-                inverse=inverse, touched=paths, body_sha256=change.sha256(),
+                inverse=inverse, touched=paths, body_sha256=sha256 or change.sha256(),
+                snapshot=document if row.version % SNAPSHOT_EVERY == 0 else None,
             )
         )  # fmt: skip
         news = orjson.dumps({"company": who.company_id, "job": row.id, "version": row.version, "change": change.id})
@@ -318,8 +348,10 @@ class ChangeLog:
 
     def _stacks(self, session: Session, who: Who, job_id: str) -> tuple[list[Done], list[Done]]:
         """This person's changes that stand, and those taken back and not yet redone, newest last."""
+        of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
+        brought_up = select(func.coalesce(func.max(ChangeRow.version), 0)).where(*of, ChangeRow.kind == "migration")
         rows = select(ChangeRow.version, ChangeRow.kind, ChangeRow.label).where(
-            ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.person_id == who.person_id
+            *of, ChangeRow.person_id == who.person_id, ChangeRow.version > brought_up.scalar_subquery()
         )
         mine = [Done(*row) for row in session.execute(rows.order_by(ChangeRow.version.desc()).limit(UNDO_DEPTH))]
         undo: list[Done] = []
@@ -334,7 +366,7 @@ class ChangeLog:
             elif done.kind == "redo" and redo:
                 redo.pop()
                 undo.append(done)
-            elif done.kind in ("create", "migration"):
+            elif done.kind == "create":
                 undo.clear()
                 redo.clear()
         return undo, redo

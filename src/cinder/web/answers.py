@@ -32,7 +32,7 @@ from cinder.library import (
     QuestionEntry,
     TablesEntry,
 )
-from cinder.model import Heated, Job
+from cinder.model import SCHEMA, Heated, Job
 
 ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
 
@@ -65,7 +65,7 @@ class OperationIn(In):
 class ChangeIn(In):
     id: ChangeId
     base_version: Annotated[int, Field(ge=1)]
-    schema_version: int = 1
+    schema_version: Annotated[int, Field(ge=1)] = SCHEMA
     label: Words = ""
     operations: Annotated[list[OperationIn], Field(max_length=500)]
     knows: Annotated[list[ChangeId], Field(max_length=2000)] = []

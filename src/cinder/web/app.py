@@ -228,7 +228,7 @@ def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
         if sent.schema_version > SCHEMA:
             raise NewerSchema(f"The change has schema {sent.schema_version}; this engine reads up to {SCHEMA}.")
         operations = [operation.plain() for operation in sent.operations]
-        return Change(sent.id, sent.base_version, operations, sent.label, tuple(sent.knows))
+        return Change(sent.id, sent.base_version, operations, sent.label, tuple(sent.knows), sent.schema_version)
 
     @app.post("/api/jobs/{job_id}/changes", responses={200: {"model": answers.Answer}})
     def change(who: Asker, job_id: str, sent: answers.ChangeIn, later: BackgroundTasks) -> Response:
