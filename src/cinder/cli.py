@@ -78,7 +78,7 @@ def worker_command(
     database: Annotated[str | None, typer.Option(envvar="CINDER_DATABASE", help="PostgreSQL address.")] = None,
 ) -> None:
     """Write what is asked for in the background (reports as PDF). Ends with Ctrl+C."""
-    from cinder.web.worker import work
+    from cinder.service.worker import work
 
     work(database=database)
 

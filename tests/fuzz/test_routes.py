@@ -8,8 +8,8 @@ import uuid
 import httpx
 import pytest
 
+from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.web.app import create_app
-from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON
 from tests.conftest import house, tansy_cut
 from tests.fuzz.mutate import ODD, WORDS, instead, leaves, mangled, put, seeds
 

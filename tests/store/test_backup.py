@@ -14,6 +14,7 @@ import pytest
 from cinder.design import design
 from cinder.errors import BackupRefused, ClusterError
 from cinder.library import load
+from cinder.service.remembered import Remembered
 from cinder.store import backup
 from cinder.store.cluster import PROGRAMS, Cluster
 from cinder.store.company import YEAR, CompanyShelf
@@ -22,7 +23,6 @@ from cinder.store.figures import recheck
 from cinder.store.log import Change, ChangeLog, Who
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
-from cinder.web.desk import DesignDesk
 from tests.conftest import house, new_cluster, new_database, oat_store, tansy_cut
 
 WHO = Who("reedmace", "wren")
@@ -41,7 +41,7 @@ def filled(database):
     migrate(to)
     log = ChangeLog(to)
     log.ensure_person(WHO, company="Reedmace Heating", person="Wren")
-    desk = DesignDesk(log, CompanyShelf(to))
+    desk = Remembered(log, CompanyShelf(to))
     for document in (tansy_cut(), oat_store(), house("sixty-rooms")):
         applied = log.create(WHO, document)
         for n in range(3):
@@ -187,7 +187,7 @@ def test_by_command_from_one_data_folder_into_another(tmp_path):
     migrate(to)
     log = ChangeLog(to)
     log.ensure_person(WHO, company="Reedmace Heating", person="Wren")
-    desk = DesignDesk(log, CompanyShelf(to))
+    desk = Remembered(log, CompanyShelf(to))
     applied = log.create(WHO, tansy_cut())
     desk.note(WHO, applied, desk.design(WHO, applied.job, 1), None)
     to.dispose()

@@ -8,9 +8,9 @@ import time
 import httpx
 import pytest
 
+from cinder.service.people import DEMO
 from cinder.store.database import engine
 from cinder.store.log import ChangeLog
-from cinder.web.app import DEMO
 from tests.conftest import Server, free_port, new_cluster
 
 EDITS = 60

@@ -88,7 +88,7 @@ def test_a_job_of_the_first_version_opens_edits_and_undoes(database):
 
 
 def test_figures_of_this_version_have_not_moved():
-    from cinder.web.desk import summary
+    from cinder.service.remembered import summary
     from tests.conftest import judged, tansy_cut
 
     result = judged(tansy_cut())

@@ -15,14 +15,14 @@ import pytest
 from sqlalchemy.exc import OperationalError
 
 from cinder.design import design
+from cinder.service import worker as module
+from cinder.service.demo import DEMO_JOBS
+from cinder.service.people import DEMO
+from cinder.service.worker import PaperWriter
 from cinder.store.database import engine
 from cinder.store.log import ChangeLog
 from cinder.store.queue import TRIES
-from cinder.web import worker as module
-from cinder.web.asking import DEMO
-from cinder.web.demo import DEMO_JOBS
 from cinder.web.serve import prepare
-from cinder.web.worker import PaperWriter
 from tests.conftest import ANNA, Server, free_port, house, new_cluster, new_database
 
 
@@ -62,7 +62,7 @@ def test_papers_and_news_come_through_an_outage_of_the_database_and_the_death_of
     cluster, folder = new_cluster()
     served = Server(cluster.start(), free_port())
     environment = os.environ | {"CINDER_DATABASE": served.database}
-    command = [sys.executable, "-m", "cinder.web.watch", sys.executable, "-m", "cinder.cli", "worker"]
+    command = [sys.executable, "-m", "cinder.service.watch", sys.executable, "-m", "cinder.cli", "worker"]
     watched = subprocess.Popen(command, env=environment)
     client = httpx.Client(base_url=served.url, timeout=10)
 

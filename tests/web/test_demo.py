@@ -7,9 +7,9 @@ from PIL import Image
 
 from cinder.design import design, survey_gaps
 from cinder.exchange import demo_pictures
+from cinder.service.demo import DEMO_JOBS, seed
 from cinder.store.database import engine
 from cinder.store.photos import PhotoShelf
-from cinder.web.demo import DEMO_JOBS, seed
 from tests.conftest import ANNA
 
 

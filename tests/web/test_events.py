@@ -9,9 +9,9 @@ import pytest
 
 from cinder.design import design
 from cinder.model import parse
+from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
 from cinder.store.log import Change
-from cinder.web.desk import DesignDesk
 from cinder.web.gate import LOOPBACK
 from tests.conftest import ANNA, Server, free_port, house
 
@@ -52,13 +52,13 @@ def test_a_change_in_one_process_is_heard_in_another(server, database):
 def test_remembered_designs_are_the_designs(log):
     document = house("three-rooms") | {"id": f"desk-{next(NUMBER)}"}
     applied = log.create(ANNA, document)
-    desk = DesignDesk(log, CompanyShelf(log.engine))
+    desk = Remembered(log, CompanyShelf(log.engine))
     first = desk.design(ANNA, applied.job, 1)
     assert desk.design(ANNA, applied.job, 1) is first
     assert first == design(parse(document))
     change = Change("desk-change-1", 1, [{"op": "replace", "path": "/survey/rooms/bed/height_m", "value": 3.0}])
     later = log.apply(ANNA, document["id"], change)
-    cold = DesignDesk(log, CompanyShelf(log.engine))  # a process that has never seen the version before
+    cold = Remembered(log, CompanyShelf(log.engine))  # a process that has never seen the version before
     with_memory = desk.effect(ANNA, later, desk.design(ANNA, later.job, 2))
     without = cold.effect(ANNA, later, cold.design(ANNA, later.job, 2))
     assert with_memory == without
@@ -68,7 +68,7 @@ def test_remembered_designs_are_the_designs(log):
 def test_summary_is_written_only_for_the_version_it_belongs_to(log):
     document = house("three-rooms") | {"id": f"note-{next(NUMBER)}"}
     applied = log.create(ANNA, document)
-    desk = DesignDesk(log, CompanyShelf(log.engine))
+    desk = Remembered(log, CompanyShelf(log.engine))
     desk.note(ANNA, applied, desk.design(ANNA, applied.job, 1), None)
     row = next(row for row in log.jobs(ANNA) if row.id == document["id"])
     assert row.summary["rooms"] == 3

@@ -20,12 +20,12 @@ from cinder.exchange.sheet import guard, unguard
 from cinder.library import HourlyYear, entry_sha256, load, shipped_year
 from cinder.library.years import sha256_of
 from cinder.model import parse
+from cinder.service.people import DEMO
+from cinder.service.remembered import Remembered
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.database import engine
 from cinder.store.log import ChangeLog
 from cinder.web.app import create_app
-from cinder.web.asking import DEMO
-from cinder.web.desk import DesignDesk
 from cinder.web.problems import database_answer
 from tests.conftest import ANNA, tansy_cut
 from tests.web.conftest import change
@@ -232,7 +232,7 @@ def test_a_year_that_was_missing_is_there_once_its_file_is_brought_in_any_proces
     frozen = document["library"]["climates"][document["climate"]["entry"]]
     frozen["data"]["year_sha256"] = sha256_of(hourly)
     job = parse(document)
-    first, second = DesignDesk(log, shelf), DesignDesk(log, shelf)  # as two processes hold them
+    first, second = Remembered(log, shelf), Remembered(log, shelf)  # as two processes hold them
     for desk in (first, second):
         assert desk.weather(ANNA, job)[0] is None
         assert desk.year(ANNA, job, 1).lacks

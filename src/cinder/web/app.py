@@ -25,21 +25,23 @@ from cinder.exchange.apart import apart
 from cinder.exchange.starter import start_job
 from cinder.library import EDITION, entry_sha256, load
 from cinder.model import SCHEMA, parse
+from cinder.service.lane import Lanes
+from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
+from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
-from cinder.store.log import Applied, Change, ChangeLog, Who
+from cinder.store.log import Change, ChangeLog, Who
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
 from cinder.store.queue import Orders
 from cinder.web import answers
-from cinder.web.asking import DEMO, DEMO_COMPANY, DEMO_PERSON, Asker
-from cinder.web.desk import DesignDesk, json_response
+from cinder.web.asking import Asker
 from cinder.web.events import News
 from cinder.web.files import install_files
 from cinder.web.gate import PAIR_COOKIE, Gate
-from cinder.web.lane import Lanes
 from cinder.web.losses import install_losses
 from cinder.web.problems import ErrorOut, install
+from cinder.web.respond import answered, json_response, stamped
 from cinder.web.waterline import install_waterline
 
 PING_S = 20
@@ -89,7 +91,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     connection = engine(database)
     log = ChangeLog(connection)
     company = CompanyShelf(connection)
-    desk = DesignDesk(log, company)
+    remembered = Remembered(log, company)
     orders = Orders(database)
     news = News(database)
     lanes = Lanes()
@@ -113,12 +115,12 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
     app.state.log = log
     app.state.lanes = lanes
     _health(app, connection)
-    _jobs(app, log, desk, lanes)
-    _edits(app, log, desk)
-    _reading(app, log, desk, news, lanes)
-    install_files(app, log, desk, PhotoShelf(connection), company, lanes)
-    install_losses(app, log, desk, company, PaperShelf(connection), orders, lanes)
-    install_waterline(app, log, desk, company, lanes)
+    _jobs(app, log, remembered, lanes)
+    _edits(app, log, remembered)
+    _reading(app, log, remembered, news, lanes)
+    install_files(app, log, remembered, PhotoShelf(connection), company, lanes)
+    install_losses(app, log, remembered, company, PaperShelf(connection), orders, lanes)
+    install_waterline(app, log, remembered, company, lanes)
     if tablet is not None:
         _pairing(app, tablet)
     if pages is not None and pages.is_dir():
@@ -160,14 +162,10 @@ def _health(app: FastAPI, connection: Any) -> None:
         return Response(library_answer(), media_type="application/json")
 
 
-def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
+def _jobs(app: FastAPI, log: ChangeLog, remembered: Remembered, lanes: Lanes) -> None:
     def opened(who: Who, document: dict[str, Any], later: BackgroundTasks) -> Response:
         applied = log.create(who, document)
-        response, result, did = desk.answer(who, applied)
-        later.add_task(desk.note, who, applied, result, did)
-        response.status_code = 201
-        response.background = later
-        return response
+        return answered(remembered, who, applied, later, status=201)
 
     @app.get("/api/jobs", response_model=answers.JobList)
     def jobs(who: Asker, archived: bool = False) -> dict[str, Any]:
@@ -201,7 +199,7 @@ def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}", responses={200: {"model": answers.Answer}})
     def job(who: Asker, job_id: str) -> Response:
         """A job with its Design."""
-        return desk.answer(who, log.current(who, job_id))[0]
+        return json_response(remembered.answer(who, log.current(who, job_id))[0])
 
     @app.get("/api/jobs/{job_id}/file")
     def file(who: Asker, job_id: str) -> Response:
@@ -216,14 +214,7 @@ def _jobs(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
         log.archive(who, job_id, archived=wanted.archived)
 
 
-def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
-    def answer(who: Who, applied: Applied, later: BackgroundTasks, **more: object) -> Response:
-        response, result, did = desk.answer(who, applied, **more)
-        if not applied.replayed:
-            later.add_task(desk.note, who, applied, result, did)
-            response.background = later
-        return response
-
+def _edits(app: FastAPI, log: ChangeLog, remembered: Remembered) -> None:
     def as_sent(sent: answers.ChangeIn) -> Change:
         if sent.schema_version > SCHEMA:
             raise NewerSchema(f"The change has schema {sent.schema_version}; this engine reads up to {SCHEMA}.")
@@ -233,34 +224,34 @@ def _edits(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
     @app.post("/api/jobs/{job_id}/changes", responses={200: {"model": answers.Answer}})
     def change(who: Asker, job_id: str, sent: answers.ChangeIn, later: BackgroundTasks) -> Response:
         """Apply one change, once."""
-        return answer(who, log.apply(who, job_id, as_sent(sent)), later)
+        return answered(remembered, who, log.apply(who, job_id, as_sent(sent)), later)
 
     @app.post("/api/jobs/{job_id}/changes/row", responses={200: {"model": answers.RowAnswer}})
     def change_row(who: Asker, job_id: str, sent: answers.ChangeRowIn, later: BackgroundTasks) -> Response:
         """Apply changes that waited, each once, up to the first that is refused; the chain is worked out once, at the end."""
         applied, kept = log.apply_row(who, job_id, [as_sent(one) for one in sent.changes])
-        return answer(who, applied, later, kept=kept)
+        return answered(remembered, who, applied, later, kept=kept)
 
     @app.post("/api/jobs/{job_id}/undo", responses={200: {"model": answers.Answer}})
     def undo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
         """Take back my last change, as a new change."""
-        return answer(who, log.undo(who, job_id, sent.id, of=sent.of), later)
+        return answered(remembered, who, log.undo(who, job_id, sent.id, of=sent.of), later)
 
     @app.post("/api/jobs/{job_id}/redo", responses={200: {"model": answers.Answer}})
     def redo(who: Asker, job_id: str, sent: answers.TakeBackIn, later: BackgroundTasks) -> Response:
         """Take back my last undo, as a new change."""
-        return answer(who, log.redo(who, job_id, sent.id), later)
+        return answered(remembered, who, log.redo(who, job_id, sent.id), later)
 
     @app.post("/api/jobs/{job_id}/what-if", responses={200: {"model": answers.WhatIfAnswer}})
     def what_if(who: Asker, job_id: str, sent: answers.WhatIfIn) -> Response:
         """What these operations would do. Nothing is written."""
         version, now, then = log.what_if(who, job_id, [operation.plain() for operation in sent.operations])
         result = design(then)
-        did = effect(desk.design_of(who, job_id, version, now), result)
-        return json_response({"version": version, "design": result.model_dump(), "effect": did.model_dump()})
+        did = effect(remembered.design_of(who, job_id, version, now), result)
+        return stamped(version, design=result, effect=did)
 
 
-def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News, lanes: Lanes) -> None:
+def _reading(app: FastAPI, log: ChangeLog, remembered: Remembered, news: News, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/history", response_model=answers.History)
     def history(who: Asker, job_id: str) -> dict[str, Any]:
         """The change log, newest first."""
@@ -279,11 +270,9 @@ def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News, lanes: 
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.doubts(who, current.job, current.version)
+            found = remembered.doubts(who, current.job, current.version)
             left = survey_gaps.leaving(current.job, standing=standing, doubts=found)
-            return json_response(
-                {"version": current.version, "doubts": found.model_dump(), "leaving": left.model_dump()}
-            )
+            return stamped(current.version, doubts=found, leaving=left)
 
         return await lanes.slow.run(work)
 
@@ -291,7 +280,7 @@ def _reading(app: FastAPI, log: ChangeLog, desk: DesignDesk, news: News, lanes: 
     def show_working(who: Asker, job_id: str, key: str) -> Working:
         """The working behind a figure."""
         current = log.current(who, job_id)
-        return working(current.job, desk.design(who, current.job, current.version), key)
+        return working(current.job, remembered.design(who, current.job, current.version), key)
 
     @app.get("/api/jobs/{job_id}/versions/{version}/file")
     async def old_version(who: Asker, job_id: str, version: int) -> Response:

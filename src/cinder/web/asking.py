@@ -6,11 +6,8 @@ from typing import Annotated
 
 from fastapi import Depends
 
+from cinder.service.people import DEMO
 from cinder.store.log import Who
-
-DEMO = Who("demo-company", "demo-engineer")
-DEMO_COMPANY = "Reedmace Heating (sample)"
-DEMO_PERSON = "Sample engineer"
 
 
 def who_asks() -> Who:

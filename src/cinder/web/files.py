@@ -15,13 +15,15 @@ from cinder.errors import InvalidJob, NotFound, Problem, Refused
 from cinder.exchange import bundle, form_pdf, job_file, pictures, plan_dxf, plan_svg, sheet, sheet_in, weather_file
 from cinder.exchange.apart import apart
 from cinder.library import load
+from cinder.service.lane import Lanes
+from cinder.service.people import DEMO_PERSON
+from cinder.service.remembered import Remembered
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.log import ChangeLog, Who
 from cinder.store.photos import PhotoShelf, Size
 from cinder.web import answers
-from cinder.web.asking import DEMO_PERSON, Asker
-from cinder.web.desk import DesignDesk, json_response
-from cinder.web.lane import Lanes
+from cinder.web.asking import Asker
+from cinder.web.respond import answered, json_response
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 Format = Literal["csv", "xlsx", "dxf", "svg", "pdf"]
@@ -43,12 +45,12 @@ def attached(data: bytes, name: str, kind: str) -> Response:
 
 
 def install_files(
-    app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
+    app: FastAPI, log: ChangeLog, remembered: Remembered, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
 ) -> None:
     _photos(app, shelf, lanes)
     _papers(app, log, lanes)
     _taken(app, log, lanes)
-    _bundles(app, log, desk, shelf, company, lanes)
+    _bundles(app, log, remembered, shelf, company, lanes)
 
 
 def _photos(app: FastAPI, shelf: PhotoShelf, lanes: Lanes) -> None:
@@ -142,7 +144,7 @@ def _now() -> str:
 
 
 def _bundles(
-    app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
+    app: FastAPI, log: ChangeLog, remembered: Remembered, shelf: PhotoShelf, company: CompanyShelf, lanes: Lanes
 ) -> None:
     @app.get("/api/jobs/{job_id}/bundle")
     async def give_bundle(who: Asker, job_id: str) -> Response:
@@ -166,11 +168,11 @@ def _bundles(
         with tempfile.TemporaryFile() as file:
             async for chunk in request.stream():
                 file.write(chunk)
-            return await lanes.files.run(lambda: _open_bundle(log, desk, shelf, company, who, file, later))
+            return await lanes.files.run(lambda: _open_bundle(log, remembered, shelf, company, who, file, later))
 
 
 def _open_bundle(
-    log: ChangeLog, desk: DesignDesk, shelf: PhotoShelf, company: CompanyShelf, who: Who, file: BinaryIO,
+    log: ChangeLog, remembered: Remembered, shelf: PhotoShelf, company: CompanyShelf, who: Who, file: BinaryIO,
     later: BackgroundTasks,
 ) -> Response:  # fmt: skip
     """The job, its pictures and its years in one transaction: a refused bundle leaves nothing behind."""
@@ -191,11 +193,7 @@ def _open_bundle(
                 _put(shelf, who, sha256, apart(pictures.prepare, packed.photo(inside)), session)
 
     applied = log.create(who, packed.document, beside=beside)
-    response, result, did = desk.answer(who, applied)
-    later.add_task(desk.note, who, applied, result, did)
-    response.status_code = 201
-    response.background = later
-    return response
+    return answered(remembered, who, applied, later, status=201)
 
 
 def _fingerprint(shelf: PhotoShelf, who: Who, name: str, data: bytes) -> str:

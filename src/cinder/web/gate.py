@@ -18,7 +18,7 @@ from starlette.responses import Response
 from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
 from cinder.exchange import strict_json
 from cinder.exchange.pictures import MAX_BYTES as MAX_PICTURE
-from cinder.web.lane import Lane
+from cinder.service.lane import Lane
 from cinder.web.problems import problem_response
 
 MAX_FILE = 8 * 1024 * 1024

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -16,22 +15,23 @@ from cinder.exchange import weather_file
 from cinder.exchange.apart import apart
 from cinder.exchange.report import heat_loss
 from cinder.library import ConstructionEntry, Entry, entry_sha256, load
-from cinder.model import parse
+from cinder.service.lane import Lanes
+from cinder.service.remembered import Remembered
+from cinder.service.report import material
 from cinder.store.company import YEAR, CompanyShelf, entry_of
 from cinder.store.log import ChangeLog, Who
 from cinder.store.papers import Paper, PaperShelf
 from cinder.store.queue import Orders, somebody_works
 from cinder.web import answers
-from cinder.web.asking import DEMO_COMPANY, Asker
-from cinder.web.desk import DesignDesk, json_response
+from cinder.web.asking import Asker
 from cinder.web.files import IMMUTABLE, attached
-from cinder.web.lane import Lanes
+from cinder.web.respond import json_response, stamped
 
 
 def install_losses(
     app: FastAPI,
     log: ChangeLog,
-    desk: DesignDesk,
+    remembered: Remembered,
     company: CompanyShelf,
     shelf: PaperShelf,
     orders: Orders,
@@ -39,8 +39,8 @@ def install_losses(
 ) -> None:
     _company(app, company)
     _weather(app, log, company, lanes)
-    _slow(app, log, desk, company, lanes)
-    _papers(app, log, desk, shelf, orders, lanes)
+    _slow(app, log, remembered, company, lanes)
+    _papers(app, log, remembered, shelf, orders, lanes)
 
 
 def _line(key: str, edition: int, entry: Entry) -> dict[str, Any]:
@@ -108,7 +108,7 @@ def _take_weather(company: CompanyShelf, who: Who, data: bytes, label: str) -> R
     return json_response({**_line(climate.id, edition, entry), "notes": found.notes})
 
 
-def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, lanes: Lanes) -> None:
+def _slow(app: FastAPI, log: ChangeLog, remembered: Remembered, company: CompanyShelf, lanes: Lanes) -> None:
     """What is asked for apart from the edit: each answer carries the version it belongs to."""
 
     @app.get("/api/jobs/{job_id}/year", responses={200: {"model": answers.YearOut}})
@@ -117,8 +117,8 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf,
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.year(who, current.job, current.version)
-            return json_response({"version": current.version, "year": found.model_dump()})
+            found = remembered.year(who, current.job, current.version)
+            return stamped(current.version, year=found)
 
         return await lanes.slow.run(work)
 
@@ -128,8 +128,8 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf,
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.bills(who, current.job, current.version)
-            return json_response({"version": current.version, "bills": found.model_dump()})
+            found = remembered.bills(who, current.job, current.version)
+            return stamped(current.version, bills=found)
 
         return await lanes.slow.run(work)
 
@@ -139,7 +139,7 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf,
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.measures(who, current.job, current.version)
+            found = remembered.measures(who, current.job, current.version)
             together = None
             if sent.chosen:
                 table = company.measures(who, load().measures)
@@ -169,7 +169,7 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf,
 
         def work() -> Response:
             current = log.current(who, job_id)
-            outdoor = desk.design(who, current.job, current.version).house.outdoor_c
+            outdoor = remembered.design(who, current.job, current.version).house.outdoor_c
             cold = outdoor if outdoor is not None else 0.0
             cuts = {
                 key: section(frozen.data, inside_c=heat_loss.INSIDE_C, outside_c=cold).model_dump()
@@ -180,19 +180,6 @@ def _slow(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf,
         return await lanes.slow.run(work)
 
 
-def material(log: ChangeLog, desk: DesignDesk, who: Who, job_id: str, version: int | None = None) -> heat_loss.Material:
-    """What a report of a job at a version is made of."""
-    current = log.current(who, job_id)
-    if version is None or version == current.version:
-        job, at = current.job, current.version
-    else:
-        job, at = parse(log.document_at(who, job_id, version)), version
-    return heat_loss.Material(
-        job=job, design=desk.design(who, job, at), doubts=desk.doubts(who, job, at), year=desk.year(who, job, at),
-        bill=desk.bills(who, job, at), version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
-    )  # fmt: skip
-
-
 def _paper(paper: Paper) -> dict[str, Any]:
     return {
         "id": paper.id, "job": paper.job_id, "kind": paper.kind, "version": paper.version, "state": paper.state,
@@ -200,11 +187,13 @@ def _paper(paper: Paper) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _papers(app: FastAPI, log: ChangeLog, desk: DesignDesk, shelf: PaperShelf, orders: Orders, lanes: Lanes) -> None:
+def _papers(
+    app: FastAPI, log: ChangeLog, remembered: Remembered, shelf: PaperShelf, orders: Orders, lanes: Lanes
+) -> None:
     @app.get("/api/jobs/{job_id}/report", response_class=HTMLResponse)
     async def report(who: Asker, job_id: str) -> Response:
         """The heat-loss report as a page."""
-        page = await lanes.slow.run(lambda: heat_loss.html(material(log, desk, who, job_id)))
+        page = await lanes.slow.run(lambda: heat_loss.html(material(log, remembered, who, job_id)))
         headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
                    "x-frame-options": "SAMEORIGIN"}  # fmt: skip
         return HTMLResponse(page, headers=headers)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import logging
-import secrets
 from typing import Any
 
 import orjson
@@ -17,8 +15,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from cinder.errors import CinderError
-
-logger = logging.getLogger("cinder.fault")
+from cinder.service.faults import fault_number
 
 
 class ProblemOut(BaseModel):
@@ -45,13 +42,6 @@ def problem_response(error: CinderError) -> Response:
     problems = [ProblemOut(path=p.path, message=p.message, value=p.value) for p in error.problems]
     body = ErrorOut(code=error.code, message=error.message, kept=error.kept, problems=problems, detail=error.detail)
     return _answer(error.http_status, body)
-
-
-def fault_number(error: BaseException) -> str:
-    """A short number under which a fault stands in the log, with all that is known of it."""
-    number = secrets.token_hex(3)
-    logger.error("fault %s", number, exc_info=error)
-    return number
 
 
 def fault_answer(error: BaseException) -> Response:

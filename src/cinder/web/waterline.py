@@ -16,13 +16,14 @@ from cinder.exchange.apart import apart
 from cinder.exchange.quick_card import write as quick_card_pdf
 from cinder.library import CatalogueEntry, catalogue, load
 from cinder.library.loader import generic_csv
+from cinder.service.lane import Lanes
+from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog, Who
 from cinder.web import answers
 from cinder.web.asking import Asker
-from cinder.web.desk import DesignDesk, json_response
 from cinder.web.files import KINDS, attached
-from cinder.web.lane import Lanes
+from cinder.web.respond import json_response, stamped
 
 Mean = Annotated[float, Query(gt=0, le=95)]
 Warm = Annotated[float, Query(ge=5, le=35)]
@@ -31,23 +32,25 @@ Tall = Annotated[float, Query(ge=0.2, le=1.0)]
 KEY_LENGTH = 60
 
 
-def install_waterline(app: FastAPI, log: ChangeLog, desk: DesignDesk, company: CompanyShelf, lanes: Lanes) -> None:
-    _front(app, log, desk, lanes)
+def install_waterline(
+    app: FastAPI, log: ChangeLog, remembered: Remembered, company: CompanyShelf, lanes: Lanes
+) -> None:
+    _front(app, log, remembered, lanes)
     _rule(app)
     _floors(app)
     _lists(app, company, lanes)
-    _schedule(app, log, desk)
+    _schedule(app, log, remembered)
 
 
-def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None:
+def _front(app: FastAPI, log: ChangeLog, remembered: Remembered, lanes: Lanes) -> None:
     @app.get("/api/jobs/{job_id}/front", responses={200: {"model": answers.FrontOut}})
     async def front(who: Asker, job_id: str) -> Response:
         """The cheapest set of changes for every flow temperature, with the season it gives."""
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.front(who, current.job, current.version)
-            return json_response({"version": current.version, "front": found.model_dump()})
+            found = remembered.front(who, current.job, current.version)
+            return stamped(current.version, front=found)
 
         return await lanes.slow.run(work)
 
@@ -57,8 +60,8 @@ def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None
 
         def work() -> Response:
             current = log.current(who, job_id)
-            board, _ = desk.board(who, current.job, current.version)
-            return json_response({"version": current.version, "room": ways.of_room(board, room_id).model_dump()})
+            board, _ = remembered.board(who, current.job, current.version)
+            return stamped(current.version, room=ways.of_room(board, room_id))
 
         return await lanes.slow.run(work)
 
@@ -68,8 +71,8 @@ def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.holding(who, current.job, current.version)
-            return json_response({"version": current.version, "holding": found.model_dump()})
+            found = remembered.holding(who, current.job, current.version)
+            return stamped(current.version, holding=found)
 
         return await lanes.slow.run(work)
 
@@ -79,8 +82,8 @@ def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None
 
         def work() -> Response:
             current = log.current(who, job_id)
-            found = desk.schemes(who, current.job, current.version)
-            return json_response({"version": current.version, "side": found.model_dump()})
+            found = remembered.schemes(who, current.job, current.version)
+            return stamped(current.version, side=found)
 
         return await lanes.slow.run(work)
 
@@ -90,7 +93,7 @@ def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None
 
         def work() -> Response:
             current = log.current(who, job_id)
-            board, _ = desk.board(who, current.job, current.version)
+            board, _ = remembered.board(who, current.job, current.version)
             return json_response({"operations": ways.operations_of(board, sent.flow_c)})
 
         return await lanes.slow.run(work)
@@ -101,7 +104,7 @@ def _front(app: FastAPI, log: ChangeLog, desk: DesignDesk, lanes: Lanes) -> None
 
         def work() -> Response:
             current = log.current(who, job_id)
-            board, _ = desk.board(who, current.job, current.version)
+            board, _ = remembered.board(who, current.job, current.version)
             return json_response({"operations": ways.operations_of_way(board, sent.way)})
 
         return await lanes.slow.run(work)
@@ -175,11 +178,11 @@ def _take_list(company: CompanyShelf, who: Who, data: bytes, label: str) -> Resp
     return json_response(body)
 
 
-def _schedule(app: FastAPI, log: ChangeLog, desk: DesignDesk) -> None:
+def _schedule(app: FastAPI, log: ChangeLog, remembered: Remembered) -> None:
     @app.get("/api/jobs/{job_id}/emitters.{form}")
     def emitters(who: Asker, job_id: str, form: Literal["csv", "xlsx"]) -> Response:
         """The emitter schedule of the scheme shown."""
         current = log.current(who, job_id)
         write = schedule.to_csv if form == "csv" else schedule.to_xlsx
-        data = write(current.job, desk.design(who, current.job, current.version))
+        data = write(current.job, remembered.design(who, current.job, current.version))
         return attached(data, f"{job_id}.emitters.{form}", KINDS[form])

@@ -1,6 +1,6 @@
 """Keeps a command running: started again when it dies, ended with this process.
 
-python -m cinder.web.watch COMMAND ARGUMENT...
+python -m cinder.service.watch COMMAND ARGUMENT...
 
 Imports nothing of the application, so that watching costs next to no memory.
 """

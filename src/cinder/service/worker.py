@@ -14,14 +14,14 @@ from sqlalchemy.exc import DBAPIError
 from cinder.errors import CinderError, NoDatabase
 from cinder.exchange import papers
 from cinder.exchange.report import heat_loss
+from cinder.service.faults import fault_number
+from cinder.service.remembered import Remembered
+from cinder.service.report import material
 from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog, Who
 from cinder.store.papers import PaperShelf
 from cinder.store.queue import TRIES, Orders, forget_the_dead, run
-from cinder.web.desk import DesignDesk
-from cinder.web.losses import material
-from cinder.web.problems import fault_number
 
 AWAY = (psycopg.OperationalError, psycopg.InterfaceError, ConnectorException, DBAPIError)
 """What is raised while the database is away."""
@@ -36,7 +36,7 @@ class PaperWriter:
         self.engine = engine(database)
         log = ChangeLog(self.engine)
         self.shelf = PaperShelf(self.engine)
-        self.desk = DesignDesk(log, CompanyShelf(self.engine))
+        self.remembered = Remembered(log, CompanyShelf(self.engine))
         self.log = log
 
     def __call__(self, company_id: str, person_id: str, paper_id: str) -> None:
@@ -54,7 +54,7 @@ class PaperWriter:
             return
         try:
             self.shelf.tell(who, paper_id, progress=10, step="reckoning the job and its range")
-            made_of = material(self.log, self.desk, who, paper.job_id, paper.version)
+            made_of = material(self.log, self.remembered, who, paper.job_id, paper.version)
             self.shelf.tell(who, paper_id, progress=35, step="laying out the pages")
             data = papers.pdf(heat_loss.html(made_of, for_print=True))
             self.shelf.finish(who, paper_id, data, time.perf_counter() - started)

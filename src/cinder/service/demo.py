@@ -5,10 +5,10 @@ from __future__ import annotations
 from importlib.resources import files
 
 from cinder.exchange import brief, demo_pictures, pictures
+from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog, Who
 from cinder.store.photos import PhotoShelf
-from cinder.web.desk import DesignDesk
 
 DEMO_JOBS = ("oat-store", "tansy-cut")
 PICTURED = "tansy-cut"
@@ -31,7 +31,7 @@ def seed(log: ChangeLog, shelf: PhotoShelf, who: Who) -> list[str]:
                 )  # fmt: skip
                 document["survey"].setdefault("photos", {})[f"picture-{n + 1}"] = entry
         applied = log.create(who, document)
-        desk = DesignDesk(log, CompanyShelf(log.engine))
-        desk.note(who, applied, desk.design(who, applied.job, applied.version), None)
+        remembered = Remembered(log, CompanyShelf(log.engine))
+        remembered.note(who, applied, remembered.design(who, applied.job, applied.version), None)
         made.append(name)
     return made

@@ -8,9 +8,6 @@ from collections.abc import Callable, Hashable
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
-import orjson
-from starlette.responses import Response
-
 from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, moved, ways, year
 from cinder.design.climate import height_shift_k
@@ -20,15 +17,15 @@ from cinder.design.result_survey import Doubts
 from cinder.design.result_ways import Front, Holding
 from cinder.library import EDITION, HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
+from cinder.service.people import DEMO, DEMO_PERSON
 from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
-from cinder.web.asking import DEMO, DEMO_PERSON
 
 KEPT = 256
 T = TypeVar("T")
 
 
-class DesignDesk:
+class Remembered:
     """Remembers the last answers by (company, job, version); each is pure, so this changes none of them."""
 
     def __init__(self, log: ChangeLog, company: CompanyShelf) -> None:
@@ -159,8 +156,8 @@ class DesignDesk:
             before = self.design(who, old, applied.before_version)
         return effect(before, after).model_copy(update={"edits": applied.version - applied.before_version})
 
-    def answer(self, who: Who, applied: Applied, **more: object) -> tuple[Response, Design, Effect | None]:
-        """The answer to an edit or a reading, with anything `more` that its route promises."""
+    def answer(self, who: Who, applied: Applied, **more: object) -> tuple[dict[str, Any], Design, Effect | None]:
+        """The body of the answer to an edit or a reading, with anything `more` that its route promises; Design and effect."""
         result = self.design(who, applied.job, applied.version)
         did = self.effect(who, applied, result)
         changed = moved.since(applied.summary, result)
@@ -180,7 +177,7 @@ class DesignDesk:
             "moved": changed.model_dump() if changed else None,
             **more,
         }
-        return json_response(body), result, did
+        return body, result, did
 
     def note(self, who: Who, applied: Applied, result: Design, did: Effect | None) -> None:
         """Summary and effect, written after the answer and only if the job is still at this version."""
@@ -191,10 +188,6 @@ class DesignDesk:
             summary=summary(result),
             effect=did.model_dump() if did else {},
         )
-
-
-def json_response(body: Any, status: int = 200) -> Response:
-    return Response(orjson.dumps(body), status_code=status, media_type="application/json")
 
 
 def summary(result: Design) -> dict[str, Any]:
