@@ -16,14 +16,17 @@ NUMBERS = [
     0, 0.0, -0.0, 1e-6, 0.001, 0.1, 1.0, -1.0, 2.0, 5.0, 10.0, 20.0, 21.0, 30.0, 35.0, 40.0, 60.0, 85.0, 95.0, 200.0, 400.0, 1e3,
     1e5, 1e6, -20.0, -60.0, 1e-300, 1e9, 7, 60, 2**63,
 ]  # fmt: skip
+LEAST = 30
+"""Tried however busy the machine is."""
 WORDS = ["no-such-word", "", "x" * 64, "normal", "floor", "ceiling", "w1", "none", "²", "null"]
 ODD = [None, True, False, [], {}, "text", 3, float("inf"), float("nan"), [[]], {"": {}}]
 
 
 def seeds(part: float = 1.0) -> Iterator[random.Random]:
-    """Random sources until the time (or a part of it) is up, each with a seed of its own in `.seed_of`."""
+    """Random sources until the time (or a part of it) is up, and so many at least, each with a seed of its own in
+    `.seed_of`."""
     end, n = time.monotonic() + SECONDS * part, SEED
-    while time.monotonic() < end:
+    while time.monotonic() < end or n < SEED + LEAST:
         rng = random.Random(n)
         rng.seed_of = n  # type: ignore[attr-defined]
         yield rng
