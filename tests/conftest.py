@@ -24,7 +24,9 @@ from cinder.store.cluster import Cluster
 from cinder.store.database import engine, migrate
 from cinder.store.log import ChangeLog, Who
 
-PATIENT = httpx.get.__kwdefaults__["timeout"]  # one object, which every call and client without a timeout of its own has
+PATIENT = httpx.get.__kwdefaults__[
+    "timeout"
+]  # one object, which every call and client without a timeout of its own has
 PATIENT.read = PATIENT.connect = 60.0  # a wait, not a speed: a busy machine of two cores takes its time
 HOUSES = Path(__file__).parent / "houses"
 ROOT = Path(__file__).parents[1]

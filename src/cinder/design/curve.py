@@ -410,7 +410,7 @@ def _findings(house: HouseView, result: Curve, need: Need, waterline: WaterlineA
             why="A straight line runs below a bent need.", mend="Raise the end of the line nearest to it.",
         )  # fmt: skip
     if need.beyond:
-        names = [one.room.label or "A room" for one in house.rooms if one.id in result.floats]
+        names = [one.name for one in house.rooms if one.id in result.floats]
         findings.add(
             "doubt", "curve", where,
             f"{' and '.join(names) or 'A room'} without an emitter draws heat from the rooms beside it.",

@@ -162,7 +162,7 @@ def _sizes(house: HouseView, arrays: LossArrays) -> list[_Cause]:
                 key, label = f"lengths:{via}", f"Lengths by {via}"
                 mend = "Measure one long wall twice; compare with a tape."
             else:
-                key, label = f"size:{room.id}:{name}", f"{room.room.label or 'A room'}, {word}"
+                key, label = f"size:{room.id}:{name}", f"{room.name}, {word}"
                 mend = "Measure it."
             cause = out.setdefault(key, _make("length", key, label, known, mend, "plan"))
             cause.paths.append(path)

@@ -17,7 +17,7 @@ from cinder.design.emitters import rate
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import LOG_REFERENCE_K, Mask
+from cinder.physics.radiator import LOG_REFERENCE_K, Mask, output
 
 if TYPE_CHECKING:
     from cinder.design.losses import Piece
@@ -107,7 +107,7 @@ def _duty(house: HouseView, key: str) -> float:
     for view in house.emitters:
         if view.room == room:
             one = rate(house, view, Findings(), reference_k=LOG_REFERENCE_K)
-            given[view.id] = (one.rated_w or 0.0) * (COMPARED_AT_K / LOG_REFERENCE_K) ** one.exponent
+            given[view.id] = float(output(rated_w=one.rated_w or 0.0, exponent=one.exponent, excess_k=COMPARED_AT_K))
     total = sum(given.values())
     return given[key] / total if total > 0 else 0.0
 

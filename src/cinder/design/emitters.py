@@ -11,7 +11,7 @@ from cinder.design.findings import Findings
 from cinder.design.heated import HeatedSurface
 from cinder.design.house import EmitterView, HouseView
 from cinder.library import ValveEntry
-from cinder.model import EmitterSpec
+from cinder.model import EmitterSpec, Practice
 from cinder.physics import pipe, radiator
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
@@ -94,6 +94,11 @@ def _incomplete(view: EmitterView, lacks: list[str], findings: Findings, mend: s
         "stops", "emitters", view.path, f"{view.label or 'An emitter'} lacks {', '.join(lacks)}.",
         why="What it gives cannot be estimated.", mend=mend,
     )  # fmt: skip
+
+
+def reference_of(practice: Practice) -> float:
+    """The excess at which emitters are rated, K, by the school of excess temperature."""
+    return radiator.ARITHMETIC_REFERENCE_K if practice.excess == "arithmetic" else radiator.LOG_REFERENCE_K
 
 
 def rate(house: HouseView, view: EmitterView, findings: Findings, *, reference_k: float) -> Rated:
@@ -230,7 +235,7 @@ RATE = {"panel": _panel, "stated": _stated, "fan": _fan, "floor": _heated, "wall
 def arrays(house: HouseView, room_index: dict[str, int], findings: Findings) -> EmitterArrays:
     """All emitters of the house by room."""
     by_mean = house.practice.excess == "arithmetic"
-    reference = radiator.ARITHMETIC_REFERENCE_K if by_mean else radiator.LOG_REFERENCE_K
+    reference = reference_of(house.practice)
     rated = [rate(house, view, findings, reference_k=reference) for view in house.emitters]
     slots: list[list[int]] = [[] for _ in room_index]
     fixed = np.zeros(len(slots))
@@ -298,4 +303,8 @@ def needed_flow(
 def output_at(emitters: EmitterArrays, excess_k: Array) -> Array:
     """Output of each emitter (R, E) at its own excess (R, E), W."""
     safe = np.where(np.isfinite(excess_k), np.maximum(excess_k, 0.0), 0.0)
-    return np.asarray(emitters.rated_w * (safe / emitters.reference_k) ** emitters.exponent)
+    return np.asarray(
+        radiator.output(
+            rated_w=emitters.rated_w, exponent=emitters.exponent, excess_k=safe, reference_k=emitters.reference_k
+        )
+    )

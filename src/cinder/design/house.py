@@ -100,6 +100,11 @@ class RoomView:
     exposed_m2: float = 0.0
     exposed_perimeter_m: float = 0.0
 
+    @property
+    def name(self) -> str:
+        """What it is called in a sentence."""
+        return self.room.label or "A room"
+
 
 @dataclass(slots=True)
 class EmitterView:

@@ -113,7 +113,7 @@ def assemble(house: HouseView, findings: Findings) -> LossArrays:
     complete = np.ones(len(house.rooms), dtype=bool)
     for index, room in enumerate(house.rooms):
         where = f"/survey/rooms/{room.id}"
-        name = room.room.label or "A room"
+        name = room.name
         if room.lacks:
             complete[index] = False
             findings.add(

@@ -27,7 +27,7 @@ def judge(house: HouseView, findings: Findings) -> None:
 
 
 def _spans(house: HouseView, room: RoomView, findings: Findings) -> None:
-    name = room.room.label or "A room"
+    name = room.name
     for key, face in room.room.faces.items():
         where = f"/survey/rooms/{room.id}/faces/{key}/spans"
         said = [(span_key, span) for span_key, span in sorted(face.spans.items()) if span.beyond is not None]
@@ -64,7 +64,7 @@ def _answered(house: HouseView, room: RoomView, face: str, where: str, span: Spa
         return
     if any(p.stretch.how != "stated" and p.stretch.beyond.kind in ("outside", "heated") for p in back):
         return
-    mine, theirs = room.room.label or "A room", other.room.label or "another room"
+    mine, theirs = room.name, other.room.label or "another room"
     findings.add(
         "doubt", "plan", where, f"{mine} says {theirs} lies beyond {_face_label(room, face)}; {theirs} does not say so back.",
         why="The heat one room gives is not received by the other.", mend="Say the same on both sides of that wall.",
@@ -89,7 +89,7 @@ def _said(house: HouseView, beyond: Beyond | None) -> str:
 
 def _walk(house: HouseView, room: RoomView, findings: Findings) -> None:
     """A walk that misses its start, crosses itself, or has a window outside its wall."""
-    where, name = f"/survey/rooms/{room.id}", room.room.label or "A room"
+    where, name = f"/survey/rooms/{room.id}", room.name
     judged = house.layout.closings.get(room.id)
     if judged is not None and not judged.good and not judged.by_diagonal:
         suspect = ""

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from cinder.design import heated
-from cinder.design.emitters import EmitterArrays, Rated
+from cinder.design.emitters import EmitterArrays, Rated, output_at
 from cinder.design.house import HouseView
 from cinder.design.losses import Losses
 from cinder.design.result import EmitterResult, HeatedResult
@@ -85,7 +83,7 @@ def at_line(emitters: EmitterArrays, *, flow_c: float, target_c: Array) -> Array
     excess = radiator.mixed_excess(
         flow_c=flow_c, spread_k=emitters.spread_k, room_c=target_c[:, None], arithmetic=emitters.arithmetic
     )
-    return np.asarray(emitters.rated_w * (excess / emitters.reference_k) ** emitters.exponent)
+    return output_at(emitters, excess)
 
 
 def _heated(one: Rated, output: float | None, down: float, flow: float | None, room_c: float) -> HeatedResult | None:

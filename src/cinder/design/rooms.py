@@ -16,7 +16,7 @@ from cinder.design.house import FaceView, HouseView, RoomView, surfaces_inside
 from cinder.design.losses import LossArrays, Losses, Piece
 from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, RoomResult, Slab
 from cinder.design.result_base import Status
-from cinder.design.waterline import WaterlineArrays
+from cinder.design.waterline import WaterlineArrays, meets
 from cinder.model import Beyond
 
 
@@ -131,7 +131,7 @@ def _room(
         elif needed is None:
             status = "no emitter"
         else:
-            status = "meets" if chosen is None or needed <= chosen + 0.05 else "short"
+            status = "meets" if chosen is None or meets(needed, chosen) else "short"
 
     def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
         return float(values[n]) if ok and values is not None else None

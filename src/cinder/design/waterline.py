@@ -18,6 +18,7 @@ from cinder.physics.quantity import Array
 HIGHEST_SENSIBLE_C = 55.0
 FLOW_STEP_K = 1.0
 DRAWN_DOWN_K = 0.1
+MEETS_K = 0.05
 
 
 @dataclass(slots=True)
@@ -59,7 +60,7 @@ def solve(
     rest = usable[usable < highest - 1.0] if highest is not None else usable
     short = []
     if chosen is not None:
-        short = [names[n] for n in range(len(names)) if np.isfinite(needed[n]) and needed[n] > chosen + 0.05]
+        short = [names[n] for n in range(len(names)) if np.isfinite(needed[n]) and not meets(needed[n], chosen)]
     _findings(house, arrays, losses, needed, reached, chosen, findings)
     _emitter_findings(house, arrays, emitters, needed, excess, chosen, findings)
     result = Waterline(
@@ -73,6 +74,11 @@ def solve(
         manifolds=manifolds.lines(house, emitters, chosen),
     )
     return WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
+
+
+def meets(needed_c: float, flow_c: float) -> bool:
+    """Whether water of a temperature serves what needs another, within what nobody can set."""
+    return bool(needed_c <= flow_c + MEETS_K)
 
 
 def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:
@@ -96,7 +102,7 @@ def _findings(
     findings: Findings,
 ) -> None:
     for n, room in enumerate(house.rooms):
-        where, name = f"/survey/rooms/{room.id}", room.room.label or "A room"
+        where, name = f"/survey/rooms/{room.id}", room.name
         if not arrays.complete[n] or house.outdoor_c is None:
             continue
         if losses.emitter_load_w[n] <= 0:
@@ -116,7 +122,7 @@ def _findings(
                 "short", "waterline", where, f"{name} needs {needed[n]:.1f} °C water.",
                 why="Above 55 °C a heat pump makes no sense.", mend="A bigger emitter, or a smaller loss.",
             )  # fmt: skip
-        elif chosen is not None and needed[n] > chosen + 0.05:
+        elif chosen is not None and not meets(needed[n], chosen):
             findings.add(
                 "short", "waterline", where, f"{name} reaches {reached[n]:.1f} °C at {chosen:.1f} °C water.",
                 why=f"It wants {room.target_c:.0f} °C and needs {needed[n]:.1f} °C water.",
@@ -143,7 +149,7 @@ def _emitter_findings(
         at = needed[n] if np.isfinite(needed[n]) else None
         for e, slot in enumerate(emitters.slots[n]):
             one = emitters.rated[slot]
-            name = f"{room.room.label or 'A room'}, {one.view.label or one.description}"
+            name = f"{room.name}, {one.view.label or one.description}"
             if one.surface is not None and at is not None:
                 _surface(one.surface, name, one, float(excess[n, e]), room.target_c, at, findings)
             if chosen is not None and chosen - one.spread_k <= room.target_c and np.isfinite(needed[n]):

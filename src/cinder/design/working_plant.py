@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from cinder.design.emitters import reference_of
 from cinder.design.hot_water import charging_water_c
 from cinder.design.result import HeatedResult, RoomResult
 from cinder.design.working_parts import Desk, Input, Step, Working, num
@@ -49,7 +50,7 @@ def _surface_step(h: HeatedResult) -> Step:
 def room_flow(desk: Desk, names: list[str]) -> Working:
     room = desk.room(names[0])
     arithmetic = desk.job.practice.excess == "arithmetic"
-    reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
+    reference = reference_of(desk.job.practice)
     steps = _emitter_steps(room, reference)
     spreads = {e.spread_k for e in room.emitters if e.spread_k is not None}
     load = (room.room_emitter_load_w or 0.0) - sum(e.output_w or 0.0 for e in room.emitters if e.kind == "electric")

@@ -157,7 +157,8 @@ def flow_for_mix(
         """ln of what all give at ln(flow - room)."""
         flow = room + np.exp(at)[..., None]
         excess = mixed_excess(flow_c=flow, spread_k=spread_k, room_c=room, arithmetic=arithmetic)
-        watts = (rated_w * (excess / reference_k) ** exponent).sum(axis=-1)
+        each = output(rated_w=rated_w, exponent=exponent, excess_k=excess, reference_k=reference_k)
+        watts = np.asarray(each).sum(axis=-1)
         return np.asarray(np.log(np.maximum(watts, 1e-12)))
 
     for _ in range(60):

@@ -33,6 +33,7 @@ from cinder.library import (
     TablesEntry,
 )
 from cinder.model import SCHEMA, Heated, Job
+from cinder.store.patch import MAX_OPERATIONS
 
 ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
 
@@ -67,7 +68,7 @@ class ChangeIn(In):
     base_version: Annotated[int, Field(ge=1)]
     schema_version: Annotated[int, Field(ge=1)] = SCHEMA
     label: Words = ""
-    operations: Annotated[list[OperationIn], Field(max_length=500)]
+    operations: Annotated[list[OperationIn], Field(max_length=MAX_OPERATIONS)]
     knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
 
 
@@ -85,7 +86,7 @@ class TakeBackIn(In):
 
 
 class WhatIfIn(In):
-    operations: Annotated[list[OperationIn], Field(max_length=500)]
+    operations: Annotated[list[OperationIn], Field(max_length=MAX_OPERATIONS)]
 
 
 class NewJobIn(In):

@@ -20,6 +20,7 @@ from cinder.service.people import DEMO_PERSON
 from cinder.service.remembered import Remembered
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.log import ChangeLog, Who
+from cinder.store.patch import MAX_OPERATIONS
 from cinder.store.photos import PhotoShelf, Size
 from cinder.web import answers
 from cinder.web.asking import Asker
@@ -107,8 +108,10 @@ def _taken(app: FastAPI, log: ChangeLog, lanes: Lanes) -> None:
     """What a file would do to a job: the page sends it back as one change, which can be undone like any other."""
 
     def answer(operations: list[dict[str, Any]]) -> Response:
-        if len(operations) > 500:
-            raise InvalidJob(f"The file would make {len(operations)} entries; at most 500 are taken at once.")
+        if len(operations) > MAX_OPERATIONS:
+            raise InvalidJob(
+                f"The file would make {len(operations)} entries; at most {MAX_OPERATIONS} are taken at once."
+            )
         count = {
             name: sum(op["path"].startswith(f"/survey/{name}/") for op in operations) for name in ("rooms", "emitters")
         }

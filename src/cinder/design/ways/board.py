@@ -11,12 +11,13 @@ import numpy as np
 
 from cinder.design import measures
 from cinder.design.chain import Trial, design, trial
-from cinder.design.emitters import rate
+from cinder.design.emitters import rate, reference_of
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, RoomView, view
 from cinder.design.losses import LossArrays, assemble, evaluate
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
+from cinder.design.waterline import meets
 from cinder.design.ways import rules
 from cinder.design.ways.cheapest import ENOUGH_W, Cheapest, Choice, Shared, Together, cheapest
 from cinder.design.ways.combine import Combined, combine, unbeaten, weighed
@@ -31,14 +32,12 @@ from cinder.library import (
     load,
 )
 from cinder.model import Frozen, Job
-from cinder.physics import radiator
 from cinder.physics.quantity import Array
 
 FLOWS_C = range(30, 61)
 GRID_C = np.array([float(flow) for flow in FLOWS_C])
 YEARS = 15
 HAND_SET = ("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c")
-MEETS_K = 0.05
 """A room that needs no warmer water than this above the chosen is served, as the chain says it."""
 MOST_ROUNDS = 40
 EXACT_ROUNDS = 12
@@ -173,7 +172,7 @@ def _at_target(
     house: HouseView, room: RoomView, ways: list[Way], target_c: float, preferred: set[str], must: set[str]
 ) -> Combined:
     arithmetic = house.practice.excess == "arithmetic"
-    reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
+    reference = reference_of(house.practice)
     mine = [one for one in house.emitters if one.room == room.id]
     now = {
         f"emitter:{one.id}": gives(
@@ -358,7 +357,7 @@ def _short(found: Board, after: Trial, flow_c: float) -> dict[int, float]:
         needed, load = float(after.needed_c[n]), float(after.load_w[n])
         if math.isinf(needed):
             out[r] = load
-        elif needed > flow_c + MEETS_K:
+        elif not meets(needed, flow_c):
             out[r] = max(load - float(after.given_w[n]), 0.0)
     return out
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.design.emitters import Rated, rate
+from cinder.design.emitters import Rated, rate, reference_of
 from cinder.design.findings import Findings
 from cinder.design.losses import evaluate
 from cinder.design.result_ways import RoomOption, RoomOptions
@@ -12,7 +12,6 @@ from cinder.design.ways.board import Board
 from cinder.design.ways.shared import measure_pins
 from cinder.design.ways.way import beyond_it, gives
 from cinder.errors import NotFound
-from cinder.physics import radiator
 from cinder.physics.quantity import Array
 
 FINE_C = np.arange(22.0, 80.01, 0.5)
@@ -29,7 +28,7 @@ def of_room(found: Board, room: str) -> RoomOptions:
         raise NotFound("There is no such room.")
     here, house = found.house.rooms[n], found.house
     arithmetic = house.practice.excess == "arithmetic"
-    reference = radiator.ARITHMETIC_REFERENCE_K if arithmetic else radiator.LOG_REFERENCE_K
+    reference = reference_of(house.practice)
     flow = found.base.waterline.chosen_flow_c
     scheme = found.job.schemes[found.job.active_scheme or ""]
 

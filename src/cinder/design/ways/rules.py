@@ -55,7 +55,7 @@ def of_room(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs, 
 
 def _cool_w(one: Rated) -> float:
     """What an emitter gives at cool water, W: its exponent tells there."""
-    return float((one.rated_w or 0.0) * (COOL_K / radiator.LOG_REFERENCE_K) ** one.exponent)
+    return float(radiator.output(rated_w=one.rated_w or 0.0, exponent=one.exponent, excess_k=COOL_K))
 
 
 def _free_wall(house: HouseView, one: EmitterView) -> tuple[float | None, float | None]:

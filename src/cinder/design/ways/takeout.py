@@ -7,6 +7,7 @@ import math
 from cinder.design.chain import design
 from cinder.design.result import Design, RoomResult
 from cinder.design.result_ways import Holding, TakenOut
+from cinder.design.waterline import meets
 from cinder.design.ways.board import HAND_SET, Board
 from cinder.design.ways.rooms import of_room
 from cinder.design.working_parts import num
@@ -59,7 +60,7 @@ def _taken_out(found: Board, free: Job, base: Design, room: RoomResult, ranked: 
         option
         for option in of_room(found, room.id).options
         if f"fan:{room.id}" in option.groups and option.needed_flow_c is not None
-        and (rest is None or option.needed_flow_c <= rest + 0.05)
+        and (rest is None or meets(option.needed_flow_c, rest))
     ]  # fmt: skip
     fan = min(fans, key=lambda option: option.cost_minor, default=None)
     return TakenOut(

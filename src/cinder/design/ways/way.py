@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design import heated
-from cinder.design.emitters import Rated, rate
+from cinder.design.emitters import Rated, rate, reference_of
 from cinder.design.findings import Findings
 from cinder.design.house import EmitterView, HouseView
 from cinder.library import (
@@ -89,7 +89,9 @@ def gives(rated: Rated, *, flows_c: Array, room_c: float, arithmetic: bool, refe
         return np.full(len(flows_c), rated.fixed_w)
     mean = np.full(len(flows_c), arithmetic and rated.surface is None)
     excess = radiator.mixed_excess(flow_c=flows_c, spread_k=rated.spread_k, room_c=room_c, arithmetic=mean)
-    watts = np.asarray(rated.rated_w * (excess / reference_k) ** rated.exponent)
+    watts = np.asarray(
+        radiator.output(rated_w=rated.rated_w, exponent=rated.exponent, excess_k=excess, reference_k=reference_k)
+    )
     if rated.surface is not None:
         watts = np.minimum(watts, rated.surface.most_w_m2 * rated.surface.area_m2)
     return watts
@@ -105,5 +107,5 @@ def beyond_it(rated: Rated | None, *, flows_c: Array, room_c: float) -> NDArray[
 
 def rated_as(house: HouseView, room: str, key: str, label: str, spec: EmitterSpec) -> Rated:
     """An emitter of a room as it would be rated."""
-    reference = radiator.ARITHMETIC_REFERENCE_K if house.practice.excess == "arithmetic" else radiator.LOG_REFERENCE_K
-    return rate(house, EmitterView(key, room, label, spec, "add", ""), Findings(), reference_k=reference)
+    view = EmitterView(key, room, label, spec, "add", "")
+    return rate(house, view, Findings(), reference_k=reference_of(house.practice))
