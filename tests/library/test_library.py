@@ -1,10 +1,15 @@
 """The library's tables: complete, credible, recomputed."""
 
+import json
+
 import pytest
 from pydantic import ValidationError
 
+from cinder.design import copies
 from cinder.design.fabric import Transmittances
-from cinder.library import ConstructionEntry, MachineEntry, entry_sha256, load, shipped_year
+from cinder.library import FROZEN, ConstructionEntry, MachineEntry, entry_sha256, load, shipped_year
+from cinder.model import empty_job, parse
+from cinder.web.app import library_answer
 
 LIBRARY = load()
 U = Transmittances(LIBRARY.constructions)
@@ -141,3 +146,12 @@ def test_a_broken_construction_is_refused(change, message):
     good = LIBRARY.constructions["wall-brick-one"].model_dump()
     with pytest.raises(ValidationError, match=message):
         ConstructionEntry.model_validate(good | change)
+
+
+def test_jobs_keep_copies_of_the_kinds_there_are():
+    """One list of kinds: the document's, the screens a changed copy leads to, what the browser is given."""
+    kinds = set(FROZEN)
+    job = parse(empty_job(job_id="x", title="X", library=load()))
+    assert set(type(job.library).model_fields) == kinds
+    assert set(copies.SCREENS) == kinds
+    assert kinds <= json.loads(library_answer()).keys()

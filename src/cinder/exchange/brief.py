@@ -43,16 +43,8 @@ from typing import Any
 
 from cinder.errors import InvalidJob, MalformedJson, Problem
 from cinder.exchange.starter import start_job
-from cinder.library import Library, load
+from cinder.library import FROZEN, Library, load
 from cinder.model import freeze, parse
-
-KINDS = {
-    "constructions": "construction",
-    "emitter_types": "emitter type",
-    "pipe_families": "pipe family",
-    "machines": "machine",
-    "climates": "climate",
-}
 
 
 class _Builder:
@@ -71,7 +63,7 @@ class _Builder:
         """Freeze a library entry into the job and give its id back."""
         entries = getattr(self.library, kind)
         if key not in entries:
-            raise InvalidJob(f"There is no {KINDS[kind]} {key!r}.", problems=(Problem(where, "not in the library"),))
+            raise InvalidJob(f"There is no {FROZEN[kind]} {key!r}.", problems=(Problem(where, "not in the library"),))
         self.job["library"].setdefault(kind, {}).setdefault(key, freeze(entries[key]))
         return key
 

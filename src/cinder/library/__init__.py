@@ -33,11 +33,12 @@ from cinder.library.entries import (
     WallSignEntry,
 )
 from cinder.library.fingerprint import entry_sha256, is_of
-from cinder.library.loader import EDITION, Library, layer_of, load
+from cinder.library.loader import EDITION, FROZEN, Library, layer_of, load
 from cinder.library.years import HourlyYear, shipped_year
 
 __all__ = [
     "EDITION",
+    "FROZEN",
     "AgeEntry",
     "CatalogueEntry",
     "CautionEntry",

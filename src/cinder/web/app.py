@@ -23,7 +23,7 @@ from cinder.errors import Forbidden, NewerSchema, NotFound
 from cinder.exchange import job_file
 from cinder.exchange.apart import apart
 from cinder.exchange.starter import start_job
-from cinder.library import EDITION, entry_sha256, load
+from cinder.library import EDITION, FROZEN, entry_sha256, load
 from cinder.model import SCHEMA, parse
 from cinder.service.lane import Lanes
 from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
@@ -66,10 +66,9 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
 def library_answer() -> bytes:
     """The library as the API gives it, worked out once."""
     library = load()
-    kinds = ("constructions", "emitter_types", "pipe_families", "machines", "climates", "tables")
     u = Transmittances(library.constructions)
     body: dict[str, Any] = {
-        kind: {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()} for kind in kinds
+        kind: {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()} for kind in FROZEN
     }
     body["cautions"] = {key: entry.model_dump(mode="json") for key, entry in library.cautions.items()}
     body["enquiry"] = {key: q.model_dump(mode="json", by_alias=True) for key, q in library.enquiry.items()}
@@ -80,7 +79,7 @@ def library_answer() -> bytes:
     for kind in ("coverings", "heated_builds", "manifold_parts"):
         body[kind] = {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()}
     body["sha256"] = {
-        kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in kinds
+        kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in FROZEN
     }
     body["u_values"] = {key: u.u(key) for key in library.constructions}
     return orjson.dumps({"edition": EDITION, **body})
