@@ -290,3 +290,23 @@ def test_additions_by_practice_are_off_by_default_and_by_hand():
     document["practice"] |= {"exposed_share": 0.05, "reheat_w_per_m2": 10.0}
     result = judged(document)
     assert result.house.loss_w == pytest.approx(plain.house.loss_w * 1.05 + 410.0)
+
+
+def test_near_ground_water_the_ground_loses_15_percent_more_on_the_design_day():
+    """EN 12831-1 (from memory): G_w 1.15 on what the floor loses, and on nothing else; the season's ground keeps its mean."""
+    plain = house("three-rooms")
+    wet = copy.deepcopy(plain)
+    wet["practice"] = wet.get("practice", {}) | {"ground_detail": {"water_near": True}}
+    dry_house, wet_house = judged(plain).house, judged(wet).house
+    assert wet_house.ground_w == pytest.approx(1.15 * dry_house.ground_w, rel=1e-9)
+    for name in ("fabric_w", "bridges_w", "air_w"):
+        assert getattr(wet_house, name) == pytest.approx(getattr(dry_house, name))
+
+
+def test_air_carries_a_third_of_a_watt_hour_a_cubic_metre_and_kelvin():
+    """EN 12831-1 (from memory): 0.34 Wh/m3K; at 20 deg C and sea level rho c = 1.204 x 1006 / 3600 = 0.336."""
+    result = judged(house("three-rooms"))
+    for room in result.rooms:
+        flow = room.air_per_h * room.volume_m3
+        assert room.air_w == pytest.approx(0.34 * flow * (room.target_c - result.house.outdoor_c), rel=1e-9)
+    assert pytest.approx(1.204 * 1006 / 3600, rel=0.02) == 0.34

@@ -136,6 +136,22 @@ def test_hot_water_of_the_day_by_hand():
     assert store.hours_per_day == pytest.approx(store.daily_kwh * 1000 / store.power_w)
 
 
+@pytest.mark.parametrize("store", [45.0, 48.0, 55.0])
+def test_a_store_is_charged_with_water_5_k_warmer(store):
+    """The coil's drive (our choice): output and cover of hot water are those of the machine at the store's temperature + 5 K,
+    read off its map at the design temperature by scipy."""
+    from scipy.interpolate import RegularGridInterpolator
+
+    document = scheme(tansy_cut(), hot_water={"volume_l": 200.0, "store_c": store})
+    found = judged(document)
+    chosen = document["schemes"]["lukewarm"]["candidates"][document["schemes"]["lukewarm"]["chosen"]]["machine"]
+    data = document["library"]["machines"][chosen]["data"]
+    table = RegularGridInterpolator((data["outdoor_c"], data["water_c"]), np.array(data["greatest_w"]))
+    inside = min(max(store + 5.0, data["water_c"][0]), data["water_c"][-1])
+    assert store + 5.0 <= data["water_c"][-1] + 1e-9
+    assert found.hot_water.power_w == pytest.approx(float(table([[found.house.outdoor_c, inside]])[0]), rel=1e-3)
+
+
 def test_a_boiler_cylinders_coil_is_small():
     result = judged(scheme(tansy_cut(), hot_water={"volume_l": 200.0, "coil_m2": 0.7}))
     assert any("coil of 0.7 m²" in finding.what for finding in result.findings)

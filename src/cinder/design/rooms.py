@@ -18,6 +18,7 @@ from cinder.design.result import BridgeLine, Face, FacePiece, House, Opening, Ro
 from cinder.design.result_base import Status
 from cinder.design.waterline import WaterlineArrays, meets
 from cinder.model import Beyond
+from cinder.physics.quantity import AIR_HEAT_WH_M3K
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,7 +144,7 @@ def _room(
     air_w = pick(losses.air_emitter_w if losses else None)
     per_hour = None
     if air_w is not None and room.volume_m3 and house.outdoor_c is not None and room.target_c != house.outdoor_c:
-        per_hour = air_w / 0.34 / (room.target_c - house.outdoor_c) / room.volume_m3
+        per_hour = air_w / AIR_HEAT_WH_M3K / (room.target_c - house.outdoor_c) / room.volume_m3
     return RoomResult(
         id=room.id,
         label=room.room.label or "Room without a name",
