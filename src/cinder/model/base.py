@@ -37,7 +37,7 @@ How = Literal["measured", "read", "told", "inferred", "assumed"]
 class Part(BaseModel):
     """Base of every part of the document: nothing unknown gets in, nothing is silently converted."""
 
-    model_config = ConfigDict(strict=True, extra="forbid", populate_by_name=True)
+    model_config = ConfigDict(strict=True, extra="forbid", populate_by_name=True, frozen=True)
 
 
 class Known(Part):

@@ -12,9 +12,11 @@ from cinder.library import EDITION, Entry, Library, entry_sha256
 from cinder.library.plainly import problems_of
 from cinder.model.job import FORMAT, Job
 from cinder.model.references import problems
+from cinder.model.sharing import Sharing
 from cinder.model.upgrade import SCHEMA, upgraded, version_of
 
 SHOWN_PROBLEMS = 20
+_sharing = Sharing()
 
 
 def new_id() -> str:
@@ -82,11 +84,12 @@ def parse(document: Any) -> Job:
     version = version_of(document)
     if version is not None and version > SCHEMA:
         raise NewerSchema(f"This job has schema {version}; this engine reads up to {SCHEMA}. Update it first.")
-    document = upgraded(document)
+    shared, unknown = _sharing.with_known(upgraded(document))
     try:
-        job = Job.model_validate(document)
+        job = Job.model_validate(shared)
     except ValidationError as error:
         raise InvalidJob("The job breaks its own rules.", problems=problems_of(error, SHOWN_PROBLEMS)) from None
+    _sharing.keep(job, unknown)
     found = problems(job)
     if found:
         raise InvalidJob("The job points at something that is not there.", problems=tuple(found[:SHOWN_PROBLEMS]))
