@@ -84,3 +84,17 @@ def test_a_room_whose_slopes_leave_it_nothing_still_designs():
     # two slopes of 20 degrees from the floor over 3.8 m: a ridge 0.69 m high
     assert room.volume_m3 == pytest.approx(4.2 * 3.8 * 1.9 * 0.36397 / 2, rel=1e-3)
     assert room.room_emitter_load_w > 0
+
+
+@pytest.mark.parametrize(
+    ("height", "odd"), [(0.25, True), (1.49, True), (1.5, False), (2.4, False), (8.0, False), (25.0, True)]
+)
+def test_a_height_nobody_builds_is_kept_and_said(height, odd):
+    """250 typed for 2.50 is read as millimetres: a room of 0.25 m, whose loss falls with it."""
+
+    def tall(rooms):
+        rooms["hall"]["height_m"] = height
+
+    found = [what for where, what in said(changed(tall)) if where == "/survey/rooms/hall/height_m"]
+    assert bool(found) == odd
+    assert all(f"{height:.2f} m high" in what for what in found)

@@ -10,6 +10,8 @@ from cinder.model import Beyond, Span
 
 OVERLAP_M = 0.01
 TRADE_W = 20.0
+LOW_M, HIGH_M = 1.5, 8.0
+"""Between these a room's height is believed (our choice)."""
 
 
 def judge(house: HouseView, findings: Findings) -> None:
@@ -90,6 +92,13 @@ def _said(house: HouseView, beyond: Beyond | None) -> str:
 def _walk(house: HouseView, room: RoomView, findings: Findings) -> None:
     """A walk that misses its start, crosses itself, or has a window outside its wall."""
     where, name = f"/survey/rooms/{room.id}", room.name
+    height = room.room.height_m
+    if height is not None and not LOW_M <= height <= HIGH_M:
+        findings.add(
+            "doubt", "rooms", f"{where}/height_m", f"{name} is {height:.2f} m high.",
+            why=f"Rooms are {LOW_M:g} to {HIGH_M:g} m high; its walls and its air are reckoned with what stands there.",
+            mend="Measure it again, or look at the unit it was typed in.",
+        )  # fmt: skip
     judged = house.layout.closings.get(room.id)
     if judged is not None and not judged.good and not judged.by_diagonal:
         suspect = ""

@@ -100,7 +100,12 @@
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
 			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{num(point.flow)}</text>
-			{#if (point.key === 'cold' ? curve.holds_cold : curve.holds_mild) != null}<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext">held by {names[(point.key === 'cold' ? curve.holds_cold : curve.holds_mild)!]}</text>{/if}
+			{#if point.key === 'cold' && curve.holds_cold != null}
+				<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext">held by {names[curve.holds_cold]}</text>
+			{:else if point.key === 'mild' && curve.holds_mild != null}
+				<!-- it ends at the picture's edge, above its figure, so that a long name has room -->
+				<text x={drawn.x(20)} y={drawn.y(point.flow) - 32} text-anchor="end" class="heldtext">held by {names[curve.holds_mild]}</text>
+			{/if}
 		</g>
 	{/each}
 </svg>
