@@ -15,7 +15,7 @@ from tests.conftest import house, judged, tansy_cut
 
 def prepared(document):
     seen = view(parse(document), Findings())
-    arrays = losses.assemble(seen, Findings())
+    arrays = losses.of_house(seen, Findings())
     return seen, arrays, emitter_design.arrays(seen, arrays.room_index, Findings())
 
 

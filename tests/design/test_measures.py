@@ -7,7 +7,7 @@ import pytest
 from cinder.design import design, measures
 from cinder.design.findings import Findings
 from cinder.design.house import view
-from cinder.design.losses import assemble
+from cinder.design.losses import of_house
 from cinder.errors import NotFound
 from cinder.exchange import brief
 from cinder.library import load
@@ -66,7 +66,7 @@ def test_kilowatts_by_hand():
 
 def built(job):
     """Every stretch of every face and every opening with its construction and area."""
-    arrays = assemble(view(job, Findings()), Findings())
+    arrays = of_house(view(job, Findings()), Findings())
     return {
         (p.room, p.face, p.stretch, p.opening): (p.construction, p.area_m2) for p in arrays.pieces if p.junction is None
     }

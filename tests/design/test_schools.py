@@ -8,7 +8,7 @@ import pytest
 from cinder.design import design, year
 from cinder.design.findings import Findings
 from cinder.design.house import view
-from cinder.design.losses import assemble
+from cinder.design.losses import of_house
 from cinder.design.year import year_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
@@ -58,7 +58,7 @@ def figures(practice):
     party = next(p for f in rooms["kitchen"].faces for p in f.pieces if p.beyond == "neighbour")
     outer = [p for room in result.rooms for f in room.faces for p in f.pieces if p.beyond == "outside"]
     house, house_view = result.house, view(job, Findings())
-    arrays = assemble(house_view, Findings())
+    arrays = of_house(house_view, Findings())
     emitters = [e for room in result.rooms for e in room.emitters]
     rated = [e.rated_w for e in emitters if e.heated is None]
     floors = [e.heated.k_w_m2k for e in emitters if e.heated is not None]

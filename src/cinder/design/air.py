@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cinder.design.air_tightness import by_age
+from cinder.design.air_tightness import Tightness, by_age
 from cinder.design.house import HouseView, RoomView
 from cinder.design.result import AirMethod
 from cinder.design.result_base import AirKey
@@ -58,12 +58,12 @@ class AirArrays:
         )
 
 
-def _leaks(house: HouseView, method: str, volume: Array, share: Array) -> tuple[Array, Array]:
+def _leaks(house: HouseView, tightness: Tightness, method: str, volume: Array, share: Array) -> tuple[Array, Array]:
     """Leak of each room by a method: what its emitter meets on the windward side, and its part of the house."""
     if method == "table":
         flow = np.array([r.table_air_per_h for r in house.rooms]) * volume
         return flow, flow
-    n50 = by_age(house)[0] if method == "age" else house.n50_per_h
+    n50 = by_age(house).n50_per_h if method == "age" else tightness.n50_per_h
     if method == "room":
         e = np.array([_shield(house, room) for room in house.rooms])
         high = max((r.shape.top_m for r in house.rooms if r.shape and r.shape.placed and r.room.height_m), default=0.0)
@@ -144,12 +144,12 @@ def as_stated(house: HouseView, words: str) -> str:
     return f"{words}; {stated} of {rooms} rooms as stated" if stated else words
 
 
-def arrays(house: HouseView, *, volume: Array, exposed: Array) -> AirArrays:
+def arrays(house: HouseView, tightness: Tightness, *, volume: Array, exposed: Array) -> AirArrays:
     """Air of the house by the practice's method. Shapes: `volume` m3 and `exposed` m2, both (R,)."""
     chosen = house.practice.air
     rooms, tables = house.rooms, house.tables
     share = _share(exposed)
-    emitter, mean = _stated(house, volume, *_leaks(house, chosen, volume, share))
+    emitter, mean = _stated(house, volume, *_leaks(house, tightness, chosen, volume, share))
     supply, drawn, recovery = _fans(house, volume)
     hygienic = house.practice.hygienic_minimum == "habitable"
     least = np.array([HYGIENIC_AIR_PER_H if hygienic and r.habitable else 0.0 for r in rooms]) * volume
@@ -176,14 +176,21 @@ class Compared:
 
 
 def compare(
-    house: HouseView, chosen: AirArrays, *, volume: Array, exposed: Array, difference_k: Array, complete: Array
+    house: HouseView,
+    tightness: Tightness,
+    chosen: AirArrays,
+    *,
+    volume: Array,
+    exposed: Array,
+    difference_k: Array,
+    complete: Array,
 ) -> Compared:
     """Every way to count, on the same rooms. Shapes (R,)."""
     out = Compared({}, {}, {})
     for method in METHODS:
         one = chosen
         if method != chosen.method:
-            emitter, mean = _stated(house, volume, *_leaks(house, method, volume, _share(exposed)))
+            emitter, mean = _stated(house, volume, *_leaks(house, tightness, method, volume, _share(exposed)))
             one = replace(chosen, method=method, leak_emitter=emitter, leak_house=mean)
         flow = one.flow_m3h(house=True) * complete
         out.flow_m3h[method] = flow

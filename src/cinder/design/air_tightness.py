@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import NamedTuple
 
 from cinder.design.findings import Findings
-from cinder.design.parts import age_of
+from cinder.design.house import HouseView
+from cinder.model.parts import age_of
 from cinder.physics.air import n50_from_q50
-
-if TYPE_CHECKING:
-    from cinder.design.house import HouseView
 
 UNKNOWN_N50_PER_H = 10.0
 
 
-def by_age(house: HouseView) -> tuple[float, str]:
-    """n50 the age suggests, 1/h, and why."""
+class Tightness(NamedTuple):
+    """n50, 1/h, and how it is known."""
+
+    n50_per_h: float
+    why: str
+
+
+def by_age(house: HouseView) -> Tightness:
+    """The tightness the age suggests."""
     age = age_of(house.job.survey, house.tables, None)
     if age is not None:
-        return age.n50_per_h, f"assumed from the age ({age.label})"
-    return UNKNOWN_N50_PER_H, "assumed, age unknown"
+        return Tightness(age.n50_per_h, f"assumed from the age ({age.label})")
+    return Tightness(UNKNOWN_N50_PER_H, "assumed, age unknown")
 
 
 def envelope_m2(house: HouseView) -> float:
@@ -33,24 +38,24 @@ def envelope_m2(house: HouseView) -> float:
     )
 
 
-def tightness(house: HouseView, findings: Findings) -> tuple[float, str]:
-    """n50 of the house, 1/h, and how it is known: the scheme's, else the survey's n50 or q50, else by age."""
+def tightness(house: HouseView, findings: Findings) -> Tightness:
+    """The tightness of the house: the scheme's, else the survey's n50 or q50, else by age."""
     found = house.job.survey.tightness
     for _, measure in sorted(house.measures("tightness"), key=lambda item: item[1].n50_per_h or 0.0):
         if measure.n50_per_h:
-            return measure.n50_per_h, "as the scheme proposes"
+            return Tightness(measure.n50_per_h, "as the scheme proposes")
     if found.n50_per_h is not None:
         known = found.known.get("n50_per_h")
-        return found.n50_per_h, known.how if known else "as entered"
+        return Tightness(found.n50_per_h, known.how if known else "as entered")
     volume = sum(room.volume_m3 or 0.0 for room in house.rooms)
     if found.q50_m3h_m2 is not None and volume > 0:
         known = found.known.get("q50_m3h_m2")
         n50 = n50_from_q50(q50_m3h_m2=found.q50_m3h_m2, envelope_m2=envelope_m2(house), volume_m3=volume)
-        return n50, f"from q50 {found.q50_m3h_m2:g} m³/hm², {known.how if known else 'as entered'}"
+        return Tightness(n50, f"from q50 {found.q50_m3h_m2:g} m³/hm², {known.how if known else 'as entered'}")
     n50, why = by_age(house)
     if house.job.survey.rooms:
         findings.add(
             "doubt", "air", "/survey/tightness/n50_per_h", f"The tightness, n50 {n50:g}, is {why}.",
             why="Air is often a third of the loss.", mend="A blower-door test, or a figure from a certificate.",
         )  # fmt: skip
-    return n50, why
+    return Tightness(n50, why)

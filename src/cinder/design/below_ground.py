@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
-from cinder.design.fabric import thickness_m
-from cinder.design.parts import part_key
+from cinder.design.fabric import Transmittances, thickness_m
+from cinder.design.house import HouseView, RoomView
+from cinder.design.layout import Stretch
 from cinder.errors import PhysicsError
+from cinder.model.parts import part_key
 from cinder.physics import ground
-
-if TYPE_CHECKING:
-    from cinder.design.house import HouseView, RoomView
-    from cinder.design.layout import Stretch
 
 DEFAULT_WALL_THICKNESS_M = 0.30
 GRID_M = 0.001
@@ -20,7 +17,7 @@ Key = tuple[str | None, str, float]
 Worked = ground.GroundFloor | ground.SuspendedFloor | ground.Basement
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
 class GroundSlab:
     """A build of floor on the ground: `area_m2` and `exposed_perimeter_m` of its own, B' that of the whole floor the
     house stands on (`whole_m2`, `whole_perimeter_m`)."""
@@ -43,6 +40,15 @@ class GroundSlab:
         return max(self.worked.u_w_m2k + self.edge_u_w_m2k, 0.0)
 
 
+@dataclass(frozen=True, slots=True)
+class Fabric:
+    """What a house is built of: U by construction, and its floors on and in the ground by part, floor construction and
+    depth below the ground (m; 0 at ground level)."""
+
+    u: Transmittances
+    floors: dict[Key, GroundSlab]
+
+
 @dataclass(slots=True)
 class _Footprint:
     area_m2: float = 0.0
@@ -57,8 +63,9 @@ def depth_of(room: RoomView) -> float:
     return round(-room.shape.bottom_m, 3)
 
 
-def work_out(house: HouseView) -> None:
-    """Fill `house.floors`: a slab for every part of the house, floor build and depth, on one B' of them all."""
+def of_house(house: HouseView) -> Fabric:
+    """U-values, and a slab for every part of the house, floor build and depth, on one B' of them all."""
+    u = Transmittances(house.constructions)
     footprints: dict[Key, _Footprint] = {}
     for room in house.rooms:
         floor = next((f for f in room.faces if f.kind == "floor"), None)
@@ -71,10 +78,8 @@ def work_out(house: HouseView) -> None:
         print_.edge_m += room.exposed_perimeter_m
         print_.deep_wall = print_.deep_wall or _wall_in_ground(room)
     whole = (sum(p.area_m2 for p in footprints.values()), sum(p.edge_m for p in footprints.values()))
-    for key, print_ in footprints.items():
-        slab = _slab(house, key, print_, *whole)
-        if slab is not None:
-            house.floors[key] = slab
+    slabs = {key: _slab(house, u, key, print_, *whole) for key, print_ in footprints.items()}
+    return Fabric(u, {key: slab for key, slab in slabs.items() if slab is not None})
 
 
 def _wall_in_ground(room: RoomView) -> str | None:
@@ -91,10 +96,12 @@ def _thickness_m(house: HouseView, named: str | None) -> float:
     if part is not None and part.wall_thickness_m is not None:
         return part.wall_thickness_m
     wall = part.constructions.get("wall") if part else None
-    return thickness_m(house.u.entries[wall]) if wall else DEFAULT_WALL_THICKNESS_M
+    return thickness_m(house.constructions[wall]) if wall else DEFAULT_WALL_THICKNESS_M
 
 
-def _slab(house: HouseView, key: Key, print_: _Footprint, whole_m2: float, whole_edge_m: float) -> GroundSlab | None:
+def _slab(
+    house: HouseView, u: Transmittances, key: Key, print_: _Footprint, whole_m2: float, whole_edge_m: float
+) -> GroundSlab | None:
     """A build of floor on the ground; None where its layers make no floor the method knows (it keeps its plain U)."""
     part_name, construction, depth = key
     if whole_m2 <= 0:
@@ -103,17 +110,17 @@ def _slab(house: HouseView, key: Key, print_: _Footprint, whole_m2: float, whole
     detail = house.practice.ground_detail
     lam = detail.lambda_w_mk
     own = (print_.area_m2, print_.edge_m, whole_m2, whole_edge_m)
-    if house.u.entries[construction].floor_kind == "suspended":
+    if house.constructions[construction].floor_kind == "suspended":
         over = ground.suspended_floor(
             area_m2=whole_m2, exposed_perimeter_m=whole_edge_m, wall_thickness_m=thickness, lambda_ground_w_mk=lam,
-            floor_u_w_m2k=house.u.u(construction, indoors=True), height_above_ground_m=detail.void_height_m,
+            floor_u_w_m2k=u.u(construction, indoors=True), height_above_ground_m=detail.void_height_m,
             wall_u_w_m2k=detail.void_wall_u_w_m2k, vent_area_m2_per_m=detail.void_vent_m2_per_m,
             wind_m_s=detail.wind_m_s, wind_shield=detail.wind_shield,
         )  # fmt: skip
         return GroundSlab(*own, over, depth_m=depth)
-    floor_r = house.u.floor_resistance(construction)
+    floor_r = u.resistance(construction)
     if depth > 0:
-        wall_r = house.u.resistance(print_.deep_wall) if print_.deep_wall else 0.0
+        wall_r = u.resistance(print_.deep_wall) if print_.deep_wall else 0.0
         deep = ground.heated_basement(
             area_m2=whole_m2, exposed_perimeter_m=whole_edge_m, wall_thickness_m=thickness, floor_r_m2kw=floor_r,
             wall_r_m2kw=wall_r, depth_m=depth, lambda_ground_w_mk=lam,
@@ -158,14 +165,14 @@ def _edge(
 
 
 def u_to_ground(
-    house: HouseView, room: RoomView, kind: str, construction: str, plain_u: float, stretch: Stretch
+    house: HouseView, fabric: Fabric, room: RoomView, kind: str, construction: str, plain_u: float, stretch: Stretch
 ) -> float:
     """U of a face towards the ground: of the floor it belongs to, or of its band of the wall in the earth; a roof under
     earth, and a build the methods do not know, keep the plain U."""
     depth = depth_of(room)
     if kind == "floor":
-        floor = house.floors.get((room.part, construction, depth))
-        return floor.u_w_m2k if floor and house.u.entries[construction].element == "ground" else plain_u
+        floor = fabric.floors.get((room.part, construction, depth))
+        return floor.u_w_m2k if floor and house.constructions[construction].element == "ground" else plain_u
     if kind != "wall" or room.shape is None:
         return plain_u
     bottom = room.shape.bottom_m if room.shape.placed else 0.0
@@ -176,7 +183,7 @@ def u_to_ground(
         return plain_u
     try:
         return ground.basement_wall_band(
-            wall_r_m2kw=house.u.resistance(construction), dt_m=_floor_dt_m(house, room, depth),
+            wall_r_m2kw=fabric.u.resistance(construction), dt_m=_floor_dt_m(house, fabric, room, depth),
             from_m=max(surface - high, 0.0), to_m=surface - low,
             lambda_ground_w_mk=house.practice.ground_detail.lambda_w_mk,
         )  # fmt: skip
@@ -184,10 +191,10 @@ def u_to_ground(
         return plain_u
 
 
-def _floor_dt_m(house: HouseView, room: RoomView, depth: float) -> float:
+def _floor_dt_m(house: HouseView, fabric: Fabric, room: RoomView, depth: float) -> float:
     """Equivalent thickness of the floor at the foot of a wall in the earth: the room's own, else the deepest one's."""
-    mine = [slab for key, slab in house.floors.items() if key[0] == room.part and key[2] >= depth]
-    for slab in sorted(mine or house.floors.values(), key=lambda s: (s.depth_m != depth, -s.depth_m)):
+    mine = [slab for key, slab in fabric.floors.items() if key[0] == room.part and key[2] >= depth]
+    for slab in sorted(mine or fabric.floors.values(), key=lambda s: (s.depth_m != depth, -s.depth_m)):
         if not isinstance(slab.worked, ground.SuspendedFloor):
             return slab.worked.dt_m
     lam = house.practice.ground_detail.lambda_w_mk

@@ -9,8 +9,9 @@ from typing import Literal
 import numpy as np
 
 from cinder.design import doubts, hot_water, losses
+from cinder.design.air_tightness import Tightness
 from cinder.design.findings import Findings
-from cinder.design.house import HouseView, view
+from cinder.design.house import view
 from cinder.design.money import fuel
 from cinder.design.result import Design
 from cinder.design.result_losses import BillCheck, BillLine
@@ -172,7 +173,8 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
         lacks = "No room is complete yet."
     if lacks or weather is None:
         return _unknown(lines, kept, why, lacks)
-    loss = year_loss(house, losses.assemble(house, Findings()))
+    arrays = losses.of_house(house, Findings())
+    loss = year_loss(house, arrays)
     worked = work(house, weather, loss=loss, shift_k=shift_k)
     on = worked.demand.on
     gains = float(worked.demand.gains_w[on].mean()) if on.any() else 0.0
@@ -205,7 +207,7 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
     if told.apart:
         findings.add(
             "doubt", "losses", "/site/bills", told.said,
-            why=(told.reasons(house, job, why) or [""])[0], mend="Look at the reasons beside the bills before you size.",
+            why=(told.reasons(arrays.tightness, job, why) or [""])[0], mend="Look at the reasons beside the bills before you size.",
         )  # fmt: skip
     lived = work(house, weather, loss=loss.kept_at(kept, ordinary_c=AT_C), shift_k=shift_k)
     return BillCheck(
@@ -224,7 +226,7 @@ def solve(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: floa
         h_calculated_high_w_k=told.most_w_k,
         ratio=ratio,
         verdict=told.verdict,
-        reasons=told.reasons(house, job, why),
+        reasons=told.reasons(arrays.tightness, job, why),
         as_lived_kwh=float(lived.demand.heat_w.sum()) / 1000 * len(covered) * 24 / HOURS,
         as_designed_kwh=float(worked.demand.heat_w.sum()) / 1000,
         basis="gross calorific value; as-found house, never the scheme's",
@@ -301,32 +303,32 @@ class Compared:
             )
         return f"{said}: life is {word}. Look at the reasons before you size."
 
-    def reasons(self, house: HouseView, job: Job, kept_why: str) -> list[str]:
+    def reasons(self, tightness: Tightness, job: Job, kept_why: str) -> list[str]:
         """Likely reasons, the likeliest first, for a difference."""
         ratio = self.ratio
         if ratio is None or self.verdict == "agrees":
             return []
-        return _lower(house, job, kept_why) if ratio < 1 else _higher(house)
+        return _lower(tightness, job, kept_why) if ratio < 1 else _higher(tightness)
 
 
-def _lower(house: HouseView, job: Job, kept_why: str) -> list[str]:
+def _lower(tightness: Tightness, job: Job, kept_why: str) -> list[str]:
     out = ["The rooms were kept colder than reckoned, or for fewer hours" + (f" ({kept_why})." if kept_why else ".")]
     if job.site.living.heated_share is None:
         out.append("Part of the house was not heated: say how much of it was.")
     if job.practice.air == "table":
         out.append("The air table overstates the loss; count air by tightness instead.")
-    elif house.n50_why.startswith("assumed"):
-        out.append(f"The house is tighter than its assumed n50 of {house.n50_per_h:g}.")
+    elif tightness.why.startswith("assumed"):
+        out.append(f"The house is tighter than its assumed n50 of {tightness.n50_per_h:g}.")
     if len(job.site.bills) < 2:
         out.append("Another fuel helped (a stove, an electric fire) and is not on the bill.")
     out.append("A wall or roof is better than recorded: look for insulation nobody remembers.")
     return out
 
 
-def _higher(house: HouseView) -> list[str]:
+def _higher(tightness: Tightness) -> list[str]:
     out = ["A wall, roof or floor is worse than recorded, or wind blows through the insulation."]
-    if house.n50_why.startswith("assumed"):
-        out.append(f"The house leaks more than its assumed n50 of {house.n50_per_h:g}.")
+    if tightness.why.startswith("assumed"):
+        out.append(f"The house leaks more than its assumed n50 of {tightness.n50_per_h:g}.")
     out += [
         "The heater wastes more than its assumed efficiency.",
         "The rooms were kept warmer than reckoned, or windows stood open.",

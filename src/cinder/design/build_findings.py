@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-from cinder.design.fabric import metal_bridged
+from cinder.design.fabric import Transmittances, metal_bridged
 from cinder.design.findings import Findings
-from cinder.design.house import HouseView
 from cinder.physics import fabric
 
 LEAST_U, GREATEST_U = 0.06, 6.5
 """Outside of these a U-value is more likely a slip of the pen than a build (our choice)."""
 
 
-def judge(house: HouseView, used: set[str], findings: Findings) -> None:
+def judge(u: Transmittances, used: set[str], findings: Findings) -> None:
     """A finding for every construction in use that the combined method of ISO 6946 is not valid for, or hard to believe."""
     for key in sorted(used):
-        entry = house.u.entries[key]
+        entry = u.entries[key]
         where = f"/library/constructions/{key}"
-        worked = house.u.detail(key)
+        worked = u.detail(key)
         if metal_bridged(entry):
             findings.add(
                 "doubt", "constructions", where, f"{entry.label}: metal crosses its insulation.",
@@ -36,9 +35,9 @@ def judge(house: HouseView, used: set[str], findings: Findings) -> None:
                 why="ISO 6946 knows air layers up to 300 mm; it counts as one of those. A larger space is a room.",
                 mend="Enter the space as an unheated one, or correct its thickness.",
             )  # fmt: skip
-        u = house.u.u(key)
-        if not LEAST_U <= u <= GREATEST_U:
+        value = u.u(key)
+        if not LEAST_U <= value <= GREATEST_U:
             findings.add(
-                "doubt", "constructions", where, f"{entry.label}: U {u:.2f} W/m²K is hard to believe.",
+                "doubt", "constructions", where, f"{entry.label}: U {value:.2f} W/m²K is hard to believe.",
                 why="It is used as it stands.", mend="Look at its layers: thickness in metres, conductivity in W/mK.",
             )  # fmt: skip

@@ -111,7 +111,7 @@ def trial(job: Job) -> Trial:
     """The chain as far as water and season, without what is only shown: the same figures as `design` gives."""
     findings = Findings()
     house = view(job, findings)
-    arrays = losses.assemble(house, findings)
+    arrays = losses.of_house(house, findings)
     worked = losses.evaluate(arrays, house.outdoor_c or 0.0)
     complete = np.asarray(arrays.complete) & (house.outdoor_c is not None)
     if house.outdoor_c is None:
@@ -152,7 +152,7 @@ def design(job: Job) -> Design:
     """
     findings = Findings()
     house = view(job, findings)
-    arrays = losses.assemble(house, findings)
+    arrays = losses.of_house(house, findings)
     worked = losses.evaluate(arrays, house.outdoor_c) if house.outdoor_c is not None else None
     rated = emitters.arrays(house, arrays.room_index, findings)
     performance = machine.performance_map(house.machine) if house.machine else None
@@ -164,7 +164,7 @@ def design(job: Job) -> Design:
     compared = None
     if house.outdoor_c is not None:
         compared = air.compare(
-            house, arrays.air, volume=arrays.volume_m3 * arrays.complete, exposed=arrays.exposed_m2,
+            house, arrays.tightness, arrays.air, volume=arrays.volume_m3 * arrays.complete, exposed=arrays.exposed_m2,
             difference_k=arrays.target_c - house.outdoor_c, complete=np.asarray(arrays.complete, float),
         )  # fmt: skip
     listed = rooms.results(house, arrays, worked, rated, line if worked is not None else None, compared)

@@ -19,11 +19,11 @@ from cinder.design.emitters import EmitterArrays, needed_flow, own_share
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
 from cinder.design.losses import LossArrays, Losses
-from cinder.design.parts import part_key
 from cinder.design.result_base import Screen
 from cinder.design.result_survey import Cause, Doubts, Range
 from cinder.library import load
 from cinder.model import Job, Known
+from cinder.model.parts import part_key
 from cinder.physics.quantity import Array
 
 SAMPLES = 4000
@@ -122,7 +122,7 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
             stated, proof = bool(own and own.construction), own.known.get("construction") if own else None
         else:
             key = face.pieces[piece.stretch].construction
-            kind = house.u.entries[key].element if key else ""
+            kind = house.constructions[key].element if key else ""
             path = f"/survey/rooms/{room.id}/faces/{piece.face}/known/construction"
             stated, proof = bool(doc and doc.construction), doc.known.get("construction") if doc else None
         if key is None:
@@ -140,7 +140,7 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
     for key, which in pieces.items():
         label = house.construction_label(key)
         known = _weakest(evidence[key].values())
-        windows = house.u.entries[key].element in ("window", "door")
+        windows = house.constructions[key].element in ("window", "door")
         mend = "Read the spacer or the label." if windows else "Look: reveal, bond, a lifted board, a drilled hole."
         cause = _make("construction", f"construction:{key}", label, known, mend, "rooms", list(evidence[key]))
         cause.u = dict.fromkeys(which, 1.0)
@@ -293,7 +293,7 @@ def solve(job: Job, *, samples: int = SAMPLES, seed: int = SEED) -> Doubts:
     """
     findings = Findings()
     house = view(job, findings)
-    arrays = losses.assemble(house, findings)
+    arrays = losses.of_house(house, findings)
     if house.outdoor_c is None or not arrays.complete.any():
         lacks = "no climate" if house.outdoor_c is None else "no complete room"
         return Doubts(samples=0, seed=seed, house=None, rooms={}, flow_p10_c=None, flow_p90_c=None, causes=[],

@@ -7,8 +7,7 @@ the house, to the machine.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -16,11 +15,9 @@ from cinder.design import heated
 from cinder.design.emitters import rate
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
+from cinder.design.losses.piece import Piece
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import LOG_REFERENCE_K, Mask, output
-
-if TYPE_CHECKING:
-    from cinder.design.losses import Piece
 
 COMPARED_AT_K = 15.0
 """Excess at which emitters of a room are compared, to say how much of its duty its floor takes (our choice)."""
@@ -47,13 +44,11 @@ class Downwards:
     """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
 
 
-def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
-    """Take the heated part of floors and walls out of the rooms' losses; None where nothing is heated.
-
-    Changes `factor` and `house_factor` of the pieces concerned.
-    """
+def split(house: HouseView, pieces: list[Piece]) -> tuple[Downwards | None, list[Piece]]:
+    """Take the heated part of floors and walls out of the rooms' losses: what is heated (None where nothing is), and the
+    pieces as they then are, with less of their factors."""
     rows: list[tuple[float, ...]] = []
-    place = {id(piece): n for n, piece in enumerate(pieces)}
+    left = list(pieces)
     index = {room.id: n for n, room in enumerate(house.rooms)}
     for view in house.emitters:
         if view.spec.kind not in ("floor", "wall") or view.room not in index:
@@ -64,8 +59,8 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
         if found is None or face is None:
             continue
         mine = [
-            p
-            for p in pieces
+            n
+            for n, p in enumerate(left)
             if p.room == index[view.room] and p.face == face and p.opening is None and p.junction is None
         ]
         whole = next((f.gross_m2 for f in room.faces if f.key == face), None) or 0.0
@@ -73,7 +68,8 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
             continue
         share = min(found.area_m2 / whole, 1.0)
         duty = _duty(house, view.id) / max(found.area_m2, 1e-9)
-        for piece in mine:
+        for n in mine:
+            piece = left[n]
             if piece.u + piece.bridge <= 0:
                 continue
             below = max(1 / (piece.u + piece.bridge) - heated.SURFACE_R[view.spec.kind], heated.LEAST_BELOW_R)
@@ -81,23 +77,25 @@ def split(house: HouseView, pieces: list[Piece]) -> Downwards | None:
                 (
                     piece.room, piece.area_m2 * share, found.above_r_m2kw, below + found.below_r_m2kw, piece.factor,
                     piece.house_factor, piece.outside_weight, piece.fixed_c, piece.house_fixed_c, duty,
-                    place[id(piece)], piece.group == "neighbour",
+                    n, piece.group == "neighbour",
                 )
             )  # fmt: skip
-        for piece in mine:
-            piece.factor *= 1 - share
-            piece.house_factor *= 1 - share
+        for n in mine:
+            left[n] = replace(
+                left[n], factor=left[n].factor * (1 - share), house_factor=left[n].house_factor * (1 - share)
+            )
     if not rows:
-        return None
+        return None, left
     table = np.array(rows, float).T
     room_of = table[0].astype(np.intp)
     to_room = np.zeros((len(rows), len(house.rooms)))
     to_room[np.arange(len(rows)), room_of] = 1.0
-    return Downwards(
+    heated_part = Downwards(
         room=room_of, piece=table[10].astype(np.intp), neighbour=table[11] > 0, area_m2=table[1], above_r=table[2],
         below_r=table[3], factor=table[4], house_factor=table[5], outside_weight=table[6], fixed_c=table[7],
         house_fixed_c=table[8], to_room=to_room, duty_per_m2=table[9],
     )  # fmt: skip
+    return heated_part, left
 
 
 def _duty(house: HouseView, key: str) -> float:

@@ -72,7 +72,7 @@ def thickness_m(entry: ConstructionEntry) -> float:
     return sum(one.thickness_m or 0.05 for one in entry.layers) or 0.30
 
 
-@dataclass
+@dataclass(slots=True)
 class Transmittances:
     """U by construction and by what lies beyond, worked out once per design."""
 
@@ -113,12 +113,8 @@ class Transmittances:
             known = self._u[key] = worked if isinstance(worked, float) else worked.u_w_m2k
         return known
 
-    def floor_resistance(self, construction: str) -> float:
-        """Resistance of the layers alone, m2K/W (what ISO 13370 calls Rf)."""
-        return self.resistance(construction)
-
     def resistance(self, construction: str) -> float:
-        """Resistance of the layers alone, m2K/W; from a declared U-value what its surfaces leave."""
+        """Resistance of the layers alone, m2K/W (of a floor what ISO 13370 calls Rf); from a declared U-value what its surfaces leave."""
         worked = self.detail(construction)
         if isinstance(worked, float):
             return max(1 / worked - RSI[self.entries[construction].element] - RSE_OUTSIDE, 0.0)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from cinder.design.parts import first_age
 from cinder.design.result_survey import Asked, FirstGuess, Reason
 from cinder.library import DensityEntry, QuestionEntry, load
 from cinder.model import ClimateChoice, Household, Job
+from cinder.model.parts import first_age
 
 REFERENCE_K = 23.0
 """The densities are for 20 inside and -3 outside (common practice)."""

@@ -18,11 +18,11 @@ from shapely.errors import GEOSException
 from shapely.geometry.base import BaseGeometry
 
 from cinder.design.geometry import Closing, Plan, closing, plan
-from cinder.design.parts import part_of
 from cinder.design.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.shape import Shape, Wall, shape
 from cinder.design.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
 from cinder.model import Beyond, Room, Span, Survey
+from cinder.model.parts import part_of
 
 NEAR_GROUND_M = 1.0
 STOREY_M = 2.7

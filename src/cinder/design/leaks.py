@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 
 from cinder.design.house import HouseView
 from cinder.design.losses import LossArrays, Losses
-from cinder.design.parts import first_age, part_of
 from cinder.design.result import Leak
 from cinder.library import load
+from cinder.model.parts import first_age, part_of
 
 REFERENCE_K = 23.0
 """The densities are for 20 inside and -3 outside (common practice)."""
@@ -56,7 +56,7 @@ def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
         construction = piece.construction or ""
         one = sums.get(construction)
         if one is None:
-            entry = house.u.entries[construction]
+            entry = house.constructions[construction]
             one = sums[construction] = _Sum(entry.label, KINDS[entry.element], construction)
         one.area_m2 += piece.area_m2
         one.conductance += piece.area_m2 * piece.u

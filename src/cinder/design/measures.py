@@ -11,7 +11,7 @@ from cinder.design.chain import design
 from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
 from cinder.design.house import LOSING, HouseView, reaches, surfaces_inside, view
-from cinder.design.losses import LossArrays, assemble
+from cinder.design.losses import LossArrays, of_house
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
 from cinder.design.result_losses import Effects, Measures, Option, Tried
@@ -107,7 +107,7 @@ def uses(house: HouseView, arrays: LossArrays) -> list[Use]:
         one = out.get((key, piece.construction))
         if one is None:
             done = tuple(m.from_table or "" for m in _applied(house, key, beyond))
-            one = out[key, piece.construction] = Use(key, house.u.entries[piece.construction], {}, done)
+            one = out[key, piece.construction] = Use(key, house.constructions[piece.construction], {}, done)
         one.areas[beyond] = one.areas.get(beyond, 0.0) + piece.area_m2
     return list(out.values())
 
@@ -128,7 +128,7 @@ def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]
     out: list[Found] = []
     for entry in table.values():
         if entry.element == "air":
-            out += _tighter(house, entry)
+            out += _tighter(house, arrays.tightness.n50_per_h, entry)
             continue
         for whole in used:
             use = whole.suited(entry)
@@ -277,11 +277,11 @@ def _option(
     return Found(option, {becomes.id: becomes}, [measure])
 
 
-def _tighter(house: HouseView, entry: MeasureEntry) -> list[Found]:
+def _tighter(house: HouseView, n50_now: float, entry: MeasureEntry) -> list[Found]:
     if any(m.from_table == entry.id for _, m in house.measures("tightness")):
         return []
-    n50 = round(house.n50_per_h * (entry.tighter or 1.0), 2)
-    label = f"n50 {house.n50_per_h:.1f} → {n50:.1f} per hour"
+    n50 = round(n50_now * (entry.tighter or 1.0), 2)
+    label = f"n50 {n50_now:.1f} → {n50:.1f} per hour"
     if entry.recover:
         label += f", {entry.recover:.0%} of the heat of the air recovered"
     option = Option(
@@ -331,7 +331,7 @@ def applied(job: Job, found: Found, edition: str) -> Job:
 def found_in(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
     """Every option that fits a job as its active scheme leaves it."""
     house = view(job, Findings())
-    return options(house, assemble(house, Findings()), table)
+    return options(house, of_house(house, Findings()), table)
 
 
 def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[Found]]:

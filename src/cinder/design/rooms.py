@@ -11,6 +11,7 @@ from cinder.design import below_ground, leaks, room_emitters, spaces
 from cinder.design.air import Compared, exposed_faces
 from cinder.design.air import results as air_results
 from cinder.design.air_tightness import envelope_m2
+from cinder.design.below_ground import Fabric
 from cinder.design.emitters import EmitterArrays, output_at
 from cinder.design.house import FaceView, HouseView, RoomView, surfaces_inside
 from cinder.design.losses import LossArrays, Losses, Piece
@@ -186,7 +187,7 @@ def _room(
         needed_flow_c=needed,
         reached_c=reached,
         status=status,
-        faces=[_face(house, by_face, lines, ok, n, face) for face in room.faces],
+        faces=[_face(house, arrays.fabric, by_face, lines, ok, n, face) for face in room.faces],
         emitters=room_emitters.results(house, emitters, waterline, losses, outputs, lined, n),
     )
 
@@ -210,6 +211,7 @@ def outline(room: RoomView) -> list[list[float]]:
 
 def _face(
     house: HouseView,
+    fabric: Fabric,
     by_face: ByFace,
     lines: Lines,
     ok: bool,
@@ -217,9 +219,9 @@ def _face(
     face: FaceView,
 ) -> Face:
     main = face.main
-    pieces = [_piece(house, by_face, ok, n, face, k) for k in range(len(face.pieces))]
+    pieces = [_piece(house, fabric, by_face, ok, n, face, k) for k in range(len(face.pieces))]
     kind, label = (pieces[0].beyond, pieces[0].beyond_label) if pieces else beyond_label(house, None, face.kind)
-    openings = _openings(house, by_face, n, face) if face.openings else []
+    openings = _openings(house, fabric, by_face, n, face) if face.openings else []
     several = len(pieces) > 1 and len({p.beyond_label for p in pieces if not p.hole}) > 1
     opened = sum(o.area_m2 or 0.0 for o in face.openings)
     known = [p.loss_w for p in pieces if p.loss_w is not None]
@@ -245,7 +247,7 @@ def _face(
     )
 
 
-def _openings(house: HouseView, by_face: ByFace, n: int, face: FaceView) -> list[Opening]:
+def _openings(house: HouseView, fabric: Fabric, by_face: ByFace, n: int, face: FaceView) -> list[Opening]:
     at = {o.id: k for k, piece in enumerate(face.pieces) for o in piece.openings}
     out = []
     for o in face.openings:
@@ -257,7 +259,7 @@ def _openings(house: HouseView, by_face: ByFace, n: int, face: FaceView) -> list
             Opening(
                 id=o.id, label=o.label, kind=o.kind, found=o.found, construction=o.construction,
                 construction_label=house.construction_label(o.construction),
-                u_w_m2k=house.u.u(o.construction, indoors=indoors) if o.construction else None, area_m2=o.area_m2,
+                u_w_m2k=fabric.u.u(o.construction, indoors=indoors) if o.construction else None, area_m2=o.area_m2,
                 bridge_u_w_m2k=found.bridge_u_w_m2k, difference_k=found.difference_k, factor=found.factor,
                 loss_w=found.watts, bridge_w=found.bridge_w, measure=o.measure,
             )
@@ -275,15 +277,15 @@ def _bridge_line(house: HouseView, junction: str, found: list[tuple[Piece, float
     )
 
 
-def _piece(house: HouseView, by_face: ByFace, ok: bool, n: int, face: FaceView, k: int) -> FacePiece:
+def _piece(house: HouseView, fabric: Fabric, by_face: ByFace, ok: bool, n: int, face: FaceView, k: int) -> FacePiece:
     view = face.pieces[k]
     stretch = view.stretch
     kind, label = beyond_label(house, stretch.beyond, face.kind)
     u = None
     if view.construction is not None:
-        u = house.u.u(view.construction, indoors=surfaces_inside(kind))
+        u = fabric.u.u(view.construction, indoors=surfaces_inside(kind))
         if kind == "ground":
-            u = below_ground.u_to_ground(house, house.rooms[n], face.kind, view.construction, u, stretch)
+            u = below_ground.u_to_ground(house, fabric, house.rooms[n], face.kind, view.construction, u, stretch)
     found = by_face.get((n, face.key, k, None), NOTHING)
     return FacePiece(
         beyond=kind,
@@ -355,8 +357,8 @@ def total(
         loss_air_table_w=by_method.get("table"),
         h_w_k=h,
         w_per_m2=share / complete_area if share is not None and complete_area else None,
-        n50_per_h=house.n50_per_h,
-        n50_why=house.n50_why,
+        n50_per_h=arrays.tightness.n50_per_h,
+        n50_why=arrays.tightness.why,
         emitter_loads_w=float(losses.emitter_load_w.sum()) if known and losses is not None else None,
         complete=bool(arrays.complete.all()) and bool(rooms),
         slabs=[
@@ -373,7 +375,7 @@ def total(
                 edge_u_w_m2k=slab.edge_u_w_m2k,
                 edge_m=slab.edge_m,
             )
-            for (part, construction, _), slab in house.floors.items()
+            for (part, construction, _), slab in arrays.fabric.floors.items()
         ],
         spaces=[spaces.result(house, key, arrays.spaces.get(key), arrays.target_c) for key in house.job.survey.spaces],
         air=methods,

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from cinder.design.parts import in_order
 from cinder.design.result_survey import Guess, WallVerdict
 from cinder.library import WallSignEntry, load
 from cinder.model import HousePart, Job
+from cinder.model.parts import in_order
 
 THICKNESS_EDGES_MM = (200.0, 245.0, 310.0, 400.0)
 LEAST_SHARE = 0.001

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from cinder.design.fabric import Transmittances
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView
 from cinder.design.result import SpaceResult
@@ -47,24 +48,24 @@ def is_solved(space: Space) -> bool:
     return space.b is None and bool(space.faces or space.cellar)
 
 
-def outward_w_k(house: HouseView, space: Space) -> tuple[float, float]:
+def outward_w_k(house: HouseView, u: Transmittances, space: Space) -> tuple[float, float]:
     """Conductances of a space to the outside (with its air) and to the ground, W/K."""
     out = under = 0.0
     lam = house.practice.ground_detail.lambda_w_mk
     for face in space.faces.values():
         if face.beyond == "outside":
-            out += face.area_m2 * house.u.u(face.construction)
+            out += face.area_m2 * u.u(face.construction)
         elif face.area_m2 > 0:
             slab = ground.slab_on_ground(
                 area_m2=face.area_m2, exposed_perimeter_m=EDGE_OF_SQUARE * face.area_m2**0.5, wall_thickness_m=0.2,
-                floor_r_m2kw=house.u.floor_resistance(face.construction), lambda_ground_w_mk=lam,
+                floor_r_m2kw=u.resistance(face.construction), lambda_ground_w_mk=lam,
             )  # fmt: skip
             under += face.area_m2 * slab.u_w_m2k
     if space.cellar is not None:
         cellar = space.cellar
         deep = ground.heated_basement(
             area_m2=cellar.area_m2, exposed_perimeter_m=cellar.exposed_perimeter_m, wall_thickness_m=0.3,
-            floor_r_m2kw=house.u.floor_resistance(cellar.floor), wall_r_m2kw=house.u.resistance(cellar.wall),
+            floor_r_m2kw=u.resistance(cellar.floor), wall_r_m2kw=u.resistance(cellar.wall),
             depth_m=cellar.depth_m, lambda_ground_w_mk=lam,
         )  # fmt: skip
         under += cellar.area_m2 * deep.floor_u_w_m2k
@@ -73,13 +74,15 @@ def outward_w_k(house: HouseView, space: Space) -> tuple[float, float]:
     return out + AIR_HEAT_WH_M3K * rate * (space.volume_m3 or 0.0), under
 
 
-def balance(house: HouseView, key: str, from_rooms_w_k: Array, findings: Findings) -> SpaceBalance | None:
+def balance(
+    house: HouseView, u: Transmittances, key: str, from_rooms_w_k: Array, findings: Findings
+) -> SpaceBalance | None:
     """The balance of a space, or None where it is not solved."""
     space = house.job.survey.spaces[key]
     if not is_solved(space):
         return None
     name = space.label or "An unheated space"
-    out, under = outward_w_k(house, space)
+    out, under = outward_w_k(house, u, space)
     if out + under <= 0:
         findings.add(
             "doubt", "site", f"/survey/spaces/{key}/faces", f"{name} has no face that conducts to the outside.",

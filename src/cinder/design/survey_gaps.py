@@ -7,10 +7,10 @@ import math
 from cinder.design.geometry import closing
 from cinder.design.heated import lacking
 from cinder.design.layout import Layout, layout
-from cinder.design.parts import in_order
 from cinder.design.result_survey import Doubts, Gap, Leaving
 from cinder.library import ItemEntry, load
 from cinder.model import Heated, Job, Room
+from cinder.model.parts import in_order
 
 STAIRS_M = 8.0
 """What a storey up or down counts as, walked."""

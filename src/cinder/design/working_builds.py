@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from cinder.design.below_ground import GroundSlab
+from cinder.design import losses
+from cinder.design.below_ground import GroundSlab, of_house
 from cinder.design.fabric import Transmittances, air_resistance, counted, is_open, metal_bridged
 from cinder.design.findings import Findings
 from cinder.design.house import view
-from cinder.design.losses import assemble
 from cinder.design.spaces import outward_w_k
 from cinder.design.working_parts import Desk, Input, Step, Working, num
 from cinder.library import ConstructionEntry, LayerEntry
@@ -99,18 +99,19 @@ def _layer_step(layer: LayerEntry, entry: ConstructionEntry, r: float) -> Step:
 def slab(desk: Desk, names: list[str]) -> Working:
     """A ground floor as a whole, `slab:N` in the order of the Design."""
     house = view(desk.job, Findings())
+    built = of_house(house)
     number = int(names[0]) if names[0].isdigit() else -1
-    if not 0 <= number < len(house.floors):
+    if not 0 <= number < len(built.floors):
         raise KeyError
-    (_, construction_key, _), floor = list(house.floors.items())[number]
-    entry = house.u.entries[construction_key]
+    (_, construction_key, _), floor = list(built.floors.items())[number]
+    entry = house.constructions[construction_key]
     lam = house.practice.ground_detail.lambda_w_mk
     steps = [
         _line("Characteristic dimension", "B′ = A / ½P",
             f"{num(floor.whole_m2, 2)} / (½ × {num(floor.whole_perimeter_m, 2)})",
             f"{num(floor.worked.b_m, 2)} m",
         ),
-        *_floor_steps(floor, lam, house.u.floor_resistance(construction_key)),
+        *_floor_steps(floor, lam, built.u.resistance(construction_key)),
     ]  # fmt: skip
     if floor.edge_u_w_m2k:
         steps.append(
@@ -185,8 +186,9 @@ def space(desk: Desk, names: list[str]) -> Working:
             ),
         ]  # fmt: skip
     else:
-        solved = assemble(house, Findings()).spaces[key]
-        out, under = outward_w_k(house, found)
+        arrays = losses.of_house(house, Findings())
+        solved = arrays.spaces[key]
+        out, under = outward_w_k(house, arrays.fabric.u, found)
         total = f"({num(out, 1)} + {num(under, 1)}) / {num(solved.in_w_k + out + under, 1)}"
         rate = house.tables.space_air_per_h.get(found.air or "ordinary", 1.0)
         steps = [

@@ -119,7 +119,7 @@ def glazing(house: HouseView) -> list[Glass]:
                 for opening in piece.openings:
                     if opening.kind != "window" or not opening.area_m2 or opening.construction is None:
                         continue
-                    glass = house.u.entries[opening.construction].glazing
+                    glass = house.constructions[opening.construction].glazing
                     own = room.room.faces[face.key].openings[opening.id].sunlit
                     lit = own if own is not None else house.practice.sunlit
                     one = found.setdefault((azimuth, tilt), Glass(azimuth, tilt))
@@ -185,7 +185,7 @@ class Worked:
 def work(house: HouseView, weather: HourlyYear, *, loss: YearLoss | None = None, shift_k: float = 0.0) -> Worked:
     """The demand of every hour on a house as it is viewed; `shift_k` carries the weather to another altitude."""
     if loss is None:
-        loss = year_loss(house, losses.assemble(house, Findings()))
+        loss = year_loss(house, losses.of_house(house, Findings()))
     gains_by = house.practice.year_gains
     outdoor = weather.outdoor_c + shift_k
     glass = [(g, sun_on(house, weather, g.azimuth_deg, g.tilt_deg)) for g in glazing(house)] if (

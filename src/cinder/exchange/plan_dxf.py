@@ -14,9 +14,9 @@ from ezdxf.document import Drawing
 from ezdxf.filemanagement import new
 
 from cinder.design.layout import layout
-from cinder.design.parts import part_key
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.model import Job, new_id
+from cinder.model.parts import part_key
 
 MAX_BYTES = 8 * 1024 * 1024
 MAX_ROOMS = 300

@@ -11,12 +11,12 @@ from typing import Any
 
 from openpyxl import load_workbook
 
-from cinder.design.parts import part_key
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.exchange.lengths import metres
 from cinder.exchange.sheet import COLUMNS, Row, unguard
 from cinder.library import Library
 from cinder.model import Job, freeze, new_id
+from cinder.model.parts import part_key
 
 MAX_ROWS = 2000
 MAX_BYTES = 4 * 1024 * 1024

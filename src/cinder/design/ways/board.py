@@ -14,7 +14,7 @@ from cinder.design.chain import Trial, design, trial
 from cinder.design.emitters import rate, reference_of
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, RoomView, view
-from cinder.design.losses import LossArrays, assemble, evaluate
+from cinder.design.losses import LossArrays, evaluate, of_house
 from cinder.design.money import price_minor_per_kwh
 from cinder.design.result import Design
 from cinder.design.waterline import meets
@@ -88,7 +88,7 @@ def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
     house = view(known, Findings())
     if house.outdoor_c is None:
         raise NotFound("There is no climate yet, so no load.")
-    arrays = assemble(house, Findings())
+    arrays = of_house(house, Findings())
     worked = evaluate(arrays, house.outdoor_c)
     load_w = np.asarray(worked.emitter_load_w)
     base = design(job)

@@ -7,7 +7,7 @@ import numpy as np
 from cinder.design import measures
 from cinder.design.findings import Findings
 from cinder.design.house import HouseView, view
-from cinder.design.losses import LossArrays, Losses, assemble, evaluate
+from cinder.design.losses import LossArrays, Losses, evaluate, of_house
 from cinder.design.ways.cheapest import Shared
 from cinder.design.ways.way import PREFERRED, Table
 from cinder.model import Job
@@ -101,7 +101,7 @@ def measure_pins(found: measures.Found) -> tuple[str, str]:
 def _spaced(job: Job) -> dict[str, set[str]]:
     """Constructions by the solved unheated spaces they border."""
     house = view(job, Findings())
-    arrays = assemble(house, Findings())
+    arrays = of_house(house, Findings())
     out: dict[str, set[str]] = {}
     for piece in arrays.pieces:
         if piece.space in arrays.spaces and piece.construction is not None:
@@ -122,7 +122,7 @@ def _may_interact(one: measures.Found, two: measures.Found, spaced: dict[str, se
 def losses_of(job: Job) -> tuple[HouseView, LossArrays, Losses]:
     """House and losses of a job on its design day."""
     house = view(job, Findings())
-    arrays = assemble(house, Findings())
+    arrays = of_house(house, Findings())
     return house, arrays, evaluate(arrays, house.outdoor_c or 0.0)
 
 

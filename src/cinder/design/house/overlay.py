@@ -1,0 +1,193 @@
+"""The survey with the active scheme laid over it: emitters, pipes and measures as they will be, every reference followed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from cinder.design.climate import site_climate
+from cinder.design.findings import Findings
+from cinder.design.layout import Layout, layout
+from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
+from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
+
+NORMAL = "normal"
+PARTY_WALL = "wall-party-brick"
+"""The wall to a neighbour where neither part nor age says (our choice)."""
+
+
+@dataclass(frozen=True, slots=True)
+class EmitterView:
+    id: str
+    room: str
+    label: str
+    spec: EmitterSpec
+    action: str
+    path: str
+    face: str | None = None
+    offset_m: float | None = None
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """A job as its active scheme leaves it, with everything its rooms are seen by. `constructions`: those the job carries,
+    and the party walls its parts have by their age."""
+
+    job: Job
+    scheme: Scheme | None
+    practice: Practice
+    tables: TablesEntry
+    climate: ClimateEntry | None
+    outdoor_c: float | None
+    constructions: dict[str, ConstructionEntry]
+    emitters: list[EmitterView]
+    pipes: dict[str, tuple[PipeRun, str]]
+    machine: MachineEntry | None
+    sheltered: str
+    spread_k: float
+    layout: Layout
+
+    @property
+    def shelter(self) -> float:
+        """Factor of the wind on the leaks of the house."""
+        return self.tables.shelter.get(self.sheltered, 1.0)
+
+    @cached_property
+    def _by_kind(self) -> dict[str, list[tuple[str, Measure]]]:
+        out: dict[str, list[tuple[str, Measure]]] = {}
+        for key, one in (self.scheme.measures if self.scheme else {}).items():
+            out.setdefault(one.kind, []).append((key, one))
+        return out
+
+    def measures(self, kind: str) -> list[tuple[str, Measure]]:
+        """The scheme's measures of a kind."""
+        return self._by_kind.get(kind, [])
+
+    @cached_property
+    def _swaps(self) -> list[tuple[str, Measure]]:
+        return sorted(self.measures("construction"), key=lambda item: (item[1].pos, item[0]))
+
+    def swap(self, found: str | None, part: str | None, beyond: str) -> tuple[str | None, str | None]:
+        """What stands in the place of a construction once the scheme's measures are done, and the measure.
+
+        A measure reaches the faces it names by what lies `beyond` them: those that lose heat, where it names none.
+        Measures follow each other: a filled cavity may be insulated outside by the next.
+        """
+        now, by = found, None
+        for key, one in self._swaps:
+            if one.was == now and now is not None and (one.part is None or one.part == part) and reaches(one, beyond):
+                now, by = one.construction, key
+        return now, by
+
+    def construction_label(self, key: str | None) -> str:
+        return self.constructions[key].label if key is not None else "not known"
+
+
+LOSING = ("outside", "ground", "space")
+"""What lies beyond a face that loses heat from the house; towards a neighbour's home nothing is done to a wall."""
+
+
+def reaches(measure: Measure, beyond: str) -> bool:
+    """Whether a measure on a construction or a face is done where this lies beyond."""
+    return beyond in (measure.beyond or LOSING)
+
+
+def surfaces_inside(beyond: str) -> bool:
+    """Whether both surfaces of a face lie out of the wind: towards rooms, neighbours and unheated spaces."""
+    return beyond in ("room", "heated", "neighbour", "space")
+
+
+def whole_tables(found: TablesEntry | None) -> TablesEntry:
+    """The job's tables; tables an older edition did not know yet are taken from this one."""
+    shipped = load().tables["standard"]
+    if found is None:
+        return shipped
+    lacking = {
+        name: getattr(shipped, name)
+        for name in ("shield_e", "junctions", "fuels", "space_air_per_h", "emitter_factors")
+        if not getattr(found, name)
+    }
+    return found.model_copy(update=lacking) if lacking else found
+
+
+def overlay(job: Job, findings: Findings) -> Overlay:
+    """Lay the active scheme over the survey and follow every reference."""
+    scheme = job.schemes.get(job.active_scheme) if job.active_scheme else None
+    frozen = job.library.tables.get("standard")
+    tables = whole_tables(frozen.data if frozen else None)
+    climate, outdoor = site_climate(job, findings)
+    constructions = {key: item.data for key, item in job.library.constructions.items()}
+    for part in job.survey.parts.values():
+        key = party_wall(tables, part)
+        if key not in constructions:  # a job begun before there was one takes the library's
+            constructions[key] = load().constructions[key]
+    sheltered = job.survey.tightness.shelter or NORMAL
+    if sheltered not in tables.shelter or sheltered not in tables.shield_e:
+        sheltered = NORMAL
+    machine = None
+    if scheme and scheme.chosen:
+        machine = job.library.machines[scheme.candidates[scheme.chosen].machine].data
+    return Overlay(
+        job=job, scheme=scheme, practice=job.practice, tables=tables, climate=climate, outdoor_c=outdoor,
+        constructions=constructions, emitters=_emitters(job, scheme), pipes=_pipes(job, scheme), machine=machine,
+        sheltered=sheltered, spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
+        layout=layout(job.survey),
+    )  # fmt: skip
+
+
+def party_wall(tables: TablesEntry, part: HousePart) -> str:
+    """The wall to a neighbour: the part's own, else that of its age."""
+    stated = part.constructions.get("party_wall")
+    if stated is not None:
+        return stated
+    ages = (tables.ages, load().tables["standard"].ages)
+    by_age = next(
+        (key for table in ages if part.age in table and (key := table[part.age].constructions.get("party_wall"))), None
+    )
+    return by_age or PARTY_WALL
+
+
+def _emitters(job: Job, scheme: Scheme | None) -> list[EmitterView]:
+    out = []
+    actions = scheme.emitters if scheme else {}
+    found = sorted(job.survey.emitters.items(), key=lambda item: (item[1].pos, item[0]))
+    for key, emitter in found:
+        action = actions.get(key)
+        if action is not None and action.action == "remove":
+            continue
+        if action is not None and action.action == "replace" and action.spec is not None and scheme is not None:
+            path = f"/schemes/{job.active_scheme}/emitters/{key}"
+            out.append(
+                EmitterView(
+                    key,
+                    emitter.room,
+                    action.label or emitter.label,
+                    action.spec,
+                    "replace",
+                    path,
+                    emitter.face,
+                    emitter.offset_m,
+                )
+            )
+        else:
+            path = f"/survey/emitters/{key}"
+            out.append(
+                EmitterView(
+                    key, emitter.room, emitter.label, emitter.spec, "keep", path, emitter.face, emitter.offset_m
+                )
+            )
+    for key, action in sorted(actions.items(), key=lambda item: (item[1].pos, item[0])):
+        if action.action == "add" and action.spec is not None and action.room is not None:
+            path = f"/schemes/{job.active_scheme}/emitters/{key}"
+            out.append(EmitterView(key, action.room, action.label, action.spec, "add", path))
+    return out
+
+
+def _pipes(job: Job, scheme: Scheme | None) -> dict[str, tuple[PipeRun, str]]:
+    out = {key: (run, "keep") for key, run in job.survey.pipes.items()}
+    for key, action in (scheme.pipes if scheme else {}).items():
+        if action.action == "remove":
+            out.pop(key, None)
+        elif action.run is not None:
+            out[key] = (action.run, action.action)
+    return dict(sorted(out.items(), key=lambda item: (item[1][0].pos, item[0])))

@@ -1,0 +1,171 @@
+"""What the rooms lose: the arrays of a house, evaluated at any outdoor temperature."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cinder.design import downwards
+from cinder.design.air import AirArrays
+from cinder.design.air_tightness import Tightness
+from cinder.design.below_ground import Fabric
+from cinder.design.downwards import Downwards
+from cinder.design.house import HouseView
+from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
+from cinder.design.spaces import SpaceBalance
+from cinder.physics.air import air_heat_coefficient
+from cinder.physics.quantity import Array
+from cinder.physics.radiator import Mask
+from cinder.physics.unheated import neighbour_c
+
+
+@dataclass(slots=True)
+class LossArrays:
+    """Everything `evaluate` needs. Shapes: rooms (R,), pieces (F,); `to_room` (F, R) adds pieces up.
+
+    Temperatures in deg C, areas m2, U W/m2K, air flows m3/h. Room-by-room values may carry leading
+    sample axes, so one house and many draws of it run the same code.
+    """
+
+    room_index: dict[str, int]
+    pieces: list[Piece]
+    target_c: Array
+    volume_m3: Array
+    area_m2: Array
+    piece_room: np.ndarray[tuple[int], np.dtype[np.intp]]
+    piece_area: Array
+    piece_u: Array
+    piece_bridge: Array
+    piece_factor: Array
+    piece_house_factor: Array
+    piece_outside_weight: Array
+    piece_fixed_c: Array
+    piece_house_fixed_c: Array
+    to_room: Array
+    air: AirArrays
+    exposed_m2: Array
+    room_factor: Array
+    reheat_w: Array
+    spaces: dict[str, SpaceBalance]
+    trade_w_k: Array
+    """What room i loses to room j per kelvin between them (R, R), through walls, floors and solved spaces: the same from
+    both sides, but for heated floors, whose loops give what their rooms do not. The diagonal is empty."""
+    kept_w_k: Array
+    """What comes back to a room from spaces it warms itself (R,), W/K."""
+    piece_neighbour: Mask
+    design_c: float | None
+    downwards: Downwards | None
+    complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
+    fabric: Fabric
+    tightness: Tightness
+
+
+@dataclass(slots=True)
+class Losses:
+    """Watts at one outdoor temperature, or at many (leading axis). Pieces (…, F), rooms (…, R)."""
+
+    piece_w: Array
+    emitter_load_w: Array
+    share_of_house_w: Array
+    fabric_w: Array
+    bridges_w: Array
+    air_emitter_w: Array
+    air_house_w: Array
+    extras_w: Array
+    loss_per_k: Array
+    down_w: Array
+    """From heated floors and walls away from their room; what of it leaves the house is in the house's share."""
+    down_house_w: Array
+
+    @property
+    def house_w(self) -> Array:
+        return np.asarray(self.share_of_house_w.sum(axis=-1))
+
+
+def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
+    """The same house without what belongs to the design day alone: the 1.45 of the ground (which then has the climate's
+    mean temperature, by every school) and the additions of the practice. What ground water takes it takes all year."""
+    ground = np.array([p.group == "ground" for p in arrays.pieces], dtype=bool)
+    plain = replace(arrays, reheat_w=np.zeros_like(arrays.reheat_w), room_factor=np.ones_like(arrays.room_factor))
+    if house.climate is None:
+        return plain
+    annual = house.climate.annual_mean_c
+    by_day = GROUND_FACTOR if house.practice.ground == "annual_mean" else 1.0
+    wet = house.practice.ground_detail.water_near and house.practice.ground != "annual_mean"
+    ratio = np.where(ground, (GROUND_WATER_FACTOR if wet else 1.0) / by_day, 1.0)
+    weight = np.where(ground, 0.0, arrays.piece_outside_weight)
+    fixed = np.where(ground, annual, arrays.piece_fixed_c)
+    house_fixed = np.where(ground, annual, arrays.piece_house_fixed_c)
+    for n, piece in enumerate(arrays.pieces):
+        if piece.space in arrays.spaces:
+            space = arrays.spaces[piece.space]
+            weight[n] = space.outside
+            fixed[n] = house_fixed[n] = space.fixed_c(arrays.target_c, annual)
+    below = arrays.downwards
+    if below is not None:
+        at = below.piece
+        below = replace(
+            below, factor=below.factor * ratio[at], house_factor=below.house_factor * ratio[at], outside_weight=weight[at],
+            fixed_c=fixed[at], house_fixed_c=house_fixed[at],
+        )  # fmt: skip
+    return replace(
+        plain, piece_factor=arrays.piece_factor * ratio, piece_house_factor=arrays.piece_house_factor * ratio,
+        piece_outside_weight=weight, piece_fixed_c=fixed, piece_house_fixed_c=house_fixed, downwards=below,
+    )  # fmt: skip
+
+
+def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Array) -> Array:
+    """The part of what lies beyond that does not hang straight on the outdoor temperature, deg C: (F,) or (K, F)."""
+    if not neighbour.any() or arrays.design_c is None or np.all(outdoor_c <= arrays.design_c):
+        return fixed_c
+    moving = neighbour_c(on_design_day_c=fixed_c, design_outdoor_c=arrays.design_c, outdoor_c=outdoor_c)
+    return np.asarray(np.where(neighbour, moving, fixed_c))
+
+
+def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
+    """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
+    outside = np.asarray(outdoor_c, float)
+    column = outside[..., None] if outside.ndim else outside
+    fixed_c = _beyond_c(arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside)
+    house_fixed_c = _beyond_c(arrays, arrays.piece_house_fixed_c, arrays.piece_neighbour, outside)
+    inside = arrays.target_c[arrays.piece_room] if len(arrays.pieces) else np.zeros(0)
+    conductance = arrays.piece_area * arrays.piece_u
+    bridge = arrays.piece_area * arrays.piece_bridge
+    difference = inside - (arrays.piece_outside_weight * column + fixed_c)
+    house_difference = inside - (arrays.piece_outside_weight * column + house_fixed_c)
+    fabric_w = (arrays.piece_factor * conductance * difference) @ arrays.to_room
+    bridges_w = (arrays.piece_factor * bridge * difference) @ arrays.to_room
+    house_w = (arrays.piece_house_factor * (conductance + bridge) * house_difference) @ arrays.to_room
+    per_flow = arrays.target_c - column
+    per_k = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=False))
+    air_w = per_k * per_flow
+    air_house_w = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=True)) * per_flow
+    plain = fabric_w + bridges_w + air_w
+    extra_w = (arrays.room_factor - 1.0) * plain + arrays.reheat_w
+    extra_house_w = (arrays.room_factor - 1.0) * (house_w + air_house_w) + arrays.reheat_w
+    slope = (arrays.piece_factor * (conductance + bridge)) @ arrays.to_room + per_k
+    blank = np.where(arrays.complete, 1.0, 0.0)
+    load = np.asarray((plain + extra_w) * blank)
+    down = down_house = np.zeros_like(load)
+    if arrays.downwards is not None:
+        below = arrays.downwards
+        down, down_house = downwards.watts(
+            below, target_c=arrays.target_c, outdoor=column, duty_w=load,
+            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, outside),
+            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
+        )  # fmt: skip
+        down, down_house = down * blank, down_house * blank
+    return Losses(
+        piece_w=arrays.piece_factor * (conductance + bridge) * difference,
+        emitter_load_w=load,
+        share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank + down_house),
+        fabric_w=np.asarray(fabric_w * blank),
+        bridges_w=np.asarray(bridges_w * blank),
+        air_emitter_w=np.asarray(air_w * blank),
+        air_house_w=np.asarray(air_house_w * blank),
+        extras_w=np.asarray(extra_w * blank),
+        loss_per_k=np.asarray(slope * arrays.room_factor * blank),
+        down_w=down,
+        down_house_w=down_house,
+    )
