@@ -33,8 +33,10 @@ sys.path.insert(0, str(ROOT))
 
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
-from cinder.design import design, doubts, heated, measures, ways, year  # noqa: E402
-from cinder.design.layout import derive  # noqa: E402
+from cinder.design import design, year  # noqa: E402
+from cinder.design.apart import doubts, measures, ways  # noqa: E402
+from cinder.design.emitters import heated  # noqa: E402
+from cinder.design.plan.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import Heated, freeze, parse  # noqa: E402
@@ -130,13 +132,13 @@ def losses() -> None:
     job = parse(fourteen_rooms())
     result, weather = design(job), shipped_year(load().climates["mild-maritime"].year_sha256)
     start = time.perf_counter()
-    year.solve(job, result, weather)
+    year.judge(job, result, weather)
     first = (time.perf_counter() - start) * 1000
-    times = timed(lambda: year.solve(job, result, weather), 30)
+    times = timed(lambda: year.judge(job, result, weather), 30)
     middle = statistics.median(times)
     row("year hour by hour, 14 rooms, median", f"{middle:.1f} ms", "≤ 120 ms", middle)
     row("the same, first time (pvlib imported, sun's path)", f"{first:.0f} ms", "none", first)
-    times = timed(lambda: measures.solve(job), 3)
+    times = timed(lambda: measures.judge(job), 3)
     row(
         "every measure through the chain, median",
         f"{statistics.median(times):.0f} ms",
@@ -235,10 +237,10 @@ def survey() -> None:
     row("geometry, 25 rooms on four storeys, median", f"{median:.1f} ms", "none", median)
     median = statistics.median(timed(move, 20))
     row("a room moved: parse, geometry, design, 25 rooms", f"{median:.1f} ms", "≤ 60 ms", median)
-    median = statistics.median(timed(lambda: doubts.solve(job), 9))
+    median = statistics.median(timed(lambda: doubts.judge(job), 9))
     row("4 000-sample doubts, 25 rooms, median", f"{median:.0f} ms", "≤ 400 ms", median)
     small = parse(fourteen_rooms())
-    median = statistics.median(timed(lambda: doubts.solve(small), 9))
+    median = statistics.median(timed(lambda: doubts.judge(small), 9))
     row("4 000-sample doubts, 14 rooms, median", f"{median:.0f} ms", "≤ 150 ms", median)
 
 

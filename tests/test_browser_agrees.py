@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from cinder.design.geometry import corners
+from cinder.design.plan.geometry import corners
 from cinder.exchange.lengths import metres
 from cinder.model import Run
 

@@ -4,12 +4,15 @@ import json
 import re
 import subprocess
 import sys
+from graphlib import TopologicalSorter
 from pathlib import Path
 
+import grimp
 import pytest
 from pydantic import BaseModel
 
-from cinder.design import result, result_survey
+from cinder.design.losses import result as result_losses
+from cinder.design.survey import result as result_survey
 from cinder.exchange import job_file
 from cinder.model import room, scheme, survey
 from tests.conftest import HOUSES, house
@@ -89,7 +92,7 @@ MORE = {"pos", "value", "season_with_hot_water", "with_hot_water", "cover_withou
         "backup_share", "outdoor_c", "hours", "rooms", "cop_lines", "targets", "concessions"}  # fmt: skip
 
 
-@pytest.mark.parametrize("module", [result, result_survey, survey, room, scheme], ids=lambda m: m.__name__)
+@pytest.mark.parametrize("module", [result_losses, result_survey, survey, room, scheme], ids=lambda m: m.__name__)
 def test_every_number_carries_its_unit(module):
     for model, name in numbers_of(module):
         known = name in WITHOUT | MORE or any(name == end or name.endswith(f"_{end}") for end in ENDINGS)
@@ -123,3 +126,9 @@ def test_nothing_committed_names_a_registry():
     for name in ("requirements.lock", "frontend/package-lock.json", "frontend/.npmrc"):
         text = (ROOT / name).read_text()
         assert not re.search(r"https?://[^\s\"]*(registry|pypi|files\.)[^\s\"]*", text), name
+
+
+def test_no_module_needs_what_needs_it():
+    graph = grimp.build_graph("cinder")
+    order = TopologicalSorter({name: graph.find_modules_directly_imported_by(name) for name in graph.modules})
+    order.prepare()  # raises CycleError, naming the circle

@@ -5,8 +5,9 @@ import copy
 import pytest
 from pydantic import ValidationError
 
-from cinder.design import Design, design, doubts, effect, working
-from cinder.design.working import MAKERS
+from cinder.design import Design, design, effect, working
+from cinder.design.apart import doubts
+from cinder.design.working import WORKINGS
 from cinder.errors import NotFound
 from cinder.library import load
 from cinder.model import empty_job, freeze, parse
@@ -178,7 +179,7 @@ def test_the_order_of_a_documents_keys_means_nothing():
         turned["survey"]["parts"] = {key: {"main": main, "new": other}[key] for key in order}
         job = parse(turned)
         found = design(job)
-        results.append((found, doubts.solve(job)))
+        results.append((found, doubts.judge(job)))
     assert results[0][0].house.loss_w == pytest.approx(judged(document).house.loss_w)
     assert results[0] == results[1]
 
@@ -253,7 +254,7 @@ def test_every_working_can_be_shown_and_carries_its_cautions():
         "pipe": "pipe:p-bed3", "open": "open", "reheat": "reheat", "curve": "curve", "slab": "slab:0",
         "space": "space:loft",
     }  # fmt: skip
-    assert set(keys) == set(MAKERS)
+    assert set(keys) == set(WORKINGS)
     for key in keys.values():
         shown = working(job, result, key)
         assert shown.steps

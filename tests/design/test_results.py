@@ -3,22 +3,15 @@
 import pytest
 from pydantic import BaseModel, ValidationError
 
-from cinder.design import (
-    Design,
-    bill_check,
-    design,
-    doubts,
-    effect,
-    first_guess,
-    heated,
-    measures,
-    survey_gaps,
-    ways,
-    year,
-)
-from cinder.design.compare import side_by_side
-from cinder.design.quick_rule import quick_rule
-from cinder.design.section import section
+from cinder.design import Design, design, effect, year
+from cinder.design.apart import bills as bill_check
+from cinder.design.apart import doubts, measures, ways
+from cinder.design.apart.compare import side_by_side
+from cinder.design.apart.doubts import gaps as survey_gaps
+from cinder.design.emitters import heated
+from cinder.design.emitters.quick_rule import quick_rule
+from cinder.design.fabric.section import section
+from cinder.design.survey import first_guess
 from cinder.errors import CinderError
 from cinder.library import load, shipped_year
 from cinder.model import Heated, parse
@@ -63,13 +56,13 @@ def test_what_is_asked_for_apart(name):
     job = parse(document(name))
     result = design(job)
     weather = weather_of(job)
-    found = doubts.solve(job)
+    found = doubts.judge(job)
     is_what_it_says(found)
     is_what_it_says(survey_gaps.leaving(job, doubts=found))
-    is_what_it_says(first_guess.solve(job))
-    is_what_it_says(year.solve(job, result, weather))
-    is_what_it_says(year.solve(job, result, None))
-    is_what_it_says(bill_check.solve(job, result, weather))
+    is_what_it_says(first_guess.judge(job))
+    is_what_it_says(year.judge(job, result, weather))
+    is_what_it_says(year.judge(job, result, None))
+    is_what_it_says(bill_check.judge(job, result, weather))
     is_what_it_says(side_by_side(job))
 
 
@@ -77,7 +70,7 @@ def test_what_is_asked_for_apart(name):
 def test_measures_and_the_ways_to_cooler_water(name):
     job = parse(document(name))
     try:
-        is_what_it_says(measures.solve(job, table=LIBRARY.measures))
+        is_what_it_says(measures.judge(job, table=LIBRARY.measures))
         board = ways.board(job, LIBRARY.emitter_prices, LIBRARY.measures)
     except CinderError:
         assert name == "oat-store" or job.active_scheme is None

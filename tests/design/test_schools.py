@@ -7,9 +7,9 @@ import pytest
 
 from cinder.design import design, year
 from cinder.design.findings import Findings
-from cinder.design.house import view
-from cinder.design.losses import of_house
-from cinder.design.year import year_loss
+from cinder.design.house.view import view
+from cinder.design.losses.assemble import of_house
+from cinder.design.year.decide import year_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from tests.conftest import tansy_cut
@@ -54,7 +54,7 @@ def figures(practice):
     result = design(job)
     rooms = {room.id: room for room in result.rooms}
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
-    through = year.solve(job, result, weather)
+    through = year.judge(job, result, weather)
     party = next(p for f in rooms["kitchen"].faces for p in f.pieces if p.beyond == "neighbour")
     outer = [p for room in result.rooms for f in room.faces for p in f.pieces if p.beyond == "outside"]
     house, house_view = result.house, view(job, Findings())

@@ -5,9 +5,9 @@ import copy
 import numpy as np
 import pytest
 
-from cinder.design import ways
-from cinder.design.chain import design, trial
-from cinder.design.ways.board import applied
+from cinder.design.apart import ways
+from cinder.design.apart.ways.board import applied
+from cinder.design.judgement import design, trial
 from cinder.library import load
 from cinder.model import parse
 from tests.conftest import house, oat_store, tansy_cut

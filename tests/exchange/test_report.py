@@ -7,8 +7,10 @@ from datetime import UTC, datetime
 
 import pytest
 
-from cinder.design import bill_check, design, doubts, year
-from cinder.design.working_parts import num
+from cinder.design import design, year
+from cinder.design.apart import bills as bill_check
+from cinder.design.apart import doubts
+from cinder.design.explained import num
 from cinder.errors import Refused
 from cinder.exchange import papers
 from cinder.exchange.report import heat_loss
@@ -22,8 +24,8 @@ def material(document):
     result = design(job)
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
     return heat_loss.Material(
-        job=job, design=result, doubts=doubts.solve(job), year=year.solve(job, result, weather),
-        bill=bill_check.solve(job, result, weather), version=7, written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
+        job=job, design=result, doubts=doubts.judge(job), year=year.judge(job, result, weather),
+        bill=bill_check.judge(job, result, weather), version=7, written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
         company="Reedmace <Heating>",
     )  # fmt: skip
 

@@ -5,9 +5,12 @@ import math
 import numpy as np
 import pytest
 
-from cinder.design import bill_check, design, doubts, measures, survey_gaps, working, year
-from cinder.design.compare import side_by_side
-from cinder.design.guarded import OURS
+from cinder.design import design, working, year
+from cinder.design.apart import bills as bill_check
+from cinder.design.apart import doubts, measures
+from cinder.design.apart.compare import side_by_side
+from cinder.design.apart.doubts import gaps as survey_gaps
+from cinder.design.findings import OURS
 from cinder.errors import CinderError, InvalidJob
 from cinder.library import shipped_year
 from cinder.model import parse
@@ -78,13 +81,13 @@ def test_the_slow_answers_of_a_spoilt_document():
             result = design(job)
             climate = job.library.climates.get(job.climate.entry or "")
             weather = shipped_year(climate.data.year_sha256) if climate and climate.data.year_sha256 else None
-            sound(year.solve(job, result, weather), of)
-            sound(bill_check.solve(job, result, weather), of)
-            sound(doubts.solve(job), of)
+            sound(year.judge(job, result, weather), of)
+            sound(bill_check.judge(job, result, weather), of)
+            sound(doubts.judge(job), of)
             sound(survey_gaps.leaving(job, standing=None, doubts=None), of)
             sound(side_by_side(job), of)
             if rng.random() < 0.2:
-                sound(measures.solve(job), of)
+                sound(measures.judge(job), of)
             assert all(refusal(job, result, key) != "" for key in KEYS), of
             asked += 1
     assert asked > 0

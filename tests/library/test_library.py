@@ -5,8 +5,8 @@ import json
 import pytest
 from pydantic import ValidationError
 
-from cinder.design import copies
-from cinder.design.fabric import Transmittances
+from cinder.design.fabric.u_values import Transmittances
+from cinder.design.house import copies
 from cinder.library import FROZEN, ConstructionEntry, MachineEntry, entry_sha256, load, shipped_year
 from cinder.model import empty_job, parse
 from cinder.web.app import library_answer

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from scipy.optimize import fsolve
 
-from cinder.design.quick_rule import w_per_m2
+from cinder.design.emitters.quick_rule import w_per_m2
 from cinder.physics import floor, radiator
 from tests.conftest import house, judged
 

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from cinder.design import heated
+from cinder.design.emitters import heated
 from cinder.errors import PhysicsError
 from cinder.model import Heated
 from cinder.physics import floor

@@ -6,8 +6,8 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from cinder.design.fabric import Transmittances
-from cinder.design.section import section
+from cinder.design.fabric.section import section
+from cinder.design.fabric.u_values import Transmittances
 from cinder.library import ConstructionEntry, layer_of, load
 from cinder.physics import fabric
 from tests.outside.conduction import Field, graded, rectangle, where

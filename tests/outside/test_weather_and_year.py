@@ -7,7 +7,9 @@ from importlib.resources import files
 import numpy as np
 import pytest
 
-from cinder.design import bill_check, design, doubts, year
+from cinder.design import design, year
+from cinder.design.apart import bills as bill_check
+from cinder.design.apart import doubts
 from cinder.exchange import brief
 from cinder.exchange.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
@@ -162,7 +164,7 @@ def test_the_season_by_bins_and_the_year_by_hours_are_one_heat(name):
     document["site"] = document.get("site", {}) | {"altitude_m": climate.altitude_m + 217.0}  # -1.302 K
     job = parse(document)
     result = design(job)
-    by_hours = year.solve(job, result, shipped_year(climate.year_sha256), shift_k=result.climate.shift_k)
+    by_hours = year.judge(job, result, shipped_year(climate.year_sha256), shift_k=result.climate.shift_k)
     assert result.climate.shift_k == pytest.approx(-1.302)
     assert result.season.heat_kwh == pytest.approx(by_hours.heat_kwh, rel=0.01)
     if result.season.electricity_kwh and result.season.performance > 1.2:
@@ -178,7 +180,7 @@ def test_hour_by_hour_is_degree_hours_on_a_house_without_gains():
         room["faces"]["floor"]["spans"]["all"]["beyond"] = {"kind": "outside"}
         room["faces"]["floor"]["construction"] = "roof-flat-120"
     job, weather = parse(document), shipped_year(load().climates["mild-maritime"].year_sha256)
-    found = year.solve(job, design(job), weather)
+    found = year.judge(job, design(job), weather)
     h = judged(document).house.loss_w / (20.0 + 5.0)
     by_hours = h * np.maximum(20.0 - weather.outdoor_c, 0.0).sum() / 1000
     assert found.heat_kwh == pytest.approx(by_hours, rel=1e-6)
@@ -193,7 +195,7 @@ def test_an_ordinary_house_and_an_ordinary_january_day():
     up to 20 000); a January day about 60 to 70 % of the design load (mild maritime, gains counted: 50 to 70 %)."""
     job = parse(tansy_cut())
     result = design(job)
-    found = year.solve(job, result, shipped_year(job.library.climates["mild-maritime"].data.year_sha256))
+    found = year.judge(job, result, shipped_year(job.library.climates["mild-maritime"].data.year_sha256))
     assert 9_000 < found.heat_kwh < 20_000
     assert 0.5 < found.months[0].heat_kwh * 1000 / (31 * 24) / result.house.loss_w < 0.7
     assert found.sun_kwh > 0
@@ -202,7 +204,7 @@ def test_an_ordinary_house_and_an_ordinary_january_day():
 
 def test_south_glass_gets_most_sun():
     job = parse(tansy_cut())
-    found = year.solve(job, design(job), shipped_year(job.library.climates["mild-maritime"].data.year_sha256))
+    found = year.judge(job, design(job), shipped_year(job.library.climates["mild-maritime"].data.year_sha256))
     per_m2 = {glass.bearing: glass.sun_kwh / glass.area_m2 for glass in found.glass if glass.tilt_deg == 90}
     assert max(per_m2, key=per_m2.get) in ("S", "SE", "SW")
     assert min(per_m2, key=per_m2.get) in ("N", "NE", "NW")
@@ -282,7 +284,7 @@ def billed(heat_kwh, **changes):
     }  # fmt: skip
     document["site"]["bills"]["b"] |= changes
     job = parse(document)
-    return bill_check.solve(job, design(job), shipped_year(load().climates["mild-maritime"].year_sha256))
+    return bill_check.judge(job, design(job), shipped_year(load().climates["mild-maritime"].year_sha256))
 
 
 def test_a_bill_gives_the_loss_it_was_made_from():
@@ -318,7 +320,7 @@ def test_people_unknown_are_a_doubt_with_a_spread():
     }
     job = parse(document)
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
-    check = bill_check.solve(job, design(job), weather)
+    check = bill_check.judge(job, design(job), weather)
     a_day = 45 * 1.163 * 30 / 1000
     line = check.lines[0]
     assert (line.hot_water_low_kwh, line.hot_water_kwh, line.hot_water_high_kwh) == pytest.approx(
@@ -332,7 +334,7 @@ def test_people_unknown_are_a_doubt_with_a_spread():
     assert "assumed for 2 people" in line.hot_water_why
     document["survey"]["household"]["people"] = 2
     job = parse(document)
-    known = bill_check.solve(job, design(job), weather)
+    known = bill_check.judge(job, design(job), weather)
     assert known.h_life_low_w_k == known.h_life_high_w_k == pytest.approx(check.h_life_w_k, rel=0.002)
     assert not any(f.where == "/survey/household/people" for f in known.findings)
 
@@ -345,7 +347,7 @@ def test_a_gap_that_neither_range_reaches_across_is_a_finding():
     assert low < 0.8 * base.h_calculated_w_k
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
     degree_hours = np.maximum(19.0 - weather.outdoor_c, 0.0).sum() / 1000
-    ranges = doubts.solve(parse(without_gains(house("three-rooms")))).house
+    ranges = doubts.judge(parse(without_gains(house("three-rooms")))).house
     assert high / low == pytest.approx(ranges.p90_w / ranges.p10_w, rel=1e-6)
     for factor, h, verdict in (
         (0.98, high, "within doubt"),
@@ -385,7 +387,7 @@ def test_gross_net_and_units_are_one_and_the_same_heat():
 
 def test_a_years_weather_that_is_missing_is_said():
     job = parse(house("three-rooms"))
-    nothing = year.solve(job, design(job), None)
+    nothing = year.judge(job, design(job), None)
     assert nothing.heat_kwh is None
     assert "bring a weather file" in nothing.lacks
 
@@ -427,10 +429,10 @@ def test_bins_of_any_width_and_place_make_the_same_season():
 def test_height_moves_every_hour():
     job = parse(without_gains(house("three-rooms")))
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
-    low, high = (year.solve(job, design(job), weather, shift_k=shift) for shift in (0.0, -1.2))
+    low, high = (year.judge(job, design(job), weather, shift_k=shift) for shift in (0.0, -1.2))
     assert high.months[0].outdoor_c == pytest.approx(low.months[0].outdoor_c - 1.2)
     moved = HourlyYear(weather.outdoor_c - 1.2, weather.ghi_w_m2, weather.dni_w_m2, weather.dhi_w_m2)
-    assert high.heat_kwh == pytest.approx(year.solve(job, design(job), moved).heat_kwh)
+    assert high.heat_kwh == pytest.approx(year.judge(job, design(job), moved).heat_kwh)
 
 
 def test_the_climate_shown_at_the_sites_height():

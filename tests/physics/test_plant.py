@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from cinder.design.machine import performance_map
+from cinder.design.machine.load import performance_map
 from cinder.errors import PhysicsError
 from cinder.library import load
 from cinder.physics import curve, cylinder, network, pump

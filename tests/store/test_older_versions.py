@@ -8,7 +8,8 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import text
 
-from cinder.design import design, moved
+from cinder.design import design
+from cinder.design.apart import moved
 from cinder.errors import NothingToUndo
 from cinder.store.database import engine, migrate
 from cinder.store.log import Change, ChangeLog, Who

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from cinder.design.result import Caution
+from cinder.design.base import Result
 from cinder.library import load
 
 
@@ -18,3 +18,11 @@ def by_step() -> dict[str, list[Caution]]:
                 Caution(id=entry.id, hazard=entry.hazard, what=entry.what, who=entry.who, rule=entry.rule)
             )
     return out
+
+
+class Caution(Result):
+    id: str
+    hazard: str
+    what: str
+    who: str
+    rule: str

@@ -1,9 +1,14 @@
-"""A list that findings are dropped into as the chain is worked through."""
+"""What the engineer should know, dropped into one list as the chain is worked through; a fault in one section becomes one too."""
 
 from __future__ import annotations
 
-from cinder.design.result import Finding
-from cinder.design.result_base import Screen, Severity
+from collections.abc import Callable
+from typing import TypeVar
+
+import numpy as np
+
+from cinder.design.base import Result, Screen, Severity
+from cinder.errors import CinderError
 
 
 class Findings:
@@ -16,3 +21,36 @@ class Findings:
     def ranked(self) -> list[Finding]:
         order = {"stops": 0, "short": 1, "doubt": 2, "note": 3}
         return sorted(self.items, key=lambda f: order[f.severity])
+
+
+T = TypeVar("T")
+FAULTS = (CinderError, ArithmeticError, ValueError, LookupError, TypeError, np.linalg.LinAlgError)
+OURS = "a fault of ours"
+
+
+def kept(findings: Findings, screen: Screen, what: str, make: Callable[[], T], instead: Callable[[], T]) -> T:
+    """What `make` gives; where it cannot, a finding that says why, and `instead`.
+
+    What a value of the document makes impossible is said as it is; anything else is a fault of ours, and says so.
+    """
+    try:
+        return make()
+    except FAULTS as error:
+        if isinstance(error, CinderError):
+            why, mend = error.message, "Correct the value it names."
+        else:
+            why = f"{OURS.capitalize()}: {type(error).__name__}, {str(error)[:160]}"
+            mend = "Send us this job, so that it is mended; the other sections stand."
+        findings.add("stops", screen, "/", f"{what} cannot be worked out.", why=why, mend=mend)
+        return instead()
+
+
+class Finding(Result):
+    """Something the engineer should know: where, what, why, and what would mend it."""
+
+    severity: Severity
+    screen: Screen
+    where: str
+    what: str
+    why: str = ""
+    mend: str = ""

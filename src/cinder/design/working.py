@@ -4,30 +4,38 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from cinder.design import working_builds, working_fabric, working_plant
+from cinder.design.curve import working as curve
+from cinder.design.explained import Working
+from cinder.design.fabric import working as fabric
+from cinder.design.hot_water import working as hot_water
+from cinder.design.hydraulics import working as hydraulics
+from cinder.design.losses import working as losses
+from cinder.design.losses import working_spaces
+from cinder.design.machine import working as machine
 from cinder.design.result import Design
-from cinder.design.working_parts import Desk, Working
+from cinder.design.sheet import Sheet
+from cinder.design.waterline import working as waterline
 from cinder.errors import NotFound
 from cinder.model import Job
 
-MAKERS: dict[str, Callable[[Desk, list[str]], Working]] = {
-    "house": working_fabric.house_loss,
-    "room": working_fabric.room_loss,
-    "face": working_fabric.face_loss,
-    "opening": working_fabric.opening_loss,
-    "construction": working_builds.construction,
-    "slab": working_builds.slab,
-    "space": working_builds.space,
-    "room-flow": working_plant.room_flow,
-    "room-reached": working_plant.room_reached,
-    "flow": working_plant.house_flow,
-    "cover": working_plant.cover,
-    "season": working_plant.season,
-    "head": working_plant.head,
-    "pipe": working_plant.pipe,
-    "open": working_plant.open_water,
-    "reheat": working_plant.reheat,
-    "curve": working_plant.curve_setting,
+WORKINGS: dict[str, Callable[[Sheet, list[str]], Working]] = {
+    "house": losses.house_loss,
+    "room": losses.room_loss,
+    "face": losses.face_loss,
+    "opening": losses.opening_loss,
+    "construction": fabric.construction,
+    "slab": fabric.slab,
+    "space": working_spaces.space,
+    "room-flow": waterline.room_flow,
+    "room-reached": waterline.room_reached,
+    "flow": waterline.house_flow,
+    "cover": machine.cover,
+    "season": machine.season,
+    "head": hydraulics.head,
+    "pipe": hydraulics.pipe,
+    "open": hydraulics.open_water,
+    "reheat": hot_water.reheat,
+    "curve": curve.curve_setting,
 }
 
 
@@ -37,10 +45,10 @@ def working(job: Job, design: Design, key: str) -> Working:
     Raises `NotFound` for a key that names nothing in this job.
     """
     kind, *names = key.split(":")
-    maker = MAKERS.get(kind)
-    if maker is None:
+    write = WORKINGS.get(kind)
+    if write is None:
         raise NotFound(f"There is no working called {kind!r}.")
     try:
-        return maker(Desk(job, design), names)
+        return write(Sheet(job, design), names)
     except (KeyError, IndexError):
         raise NotFound(f"There is nothing to work out under {key!r} in this job.") from None

@@ -13,7 +13,7 @@ from ezdxf import recover
 from ezdxf.document import Drawing
 from ezdxf.filemanagement import new
 
-from cinder.design.layout import layout
+from cinder.design.plan.layout import layout
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.model import Job, new_id
 from cinder.model.parts import part_key

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from html import escape
 
-from cinder.design.layout import Layout, layout
-from cinder.design.shape import Shape
+from cinder.design.plan.layout import Layout, layout
+from cinder.design.plan.shape import Shape
 from cinder.model import Job
 
 SCALE = 40.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.design.quick_rule import TYPES, w_per_m2
+from cinder.design.emitters.quick_rule import TYPES, w_per_m2
 from cinder.exchange.papers import FONTS, PACKAGED, pdf
 from cinder.library import load
 

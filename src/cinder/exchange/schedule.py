@@ -10,7 +10,8 @@ from openpyxl import Workbook
 from openpyxl.styles import Font, PatternFill
 
 from cinder.design import Design
-from cinder.design.result import EmitterResult, RoomResult
+from cinder.design.emitters.result import EmitterResult
+from cinder.design.losses.result import RoomResult
 from cinder.exchange.sheet import guard
 from cinder.model import Job
 

@@ -9,12 +9,16 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from cinder import ENGINE_VERSION
-from cinder.design import Design, Effect, bill_check, design, doubts, effect, measures, moved, ways, year
-from cinder.design.climate import height_shift_k
-from cinder.design.compare import Side, side_by_side
-from cinder.design.result_losses import BillCheck, Measures, Year
-from cinder.design.result_survey import Doubts
-from cinder.design.result_ways import Front, Holding
+from cinder.design import Design, Effect, design, effect, year
+from cinder.design.apart import bills as bill_check
+from cinder.design.apart import doubts, measures, moved, ways
+from cinder.design.apart.bills.result import BillCheck
+from cinder.design.apart.compare import Side, side_by_side
+from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.measures.result import Measures
+from cinder.design.apart.ways.result import Front, Holding
+from cinder.design.house.climate import height_shift_k
+from cinder.design.year.result import Year
 from cinder.library import EDITION, HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
@@ -81,7 +85,7 @@ class Remembered:
 
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
-        return self._slowly(("doubts", who.company_id, job.id, version), lambda: doubts.solve(job))
+        return self._slowly(("doubts", who.company_id, job.id, version), lambda: doubts.judge(job))
 
     def weather(self, who: Who, job: Job) -> tuple[HourlyYear | None, float]:
         """The hourly year of the job's climate, and what the height correction takes off it, K."""
@@ -103,7 +107,7 @@ class Remembered:
         weather, shift = self.weather(who, job)
         return self._slowly(
             ("year", who.company_id, job.id, version, weather is not None),
-            lambda: year.solve(job, self.design(who, job, version), weather, shift_k=shift),
+            lambda: year.judge(job, self.design(who, job, version), weather, shift_k=shift),
         )
 
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:
@@ -111,7 +115,7 @@ class Remembered:
         weather, shift = self.weather(who, job)
         return self._slowly(
             ("bills", who.company_id, job.id, version, weather is not None),
-            lambda: bill_check.solve(job, self.design(who, job, version), weather, shift_k=shift),
+            lambda: bill_check.judge(job, self.design(who, job, version), weather, shift_k=shift),
         )
 
     def board(self, who: Who, job: Job, version: int) -> tuple[ways.Board, Hashable]:
@@ -142,7 +146,7 @@ class Remembered:
         table = self.company.measures(who, load().measures)
         prices = tuple(entry_sha256(entry) for entry in table.values())
         key = ("measures", who.company_id, job.id, version, prices)
-        return self._slowly(key, lambda: measures.solve(job, table=table))
+        return self._slowly(key, lambda: measures.judge(job, table=table))
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""

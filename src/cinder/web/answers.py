@@ -9,11 +9,14 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from cinder.design import Design, Effect
-from cinder.design.compare import Side
-from cinder.design.moved import Moved
-from cinder.design.result_losses import BillCheck, Measures, Section, Year
-from cinder.design.result_survey import Doubts, Leaving
-from cinder.design.result_ways import Front, Holding, RoomOptions
+from cinder.design.apart.bills.result import BillCheck
+from cinder.design.apart.compare import Side
+from cinder.design.apart.doubts.result import Doubts, Leaving
+from cinder.design.apart.measures.result import Measures
+from cinder.design.apart.moved import Moved
+from cinder.design.apart.ways.result import Front, Holding, RoomOptions
+from cinder.design.fabric.result import Section
+from cinder.design.year.result import Year
 from cinder.library import (
     CatalogueEntry,
     CautionEntry,

@@ -17,8 +17,9 @@ from sse_starlette.sse import EventSourceResponse
 from starlette.responses import FileResponse, RedirectResponse, Response
 
 from cinder import ENGINE_VERSION
-from cinder.design import Working, design, effect, survey_gaps, working
-from cinder.design.fabric import Transmittances
+from cinder.design import Working, design, effect, working
+from cinder.design.apart.doubts import gaps as survey_gaps
+from cinder.design.fabric.u_values import Transmittances
 from cinder.errors import Forbidden, NewerSchema, NotFound
 from cinder.exchange import job_file
 from cinder.exchange.apart import apart

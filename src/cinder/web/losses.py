@@ -7,8 +7,8 @@ from typing import Any
 from fastapi import FastAPI, Request
 from starlette.responses import HTMLResponse, Response
 
-from cinder.design import measures
-from cinder.design.section import section
+from cinder.design.apart import measures
+from cinder.design.fabric.section import section
 from cinder.errors import InvalidChange, NotFound, Problem
 from cinder.exchange import papers as exchange_papers
 from cinder.exchange import weather_file

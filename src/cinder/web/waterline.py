@@ -8,9 +8,10 @@ from typing import Annotated, Any, Literal
 from fastapi import FastAPI, Query, Request
 from starlette.responses import Response
 
-from cinder.design import heated, ways
-from cinder.design.quick_rule import QuickRule, quick_rule
-from cinder.design.result import HeatedPreview
+from cinder.design.apart import ways
+from cinder.design.emitters import heated
+from cinder.design.emitters.quick_rule import QuickRule, quick_rule
+from cinder.design.emitters.result import HeatedPreview
 from cinder.exchange import schedule
 from cinder.exchange.apart import apart
 from cinder.exchange.quick_card import write as quick_card_pdf

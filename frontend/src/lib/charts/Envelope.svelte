@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { Design, MachineRow } from '../api/client';
+	import type { Design, CandidateResult } from '../api/client';
 	import { num } from '../format';
 	import { HEIGHT, WIDTH, shape } from './envelope';
-	let { machine, row, outdoor }: { machine: Design['machine']; row: MachineRow; outdoor: number } = $props();
+	let { machine, row, outdoor }: { machine: Design['machine']; row: CandidateResult; outdoor: number } = $props();
 	const drawn = $derived(shape(machine, row, outdoor));
 </script>
 

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { PreviewRow } from '../api/client';
+	import type { SpacingResult } from '../api/client';
 	import { num } from '../format';
 	import { HEIGHT, WIDTH, shape } from './floor';
-	let { row, room_c, pipe_m, cover_m }: { row: PreviewRow; room_c: number; pipe_m: number; cover_m: number } = $props();
+	let { row, room_c, pipe_m, cover_m }: { row: SpacingResult; room_c: number; pipe_m: number; cover_m: number } = $props();
 	const drawn = $derived(row.spacing_m ? shape(row, room_c, row.spacing_m, pipe_m, cover_m) : null);
 	const words = $derived(`Surface across the pipes: ${num(row.surface_mean_c, 1)} °C in the mean, ${num(row.surface_most_c, 1)} °C over a pipe, limit ${num(row.limit_c, 0)} °C`);
 </script>

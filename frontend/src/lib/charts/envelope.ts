@@ -1,4 +1,4 @@
-import type { Design, MachineRow } from '../api/client';
+import type { Design, CandidateResult } from '../api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
@@ -15,7 +15,7 @@ export type EnvelopeShape = {
 };
 
 /** Load against the machine's greatest and least output over outdoor temperature, kW. */
-export function shape(machine: Design['machine'], row: MachineRow, design: number): EnvelopeShape {
+export function shape(machine: Design['machine'], row: CandidateResult, design: number): EnvelopeShape {
 	const low = Math.max(Math.min(...machine.outdoor_c), design - 6);
 	const seen = (t: number): boolean => t >= low && t < 20;
 	const keep = machine.outdoor_c.map((t, n) => ({ t, n })).filter(({ t }) => t >= low);

@@ -1,4 +1,4 @@
-import type { PreviewRow } from '../api/client';
+import type { SpacingResult } from '../api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 640;
@@ -11,7 +11,7 @@ const BOTTOM = 76;
 export type FloorShape = { x: Scale; y: Scale; ticks: number[]; line: string; limitY: number; meanY: number; mostY: number; pipes: { x: number; r: number }[]; pipeY: number; screedTop: number; screedBottom: number; coverBottom: number; right: number; left: number; base: number };
 
 /** The surface of a floor across its pipes, over a cut through it drawn to scale across. */
-export function shape(row: PreviewRow, room_c: number, spacing: number, pipe_m: number, cover_m: number): FloorShape | null {
+export function shape(row: SpacingResult, room_c: number, spacing: number, pipe_m: number, cover_m: number): FloorShape | null {
 	if (!row.profile_c.length) return null;
 	const span = 0.6;
 	const pitches = Math.max(2, Math.round(span / spacing));

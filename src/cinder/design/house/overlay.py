@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from cinder.design.climate import site_climate
 from cinder.design.findings import Findings
-from cinder.design.layout import Layout, layout
+from cinder.design.house.climate import site_climate
+from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
 

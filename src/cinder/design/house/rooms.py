@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from cinder.design.geometry import Plan
 from cinder.design.house.overlay import LOSING, Overlay, party_wall, reaches
-from cinder.design.layout import GROUND, OUTSIDE, Stretch
-from cinder.design.result_base import FaceKind
-from cinder.design.shape import Shape
+from cinder.design.plan.geometry import Plan
+from cinder.design.plan.layout import GROUND, OUTSIDE, FaceKind, Stretch
+from cinder.design.plan.shape import Shape
 from cinder.model import Beyond, Face, Measure, Room
 from cinder.model.parts import age_of, part_key, part_of
 

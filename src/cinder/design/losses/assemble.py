@@ -6,15 +6,20 @@ from dataclasses import replace
 
 import numpy as np
 
-from cinder.design import air, below_ground, build_findings, downwards, plan_findings, spaces
-from cinder.design.air_tightness import Tightness, tightness
-from cinder.design.below_ground import Fabric
-from cinder.design.downwards import Downwards
+from cinder.design import air
+from cinder.design.air.tightness import Tightness, tightness
+from cinder.design.fabric import below_ground, spaces
+from cinder.design.fabric import findings as build_findings
+from cinder.design.fabric.below_ground import Fabric
+from cinder.design.fabric.spaces import SpaceBalance
 from cinder.design.findings import Findings
-from cinder.design.house import HouseView, RoomView
+from cinder.design.house import findings as plan_findings
+from cinder.design.house.rooms import RoomView
+from cinder.design.house.view import HouseView
+from cinder.design.losses import downwards
+from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.losses.piece import Piece, of_room
-from cinder.design.spaces import SpaceBalance
 from cinder.physics.quantity import Array
 
 HIGH_ROOM_M = 4.0

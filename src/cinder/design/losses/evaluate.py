@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cinder.design import downwards
-from cinder.design.air import AirArrays
-from cinder.design.air_tightness import Tightness
-from cinder.design.below_ground import Fabric
-from cinder.design.downwards import Downwards
-from cinder.design.house import HouseView
+from cinder.design.air.decide import AirArrays
+from cinder.design.air.tightness import Tightness
+from cinder.design.fabric.below_ground import Fabric
+from cinder.design.fabric.spaces import SpaceBalance
+from cinder.design.house.view import HouseView
+from cinder.design.losses import downwards
+from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
-from cinder.design.spaces import SpaceBalance
 from cinder.physics.air import air_heat_coefficient
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
@@ -113,6 +113,15 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
         plain, piece_factor=arrays.piece_factor * ratio, piece_house_factor=arrays.piece_house_factor * ratio,
         piece_outside_weight=weight, piece_fixed_c=fixed, piece_house_fixed_c=house_fixed, downwards=below,
     )  # fmt: skip
+
+
+def on_design_day(house: HouseView, arrays: LossArrays) -> Losses:
+    """The losses emitters are sized for; without a design temperature no room has any."""
+    losses = evaluate(arrays, house.outdoor_c if house.outdoor_c is not None else 0.0)
+    if house.outdoor_c is not None:
+        return losses
+    none = np.zeros_like(losses.emitter_load_w)
+    return replace(losses, emitter_load_w=none, share_of_house_w=none)
 
 
 def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Array) -> Array:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cinder.design import below_ground, bridges, spaces
-from cinder.design.below_ground import Fabric
+from cinder.design.fabric import below_ground, bridges, spaces
+from cinder.design.fabric.below_ground import Fabric
 from cinder.design.findings import Findings
-from cinder.design.house import FaceView, HouseView, OpeningView, RoomView, surfaces_inside
+from cinder.design.house.overlay import surfaces_inside
+from cinder.design.house.rooms import FaceView, OpeningView, RoomView
+from cinder.design.house.view import HouseView
 
 GROUND_FACTOR = 1.45  # EN 12831-1 simplified, from memory
 GROUND_WATER_FACTOR = 1.15

@@ -13,14 +13,16 @@ from markupsafe import Markup, escape
 
 from cinder import ENGINE_VERSION
 from cinder.design import Design
+from cinder.design.apart.bills.result import BillCheck
+from cinder.design.apart.doubts.result import Doubts
 from cinder.design.cautions import by_step
-from cinder.design.climate import RULES
-from cinder.design.fabric import metal_bridged
-from cinder.design.result import RoomResult
-from cinder.design.result_losses import BillCheck, Section, Year
-from cinder.design.result_survey import Doubts
-from cinder.design.section import section
-from cinder.design.working_parts import num
+from cinder.design.explained import num
+from cinder.design.fabric.result import Section
+from cinder.design.fabric.section import section
+from cinder.design.fabric.u_values import metal_bridged
+from cinder.design.house.climate import RULES
+from cinder.design.losses.result import RoomResult
+from cinder.design.year.result import Year
 from cinder.exchange import schedule
 from cinder.exchange.papers import FONTS, PACKAGED
 from cinder.model import Job, Known, Measure, Room

@@ -1,0 +1,1 @@
+"""What runs the chain again, or takes longer than an edit."""

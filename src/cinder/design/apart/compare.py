@@ -1,0 +1,51 @@
+"""Schemes side by side: the same chain run for every one of them, and for the house as found."""
+
+from __future__ import annotations
+
+from cinder.design.base import Result
+from cinder.design.headline import Figure
+from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.judgement import design
+from cinder.design.result import Design
+from cinder.model import Job, Scheme
+
+
+class SchemeRow(Result):
+    """One scheme: its headline, what its season draws, and what is written into it as cost."""
+
+    id: str | None
+    label: str
+    shown: bool
+    figures: list[Figure]
+    electricity_kwh: float | None
+    bill_minor: float | None
+    cost_minor: float
+    changes: int
+    short: int
+
+
+class Side(Result):
+    rows: list[SchemeRow]
+
+
+def side_by_side(job: Job) -> Side:
+    """As found first, then every scheme in its order."""
+    ordered = sorted(job.schemes.items(), key=lambda item: (item[1].pos, item[0]))
+    price = price_minor_per_kwh(job)
+    rows = [_row(job, None, None, price)]
+    rows += [_row(job, key, scheme, price) for key, scheme in ordered]
+    return Side(rows=rows)
+
+
+def _row(job: Job, key: str | None, scheme: Scheme | None, price: float) -> SchemeRow:
+    result: Design = design(job.model_copy(update={"active_scheme": key}))
+    drawn = result.season.electricity_kwh
+    measures = list(scheme.measures.values()) if scheme else []
+    emitters = [one for one in scheme.emitters.values() if one.action != "keep"] if scheme else []
+    costs = [one.cost_minor for one in measures] + [one.cost_minor for one in emitters]
+    return SchemeRow(
+        id=key, label=result.scheme_label, shown=key == job.active_scheme, figures=result.headline, electricity_kwh=drawn,
+        bill_minor=drawn * price if drawn is not None else None,
+        cost_minor=sum(cost or 0.0 for cost in costs), changes=len(measures) + len(emitters),
+        short=len(result.waterline.short),
+    )  # fmt: skip

@@ -1,0 +1,24 @@
+"""Ways to lose less, each tried through the whole chain."""
+
+from cinder.design.apart.measures.decide import (
+    LEAST_AREA_M2,
+    OWN,
+    Found,
+    Use,
+    applied,
+    becomes,
+    combined,
+    found_in,
+    frozen,
+    judge,
+    needed_water,
+    operations,
+    together,
+    u_values,
+    uses,
+)
+
+__all__ = [
+    "LEAST_AREA_M2", "OWN", "Found", "Use", "applied", "becomes", "combined", "found_in", "frozen", "judge", "needed_water",
+    "operations", "together", "u_values", "uses",
+]  # fmt: skip

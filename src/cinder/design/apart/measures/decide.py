@@ -1,0 +1,469 @@
+"""Ways to lose less: options by rule, each tried through the whole chain; several together; adopted as one change."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from cinder.design.apart.measures.result import Effects, Measures, Option, Tried
+from cinder.design.explained import num
+from cinder.design.fabric.u_values import Transmittances
+from cinder.design.findings import Findings
+from cinder.design.house.overlay import LOSING, reaches, surfaces_inside
+from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.view import HouseView, view
+from cinder.design.judgement import design
+from cinder.design.losses.assemble import of_house
+from cinder.design.losses.evaluate import LossArrays
+from cinder.design.result import Design
+from cinder.errors import NotFound
+from cinder.library import ConstructionEntry, LayerEntry, MeasureEntry, entry_sha256, layer_of, load
+from cinder.model import Frozen, Job, Measure
+
+MASONRY = (
+    "brick",
+    "block",
+    "stone",
+    "granite",
+    "limestone",
+    "concrete",
+    "no-fines",
+    "sand-lime",
+    "clay-block",
+    "aerated",
+)
+CLADDING = ("softwood", "hardwood", "tiles", "slate", "steel", "plywood")
+INSULATION_LAMBDA = 0.06
+WORTH_INSIDE_U = 0.6
+LEAST_CAVITY_M, GREATEST_CAVITY_M = 0.04, 0.13
+LEAST_AREA_M2 = 0.5
+MM = 1000
+KEY_LENGTH = 64
+Design1 = Callable[[Job], Design]
+MOST_SAID_K = 60.0
+"""A house that asks for water no machine has tells nothing by how much less it would ask for."""
+OWN = "job"
+"""Edition of a construction that was made in the job."""
+SUITS: dict[str, tuple[str, ...]] = {
+    "cavity": ("outside", "space"), "outside": ("outside",), "inside": ("outside", "space", "ground"), "top": ("space",),
+    "below": ("outside", "space", "ground"), "slope": ("outside", "space"), "": ("outside", "space"),
+}  # fmt: skip
+"""Where a measure can be done, by what lies beyond the face; nothing: what is put in anew (windows, doors)."""
+
+
+@dataclass(slots=True)
+class Use:
+    """A construction as found and as it is now under the scheme, and how much of it loses heat, m2, by what lies beyond.
+
+    These faces are what a measure on it is priced by, what it changes, and what its words and its undoing speak of.
+    """
+
+    root: str
+    now: ConstructionEntry
+    areas: dict[str, float]
+    by_measures: tuple[str, ...]
+
+    def suited(self, entry: MeasureEntry) -> Use:
+        """The part of it a measure can be done to."""
+        kinds = SUITS[entry.where or ""]
+        if entry.where == "inside" and self.now.element == "roof":
+            kinds = tuple(kind for kind in kinds if kind != "space")  # a ceiling under a loft is insulated on top
+        return Use(self.root, self.now, {k: a for k, a in self.areas.items() if k in kinds}, self.by_measures)
+
+    @property
+    def area_m2(self) -> float:
+        return sum(self.areas.values())
+
+
+@dataclass(slots=True)
+class Found:
+    """An option with the model parts that make it: constructions to take into the job, measures of the scheme."""
+
+    option: Option
+    constructions: dict[str, ConstructionEntry]
+    measures: list[Measure]
+
+
+def uses(house: HouseView, arrays: LossArrays) -> list[Use]:
+    """Every construction that loses heat to outside, ground or an unheated space, by its build as found and as it is now."""
+    out: dict[tuple[str, str], Use] = {}
+    for piece in arrays.pieces:
+        if (
+            piece.junction is not None
+            or piece.construction is None
+            or (piece.opening is None and piece.house_factor == 0)
+        ):
+            continue
+        face = next(f for f in house.rooms[piece.room].faces if f.key == piece.face)
+        beyond = face.pieces[piece.stretch].stretch.beyond.kind
+        if beyond not in LOSING:
+            continue
+        root = face.found
+        if piece.opening is not None:
+            root = next(o.found for o in face.openings if o.id == piece.opening)
+        key = root or piece.construction
+        one = out.get((key, piece.construction))
+        if one is None:
+            done = tuple(m.from_table or "" for m in _applied(house, key, beyond))
+            one = out[key, piece.construction] = Use(key, house.constructions[piece.construction], {}, done)
+        one.areas[beyond] = one.areas.get(beyond, 0.0) + piece.area_m2
+    return list(out.values())
+
+
+def _applied(house: HouseView, root: str, beyond: str) -> list[Measure]:
+    """The scheme's measures that changed a construction on its way."""
+    now, out = root, []
+    for _, measure in sorted(house.measures("construction"), key=lambda item: (item[1].pos, item[0])):
+        if measure.was == now and measure.construction is not None and reaches(measure, beyond):
+            now = measure.construction
+            out.append(measure)
+    return out
+
+
+def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]) -> list[Found]:
+    """Every option that fits this house, in the order of the table."""
+    used = uses(house, arrays)
+    out: list[Found] = []
+    for entry in table.values():
+        if entry.element == "air":
+            out += _tighter(house, arrays.tightness.n50_per_h, entry)
+            continue
+        for whole in used:
+            use = whole.suited(entry)
+            if use.now.element != entry.element or entry.id in use.by_measures or use.area_m2 < LEAST_AREA_M2:
+                continue
+            for thickness in entry.thickness_m or [0.0]:
+                for made in becomes(house, use, entry, thickness):
+                    found = _option(house, use, entry, thickness, made)
+                    if found is not None:
+                        out.append(found)
+    return out
+
+
+def becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float) -> list[ConstructionEntry]:
+    """What the construction turns into; nothing where the measure does not fit its build."""
+    if entry.put:
+        return [load().constructions[key] for key in entry.put if key != use.now.id]
+    made = LAYERS[entry.where or "inside"](use, entry, thickness_m)
+    if made is None:
+        return []
+    suffix = f"--{entry.id}" + (f"-{round(thickness_m * MM)}" if thickness_m else "")
+    detail = f"{round(thickness_m * MM)} mm " if thickness_m else ""
+    material = load().materials[entry.add or ""].label
+    return [
+        ConstructionEntry(
+            id=_key(use.now.id, suffix),
+            label=f"{use.now.label} + {detail}{material}"[:300],
+            element=use.now.element,
+            build=use.now.build,
+            age=use.now.age,
+            floor_kind=use.now.floor_kind,
+            layers=made,
+            source=f"{use.now.source}; {entry.label.lower()}"[:300],
+        )
+    ]
+
+
+def _key(base: str, suffix: str) -> str:
+    plain = re.sub(r"[^a-z0-9_-]", "-", base.lower()).lstrip("_-") or "c"
+    return plain[: KEY_LENGTH - len(suffix)] + suffix
+
+
+def _has_insulation(layers: list[LayerEntry]) -> bool:
+    return any(one.lambda_w_mk is not None and one.lambda_w_mk < INSULATION_LAMBDA for one in layers)
+
+
+def _is(layer: LayerEntry, materials: tuple[str, ...]) -> bool:
+    name = layer.material or layer.label.lower()
+    return any(material in name for material in materials)
+
+
+def _added(entry: MeasureEntry, thickness_m: float) -> LayerEntry:
+    return layer_of(f"{entry.add} {round(thickness_m * MM)}", load().materials)
+
+
+def _finish(entry: MeasureEntry) -> list[LayerEntry]:
+    return [layer_of(text, load().materials) for text in entry.finish]
+
+
+def _in_cavity(use: Use, entry: MeasureEntry, _: float) -> list[LayerEntry] | None:
+    layers = list(use.now.layers)
+    for n, one in enumerate(layers):
+        fits = one.air == "still" and LEAST_CAVITY_M <= (one.thickness_m or 0.0) <= GREATEST_CAVITY_M
+        between = 0 < n < len(layers) - 1 and _is(layers[n - 1], MASONRY) and _is(layers[n + 1], MASONRY)
+        if fits and between and not one.bridge_share:
+            layers[n] = _added(entry, one.thickness_m or 0.0)
+            return layers
+    return None
+
+
+def _outside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    layers = list(use.now.layers)
+    clad = use.now.element == "wall" and bool(layers) and _is(layers[-1], CLADDING)
+    if not layers or clad or any(one.air == "open" for one in layers):
+        return None
+    return [*layers, _added(entry, thickness_m), *_finish(entry)]
+
+
+def _inside(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    u = Transmittances({use.now.id: use.now}).u(use.now.id)
+    if not use.now.layers or u < WORTH_INSIDE_U:
+        return None
+    return [*_finish(entry), _added(entry, thickness_m), *use.now.layers]
+
+
+def _on_top(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    return [*use.now.layers, _added(entry, thickness_m)] if use.now.layers else None
+
+
+def _below(use: Use, entry: MeasureEntry, thickness_m: float) -> list[LayerEntry] | None:
+    boards = (
+        use.now.floor_kind == "suspended" and use.now.layers and use.now.layers[0].material in ("softwood", "chipboard")
+    )
+    if not boards or _has_insulation(use.now.layers):
+        return None
+    wool = layer_of(f"{entry.add} {round(thickness_m * MM)} / softwood 12%", load().materials)
+    return [*use.now.layers, wool]
+
+
+LAYERS: dict[str, Callable[[Use, MeasureEntry, float], list[LayerEntry] | None]] = {
+    "cavity": _in_cavity, "outside": _outside, "inside": _inside, "top": _on_top, "below": _below, "slope": _inside,
+}  # fmt: skip
+
+
+def u_values(use: Use, becomes: ConstructionEntry) -> tuple[float, float]:
+    """U before and after, W/m2K: over the faces it is done to, each with the surfaces it has."""
+    u = Transmittances({use.now.id: use.now, becomes.id: becomes})
+
+    def mean(key: str) -> float:
+        return sum(a * u.u(key, indoors=surfaces_inside(beyond)) for beyond, a in use.areas.items()) / use.area_m2
+
+    return mean(use.now.id), mean(becomes.id)
+
+
+def _option(
+    house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float, becomes: ConstructionEntry
+) -> Found | None:
+    before, after = u_values(use, becomes)
+    if after > before * (1 - entry.least_gain):
+        return None
+    cost = float(round(entry.fixed_minor + use.area_m2 * (entry.m2_minor + entry.m2_minor_per_m * thickness_m), -2))
+    detail = f"{round(thickness_m * MM)} mm" if thickness_m else (becomes.label if entry.put else "")
+    tail = f"{round(thickness_m * MM)}" if thickness_m else (becomes.id if entry.put else "")
+    option = Option(
+        key=":".join(part for part in (entry.id, use.root, tail) if part),
+        measure=entry.id,
+        label=entry.label,
+        detail=detail,
+        was=use.root,
+        was_label=use.now.label,
+        becomes_label=becomes.label,
+        area_m2=use.area_m2,
+        u_before_w_m2k=before,
+        u_after_w_m2k=after,
+        cost_minor=cost,
+        disturbance=entry.disturbance,
+        note=entry.note,
+        cautions=list(entry.caution),
+        adopted=False,
+    )
+    measure = Measure(
+        kind="construction", label=f"{entry.label}{', ' + detail if detail else ''}"[:200], from_table=entry.id,
+        was=use.now.id, construction=becomes.id, cost_minor=cost, disturbance=entry.disturbance,
+        beyond=sorted(use.areas),  # type: ignore[arg-type]
+    )  # fmt: skip
+    return Found(option, {becomes.id: becomes}, [measure])
+
+
+def _tighter(house: HouseView, n50_now: float, entry: MeasureEntry) -> list[Found]:
+    if any(m.from_table == entry.id for _, m in house.measures("tightness")):
+        return []
+    n50 = round(n50_now * (entry.tighter or 1.0), 2)
+    label = f"n50 {n50_now:.1f} → {n50:.1f} per hour"
+    if entry.recover:
+        label += f", {entry.recover:.0%} of the heat of the air recovered"
+    option = Option(
+        key=entry.id, measure=entry.id, label=entry.label, detail=label, was=None, was_label="the whole house",
+        becomes_label=label, area_m2=None, u_before_w_m2k=None, u_after_w_m2k=None, cost_minor=entry.fixed_minor,
+        disturbance=entry.disturbance, note=entry.note, cautions=list(entry.caution), adopted=False,
+    )  # fmt: skip
+    made = [
+        Measure(
+            kind="tightness", label=entry.label, from_table=entry.id, n50_per_h=n50, cost_minor=entry.fixed_minor,
+            disturbance=entry.disturbance,
+        )
+    ]  # fmt: skip
+    if entry.recover:
+        made.append(Measure(kind="ventilation", label=entry.label, from_table=entry.id, recovery=entry.recover))
+    return [Found(option, {}, made)]
+
+
+def _measure_id(found: Found, n: int) -> str:
+    return re.sub(r"[^A-Za-z0-9_-]", "-", f"{found.option.key}{'-' + str(n) if n else ''}")[-KEY_LENGTH:]
+
+
+def frozen(entry: ConstructionEntry, edition: str) -> Frozen[ConstructionEntry]:
+    """A construction made in the job, as it lies there."""
+    return Frozen[ConstructionEntry](origin="job", edition=edition, sha256=entry_sha256(entry), data=entry)
+
+
+def applied(job: Job, found: Found, edition: str) -> Job:
+    """The job with an option in its active scheme; the given job is not touched."""
+    scheme = job.schemes[job.active_scheme or ""]
+    measures = dict(scheme.measures)
+    pos = max([m.pos for m in measures.values()], default=-1.0) + 1
+    for n, measure in enumerate(found.measures):
+        measures[_measure_id(found, n)] = measure.model_copy(update={"pos": pos + n})
+    constructions = dict(job.library.constructions)
+    for key, entry in found.constructions.items():
+        if key not in constructions:
+            constructions[key] = frozen(entry, edition)
+    return job.model_copy(
+        update={
+            "library": job.library.model_copy(update={"constructions": constructions}),
+            "schemes": {**job.schemes, job.active_scheme or "": scheme.model_copy(update={"measures": measures})},
+        }
+    )
+
+
+def found_in(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
+    """Every option that fits a job as its active scheme leaves it."""
+    house = view(job, Findings())
+    return options(house, of_house(house, Findings()), table)
+
+
+def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[Found]]:
+    """The job with several options, one after the other; each is looked for on what the ones before left.
+
+    Raises `NotFound` for an option that does not exist, or that another chosen one has made impossible.
+    """
+    out, taken = job, []
+    for key in keys:
+        known = {found.option.key: found for found in found_in(out, table)}
+        if key not in known:
+            raise NotFound(f"The measure {key!r} does not fit this house, or not beside the others chosen.")
+        out = applied(out, known[key], edition)
+        taken.append(known[key])
+    return out, taken
+
+
+def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str = OWN) -> list[dict[str, Any]]:
+    """The one change that adopts these options: constructions into the job, measures into its active scheme."""
+    if job.active_scheme is None:
+        raise NotFound("There is no scheme to take measures into.")
+    after, _ = combined(job, keys, table, edition)
+    scheme = job.active_scheme or ""
+    out: list[dict[str, Any]] = []
+    for key, kept in after.library.constructions.items():
+        if key not in job.library.constructions:
+            value = kept.model_dump(mode="json")
+            out.append({"op": "add", "path": f"/library/constructions/{key}", "value": value})
+    for key, measure in after.schemes[scheme].measures.items():
+        if key not in job.schemes[scheme].measures:
+            value = measure.model_dump(mode="json", exclude_none=True)
+            out.append({"op": "add", "path": f"/schemes/{scheme}/measures/{key}", "value": value})
+    return out
+
+
+def effects(job: Job, before: Design, after: Design, cost_minor: float) -> Effects:
+    """What a change did: kilowatts, flow temperature, season, bill."""
+    price = price_minor_per_kwh(job)
+    one, two = before.season, after.season
+
+    def less(a: float | None, b: float | None) -> float | None:
+        return a - b if a is not None and b is not None else None
+
+    electricity = less(one.electricity_kwh, two.electricity_kwh)
+    bill = electricity * price if electricity is not None else None
+    return Effects(
+        loss_w=(before.house.loss_w or 0.0) - (after.house.loss_w or 0.0),
+        flow_c=less(before.waterline.needed_flow_c, after.waterline.needed_flow_c),
+        cover=less(_chosen_cover(before), _chosen_cover(after)),
+        season=less(one.performance, two.performance),
+        electricity_kwh=electricity,
+        heat_kwh=less(one.heat_kwh, two.heat_kwh),
+        bill_minor=bill,
+        cost_minor=cost_minor,
+        payback_years=cost_minor / bill if bill is not None and bill > 0 else None,
+    )
+
+
+def _chosen_cover(result: Design) -> float | None:
+    return next((row.cover for row in result.machine.rows if row.chosen), None)
+
+
+def needed_water(job: Job) -> Job:
+    """The job with the water left to follow the rooms, so that a measure's whole effect on the season shows."""
+    key = job.active_scheme or ""
+    scheme = job.schemes[key]
+    control = scheme.control.model_copy(
+        update=dict.fromkeys(("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c"))
+    )
+    free = scheme.model_copy(update={"flow_c": None, "control": control})
+    return job.model_copy(update={"schemes": {**job.schemes, key: free}})
+
+
+def judge(
+    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 = design
+) -> Measures:
+    """Every option alone on the active scheme.
+
+    Effects are reckoned with the water following what the rooms need, before and after: else a fixed flow temperature
+    would hide half of the gain.
+    """
+    rows = table if table is not None else load().measures
+    price = price_minor_per_kwh(job)
+    if job.active_scheme is None or not job.survey.rooms:
+        lacks = "There is no scheme to try measures in." if job.survey.rooms else "No room is recorded yet."
+        return Measures(base_loss_w=None, base_flow_c=None, base_season=None, base_bill_minor=None,
+                        price_minor_per_kwh=price, tried=[], together=None, sentence=lacks)  # fmt: skip
+    free = needed_water(job)
+    base = judge(free)
+    tried = [
+        Tried(
+            option=found.option,
+            effect=effects(job, base, judge(applied(free, found, edition)), found.option.cost_minor),
+        )
+        for found in found_in(free, rows)
+    ]
+    tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.electricity_kwh or 0.0) > 1.0]
+    drawn = base.season.electricity_kwh
+    return Measures(
+        base_loss_w=base.house.loss_w,
+        base_flow_c=base.waterline.needed_flow_c,
+        base_season=base.season.performance,
+        base_bill_minor=drawn * price if drawn is not None else None,
+        price_minor_per_kwh=price,
+        tried=tried,
+        together=None,
+        sentence=_sentence(tried, base),
+    )
+
+
+def together(
+    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 = design
+) -> Effects:
+    """What the chosen options do all at once, the water following the rooms. Raises `NotFound` for an unknown one."""
+    if job.active_scheme is None:
+        raise NotFound("There is no scheme to try measures in.")
+    free = needed_water(job)
+    after, taken = combined(free, chosen, table, edition)
+    return effects(job, judge(free), judge(after), sum(found.option.cost_minor for found in taken))
+
+
+def _sentence(tried: list[Tried], base: Design) -> str:
+    if not tried:
+        return "No measure of the table fits this house any more."
+    best = max(tried, key=lambda one: one.effect.loss_w)
+    said = f"**{best.option.label}** takes most off: **{best.effect.loss_w / 1000:.1f} kW** of {num((base.house.loss_w or 0) / 1000, 1)}"
+    if best.effect.flow_c is not None and 0.05 < best.effect.flow_c < MOST_SAID_K:
+        said += f", and {best.effect.flow_c:.1f} K off the water"
+    paying = [one for one in tried if one.effect.payback_years is not None]
+    if paying:
+        first = min(paying, key=lambda one: one.effect.payback_years or 1e9)
+        thick = f", {first.option.detail}" if first.option.detail[:1].isdigit() else ""
+        said += f". **{first.option.label}{thick}** pays back first, in "
+        said += f"{first.effect.payback_years:.0f} years on these prices"
+    return said + "."

@@ -1,0 +1,25 @@
+"""Ways to live on cooler water: what may be done in each room and on the house, and the cheapest set of it for every flow
+temperature, adopted as one change."""
+
+from cinder.design.apart.ways.adopt import operations, operations_of, operations_of_way
+from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, applied, at, board, load_off
+from cinder.design.apart.ways.front import front, front_of
+from cinder.design.apart.ways.rooms import of_room
+from cinder.design.apart.ways.takeout import holding
+
+__all__ = [
+    "FLOWS_C",
+    "YEARS",
+    "Board",
+    "applied",
+    "at",
+    "board",
+    "front",
+    "front_of",
+    "holding",
+    "load_off",
+    "of_room",
+    "operations",
+    "operations_of",
+    "operations_of_way",
+]

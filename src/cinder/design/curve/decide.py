@@ -1,0 +1,233 @@
+"""What water each outdoor temperature needs with all rooms settling together, and the two-point setting that serves it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cinder.design.emitters.decide import EmitterArrays
+from cinder.design.house.view import HouseView
+from cinder.design.losses.evaluate import LossArrays, Losses, evaluate, through_the_year
+from cinder.design.waterline import settled
+from cinder.design.waterline.decide import WaterlineArrays
+from cinder.model.scheme import Control
+from cinder.physics import curve as law
+from cinder.physics.quantity import Array
+from cinder.physics.room_balance import Settled
+
+Mask: TypeAlias = NDArray[np.bool_]
+MILD_OUT_C = 15.0
+LEAST_FLOW_C = 20.0
+ABOVE_COLD_POINT_K = 3.0
+LEAST_FOLLOWED = 0.05
+TOLD_APART_K = 0.1
+"""Two temperatures of water nearer than this are one to an engineer."""
+
+
+@dataclass(slots=True)
+class Need:
+    """The water the house needs over outdoor temperatures (K,), and the rooms then.
+
+    `standard_c` (K,) the sizing's stricter reading; `allowed_c` (K,) what leaves no room short by more than the
+    practice's tolerance; `binding` (K,) the room that holds it (-1: none). `wanted_c` (R,): the targets, lower where the
+    chosen water leaves a room short.
+    """
+
+    needed_c: Array
+    standard_c: Array
+    allowed_c: Array
+    binding: NDArray[np.intp]
+    wanted_c: Array
+    asked: Mask
+    beyond: bool
+    """Whether rooms without emitters draw so much that the settled house would need more than the stricter reading."""
+    house: settled.Balance
+    found: Settled
+
+
+@dataclass(slots=True)
+class CurveArrays:
+    """On the outdoor grid (K,): the house's losses by the design day's reading and through the year, W; the need, the
+    line. `at_c` and `whole_line_c` have the design day after it, where it is known; `off` (as they): nothing is heated.
+    `fitted_mild_c` what the mild end was fitted to; `need` None where nothing could be worked out."""
+
+    outdoor_c: Array
+    hours: Array
+    losses: Losses
+    year: LossArrays
+    year_losses: Losses
+    needed_c: Array
+    line_c: Array
+    setting: law.TwoPoint | None
+    control: Control
+    at_c: Array
+    whole_line_c: Array
+    off: Mask
+    fitted_mild_c: float | None
+    need: Need | None
+
+
+def outdoor_grid(house: HouseView) -> tuple[Array, Array]:
+    """Whole degrees from below the design day to 20 deg C, with the climate's hours where it has any.
+
+    Bins between two whole degrees are shared out between them by their distance, so that hours and degree hours stay.
+    """
+    design = house.outdoor_c if house.outdoor_c is not None else -5.0
+    bins = np.array(house.climate.bin_outdoor_c if house.climate else [], dtype=float)
+    low = int(np.floor(min([design - 4.0, *bins])))
+    grid = np.arange(low, max(21, low + 2), dtype=float)
+    hours = np.zeros_like(grid)
+    if house.climate:
+        counts = np.array(house.climate.bin_hours)
+        below = np.floor(bins)
+        for degrees, share in ((below, 1 - (bins - below)), (below + 1, bins - below)):
+            place = (degrees - low).astype(int)
+            on = (place < len(grid)) & (share > 0)
+            np.add.at(hours, place[on], (counts * share)[on])
+    return grid, hours
+
+
+def judge(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays) -> CurveArrays:
+    """Need of the house over the outdoor grid, and the line fitted to it: what a season is worked out from.
+
+    A room that is short at the chosen water on the design day is reckoned at the temperature it then reaches.
+    """
+    grid, hours = outdoor_grid(house)
+    at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
+    year = through_the_year(house, arrays)
+    losses, year_losses = evaluate(arrays, at), evaluate(year, at)
+    off = at >= house.practice.heating_limit_c
+    control = house.scheme.control if house.scheme else Control()
+    cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
+    fits = ~off & (at > cold_out) if cold_out is not None else np.zeros_like(off)
+    need = _need(house, arrays, year, losses, year_losses, emitters, waterline, fits)
+    setting, fitted = _setting(house, control, waterline, at, need, cold_out, fits)
+    line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
+    count = len(grid)
+    return CurveArrays(
+        grid, hours, _first(losses, count), year, _first(year_losses, count), need.needed_c[:count], line[:count], setting,
+        control, at, line, off, fitted, need,
+    )  # fmt: skip
+
+
+def nothing(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays) -> CurveArrays:
+    """Where it cannot be worked out: the grid, with no need and no line on it."""
+    grid, hours = outdoor_grid(house)
+    year = through_the_year(house, arrays)
+    none = np.full_like(grid, np.nan)
+    return CurveArrays(
+        grid, hours, evaluate(arrays, grid), year, evaluate(year, grid), none, none, None, Control(), grid, none,
+        np.ones(len(grid), dtype=bool), None, None,
+    )  # fmt: skip
+
+
+def _first(losses: Losses, count: int) -> Losses:
+    """Losses at the first `count` outdoor temperatures: without the design day, which stands last."""
+    every = {name: getattr(losses, name) for name in Losses.__slots__}
+    return Losses(**{name: of if of.ndim < 2 else of[:count] for name, of in every.items()})
+
+
+def _need(
+    house: HouseView,
+    arrays: LossArrays,
+    year: LossArrays,
+    losses: Losses,
+    year_losses: Losses,
+    emitters: EmitterArrays,
+    waterline: WaterlineArrays,
+    fits: Mask,
+) -> Need:
+    """The least water at which every room reaches its target with all of them settling together."""
+    own, flows = waterline.own_share, waterline.flows
+    gains = house.practice.curve_gains_w_per_m2 * arrays.area_m2
+    whole = settled.balance(
+        year, year_losses, emitters, flows, closes=settled.closing(emitters), own_share=own, gains_w=gains
+    )
+    asked = flows.served & np.asarray(arrays.complete)
+    wanted = arrays.target_c
+    chosen = waterline.result.chosen_flow_c
+    if chosen is not None and house.outdoor_c is not None:
+        reached = whole.at(np.array([-1])).settle(flow_c=np.array([chosen])).room_c[0]
+        wanted = np.where(asked, np.minimum(wanted, reached), wanted)
+        whole = whole.wanting(wanted)
+    cooler = losses.loss_per_k * (arrays.target_c - wanted)
+    strict = whole.needs(np.maximum(losses.emitter_load_w - cooler, 0.0) * (1 - own))
+    standard = _greatest(np.where(asked, strict, np.nan))
+    found = whole.settle(flow_c=standard, asked=asked)
+    needed = np.fmin(found.flow_c, standard)
+    allowed, rows = needed.copy(), np.nonzero(fits)[0]
+    if rows.size:
+        near = _near(some(found, rows), slack_k=house.practice.room_tolerance_k)
+        slack = whole.at(rows).settle(
+            flow_c=near.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=near
+        )
+        allowed[rows] = np.fmin(slack.flow_c, needed[rows])
+    over = found.flow_c[-1] - standard[-1] if house.outdoor_c is not None else 0.0
+    return Need(
+        needed_c=needed, standard_c=standard,
+        allowed_c=allowed, binding=np.where(np.isfinite(needed), found.binding, -1), wanted_c=wanted,
+        asked=asked, beyond=bool(over > TOLD_APART_K), house=whole, found=found,
+    )  # fmt: skip
+
+
+def some(found: Settled, rows: NDArray[np.intp]) -> Settled:
+    return Settled(found.flow_c[rows], found.room_c[rows], found.per_k[rows], found.binding[rows])
+
+
+def _near(found: Settled, *, slack_k: float) -> Settled:
+    """About where the rooms stand when the one that holds the water may be that much short: a place to begin from."""
+    follows = np.take_along_axis(found.per_k, np.maximum(found.binding, 0)[:, None], axis=1)[:, 0]
+    less = np.where(
+        (follows > LEAST_FOLLOWED) & np.isfinite(found.flow_c), slack_k / np.maximum(follows, LEAST_FOLLOWED), 0.0
+    )
+    return Settled(found.flow_c - less, found.room_c - found.per_k * less[:, None], found.per_k, found.binding)
+
+
+def _greatest(rooms: Array) -> Array:
+    """The greatest of each row (K, R), NaN where a row has none."""
+    found = np.where(np.isfinite(rooms), rooms, -np.inf).max(axis=1, initial=-np.inf)
+    return np.asarray(np.where(np.isfinite(found), found, np.nan))
+
+
+def _setting(
+    house: HouseView,
+    control: Control,
+    waterline: WaterlineArrays,
+    at: Array,
+    need: Need,
+    cold_out: float | None,
+    fits: Mask,
+) -> tuple[law.TwoPoint | None, float | None]:
+    """The two points: those set by hand; else the cold end of the school that is followed, the mild end fitted to it."""
+    limit = waterline.result.chosen_flow_c
+    cold_flow = control.cold_flow_c
+    if cold_flow is None:
+        cold_flow = limit
+        if limit is not None and house.practice.cold_end == "settled" and np.isfinite(need.needed_c[-1]):
+            cold_flow = min(float(np.ceil(need.needed_c[-1] / control.step_k - 1e-6) * control.step_k), limit)
+    if cold_out is None or cold_flow is None:
+        return None, None
+    mild_out = control.mild_out_c if control.mild_out_c is not None else MILD_OUT_C
+    mild_out = max(mild_out, cold_out + 1.0)
+    use = np.isfinite(need.allowed_c) & fits
+    fitted = LEAST_FLOW_C
+    if use.any():
+        fitted = law.least_mild_flow(
+            cold_out_c=cold_out,
+            cold_flow_c=cold_flow,
+            mild_out_c=mild_out,
+            outdoor_c=at[use],
+            allowed_c=need.allowed_c[use],
+            step_k=control.step_k,
+            greatest_c=cold_flow,
+        )
+    mild = control.mild_flow_c if control.mild_flow_c is not None else max(fitted, LEAST_FLOW_C)
+    greatest = control.greatest_flow_c
+    if greatest is None:
+        greatest = max(cold_flow, mild) + ABOVE_COLD_POINT_K
+        if house.practice.cold_end == "settled" and limit is not None:
+            greatest = max(limit, cold_flow, mild)
+    return law.TwoPoint(cold_out, cold_flow, mild_out, mild, LEAST_FLOW_C, max(greatest, LEAST_FLOW_C)), fitted

@@ -1,0 +1,19 @@
+"""What the weather curve comes to, in a sentence."""
+
+from __future__ import annotations
+
+from cinder.design.curve.result import Curve
+from cinder.design.losses.result import RoomResult
+
+
+def curve(result: Curve, listed: list[RoomResult]) -> str:
+    if result.cold_flow_c is None or result.excess_k is None:
+        return "No curve yet: it needs rooms with a loss and emitters."
+    labels = {r.id: r.label for r in listed}
+    text = "Two points"
+    if (result.short_room_k or 0) > 0.35 and result.short_room:
+        text += f": **{labels[result.short_room]}** is {result.short_room_k:.1f} K short at {result.short_at_c:.0f} °C outside"
+    else:
+        text += ": warm enough in every room the line can serve"
+    text += f", at most **{max(result.excess_k, 0):.1f} K** more than needed at {result.excess_at_c:.0f} °C outside."
+    return text.replace("-", "−")

@@ -1,0 +1,1 @@
+"""What the house is built of: U-values, floors on the ground, unheated spaces, thermal bridges."""

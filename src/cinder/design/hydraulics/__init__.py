@@ -1,0 +1,1 @@
+"""Pipes, pump and the water that stays open."""

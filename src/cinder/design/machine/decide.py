@@ -1,0 +1,293 @@
+"""The machine against the house: output, cover, cycling, backup, season; every candidate alike."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from cinder.design.curve.decide import CurveArrays
+from cinder.design.emitters.decide import EmitterArrays
+from cinder.design.findings import Findings
+from cinder.design.hot_water.decide import charging_water_c
+from cinder.design.hot_water.result import HotWaterResult
+from cinder.design.house.view import HouseView
+from cinder.design.losses.evaluate import LossArrays, Losses
+from cinder.design.machine.load import Load, load_line, performance_map
+from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
+from cinder.design.waterline.decide import WaterlineArrays
+from cinder.design.waterline.result import Waterline
+from cinder.library import MachineEntry
+from cinder.physics import heat_pump
+from cinder.physics.quantity import Array
+from cinder.physics.season import Season as Summed
+from cinder.physics.season import season_over_bins
+
+DAY_H = 24.0
+DAYS = 365.0
+MOST_CYCLING = 0.5
+"""Part of its heating hours that a machine may run on and off before it is said (our choice: most of them)."""
+
+
+def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
+    """Share of the design day's loss the machine gives in the hours hot water leaves it."""
+    return output_w * (DAY_H - hot_water_hours) / (DAY_H * loss_w)
+
+
+def no_season(house: HouseView, *_: object) -> SeasonResult:
+    """Where none can be worked out."""
+    return SeasonResult(
+        performance=None, with_hot_water=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None,
+        hot_water_kwh=None, hot_water_electricity_kwh=None, cycling_hours=None, heating_hours=None,
+        excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0, climate_label=house.climate.label if house.climate else "",
+    )  # fmt: skip
+
+
+def nothing(house: HouseView, *_: object) -> tuple[MachineResult, SeasonResult]:
+    """Where neither can be worked out."""
+    return MachineResult(outdoor_c=[], load_w=[], season_load_w=[], hours=[], rows=[], chosen=None), no_season(house)
+
+
+def judge(
+    house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
+    line: WaterlineArrays, hot_water: HotWaterResult, findings: Findings,
+) -> tuple[MachineResult, SeasonResult]:  # fmt: skip
+    """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
+    load = load_line(house, arrays, design_day, curve, emitters, line)
+    return candidates(house, load, line.result, hot_water, findings)
+
+
+def season_of(
+    house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
+    line: WaterlineArrays, hot_water: HotWaterResult,
+) -> SeasonResult:  # fmt: skip
+    """The season of the chosen machine alone, as `judge` gives it."""
+    scheme = house.scheme
+    if scheme is None or scheme.chosen not in scheme.candidates:
+        return no_season(house)
+    load = load_line(house, arrays, design_day, curve, emitters, line)
+    entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
+    row, summed = _row(house, scheme.chosen, entry, load, line.result, hot_water)
+    return _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
+
+
+def candidates(
+    house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult, findings: Findings
+) -> tuple[MachineResult, SeasonResult]:
+    """Every candidate of the scheme, and the season of the chosen one."""
+    scheme, season = house.scheme, no_season(house)
+    rows, chosen = [], None
+    for key, candidate in sorted(scheme.candidates.items() if scheme else (), key=lambda item: (item[1].pos, item[0])):
+        entry = house.job.library.machines[candidate.machine].data
+        row, summed = _row(house, key, entry, load, waterline, hot_water)
+        rows.append(row)
+        if row.chosen:
+            chosen = key
+            _findings(house, row, findings)
+            if summed is not None:
+                season = _season(house, entry, load, summed, row, hot_water)
+    where = f"/schemes/{house.job.active_scheme}"
+    if not rows:
+        findings.add(
+            "stops", "machine", where, "No machine is chosen.",
+            why="Cover, season and pump need one.", mend="Compare machines and choose one.",
+        )  # fmt: skip
+    elif chosen is None:
+        findings.add(
+            "stops", "machine", f"{where}/chosen", "No machine is chosen.",
+            why="Cover, season and pump need one.", mend="Choose one of the candidates.",
+        )  # fmt: skip
+    return MachineResult(
+        outdoor_c=load.drawn.outdoor_c.tolist(), load_w=load.full_w.tolist(),
+        season_load_w=load.drawn.season_w.tolist(), hours=load.drawn.hours.tolist(), rows=rows, chosen=chosen,
+    ), season  # fmt: skip
+
+
+def _row(
+    house: HouseView, key: str, entry: MachineEntry, load: Load, waterline: Waterline, hot_water: HotWaterResult
+) -> tuple[CandidateResult, Summed | None]:
+    table = performance_map(entry)
+    flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
+    outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
+    water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
+    charging = charging_water_c(hot_water.store_c)
+    # the design day with heating water, with hot water, the grid that is drawn, the season's bins: one look into the map
+    every = heat_pump.operate(
+        table,
+        outdoor_c=np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
+        water_c=np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
+    )
+    count = 2 + len(load.drawn.outdoor_c)
+    at, over, in_bins = _part(every, 0), _part(every, slice(2, count)), _part(every, slice(count, None))
+    hours = _hot_water_hours(house, hot_water, float(every.greatest_w[1]))
+    known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
+    summed = None
+    if known and house.climate is not None:
+        summed = _beside(
+            load,
+            season_over_bins(
+                hours=load.bins.hours,
+                load_w=load.bins.season_w,
+                operation=in_bins,
+                degradation=house.practice.cycling_degradation,
+                always_on_w=entry.always_on_w,
+            ),
+        )
+    heating_h = summed.heating_hours if summed else 0.0
+    both = _with_hot_water(house, table, hot_water, summed)
+    row = CandidateResult(
+        id=key,
+        machine=entry.id,
+        label=entry.label,
+        refrigerant=entry.refrigerant,
+        chosen=bool(house.scheme and house.scheme.chosen == key),
+        output_w=float(at.greatest_w),
+        least_w=float(at.least_w),
+        cop=float(at.cop),
+        extrapolated=bool(at.extrapolated),
+        inside=bool(at.inside),
+        cover=cover(output_w=float(at.greatest_w), loss_w=load.design_w, hot_water_hours=hours or 0.0)
+        if known
+        else None,
+        cover_without_hot_water=float(at.greatest_w) / load.design_w if known else None,
+        hot_water_hours=hours,
+        bivalent_c=_crossing(load.drawn.outdoor_c, over.greatest_w - load.full_w) if known else None,
+        cycles_above_c=_crossing(load.drawn.outdoor_c, over.least_w - load.drawn.season_w) if known else None,
+        cycling_share=summed.cycling_hours / heating_h if summed and heating_h else None,
+        backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
+        season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
+        season_with_hot_water=both[0],
+        electricity_kwh=summed.electricity_total_kwh if summed else None,
+        sound_power_day_db=entry.sound_power_day_db,
+        greatest_curve_w=over.greatest_w.round(1).tolist(),
+        least_curve_w=over.least_w.round(1).tolist(),
+    )
+    return row, summed
+
+
+def _own_kwh(load: Load) -> float:
+    return float((load.bins.hours * load.bins.own_w).sum()) / 1000
+
+
+def _fans_kwh(load: Load, summed: Summed) -> float:
+    return load.fans_w * summed.heating_hours / 1000
+
+
+def _beside(load: Load, summed: Summed) -> Summed:
+    """The season with what heaters of their own and fan units draw beside the machine."""
+    own = _own_kwh(load)
+    if not own and not load.fans_w:
+        return summed
+    heat = summed.heat_total_kwh + own
+    drawn = summed.electricity_total_kwh + own + _fans_kwh(load, summed)
+    return replace(
+        summed,
+        heat_total_kwh=heat,
+        electricity_total_kwh=drawn,
+        performance=heat / drawn if drawn > 0 else summed.performance,
+    )
+
+
+def _part(whole: heat_pump.Operation, at: int | slice) -> heat_pump.Operation:
+    """Some of many operating points."""
+    return heat_pump.Operation(
+        whole.greatest_w[at], whole.least_w[at], whole.cop[at], whole.inside[at], whole.extrapolated[at]
+    )
+
+
+def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float) -> float | None:
+    """Hours of the design day that hot water takes, at the machine's output while it charges the store."""
+    if hot_water.daily_kwh is None or house.outdoor_c is None:
+        return None
+    return min(hot_water.daily_kwh * 1000 / power_w, DAY_H) if power_w > 0 else None
+
+
+def _with_hot_water(
+    house: HouseView, table: heat_pump.PerformanceMap, hot_water: HotWaterResult, summed: Summed | None
+) -> tuple[float | None, float, float]:
+    """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
+    if summed is None or hot_water.daily_kwh is None or house.climate is None:
+        return None, 0.0, 0.0
+    water = charging_water_c(hot_water.store_c)
+    at = heat_pump.operate(table, outdoor_c=house.climate.annual_mean_c, water_c=water)
+    heat = hot_water.daily_kwh * DAYS
+    cop = float(at.cop) if bool(at.inside) else 1.0
+    total = summed.electricity_total_kwh + heat / cop
+    return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
+
+
+def _crossing(x: Array, difference: Array) -> float | None:
+    """First x, from cold to mild, where the difference turns from below to above zero; None if it does not."""
+    sign = np.nonzero((difference[:-1] < 0) & (difference[1:] >= 0))[0]
+    if not len(sign):
+        return None
+    k = int(sign[0])
+    return float(x[k] + (0 - difference[k]) / (difference[k + 1] - difference[k]) * (x[k + 1] - x[k]))
+
+
+def _season(
+    house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: CandidateResult, hot_water: HotWaterResult
+) -> SeasonResult:
+    table = performance_map(entry)
+    both, heat, electricity = _with_hot_water(house, table, hot_water, summed)
+    return SeasonResult(
+        performance=row.season,
+        with_hot_water=both,
+        heat_kwh=summed.heat_total_kwh,
+        electricity_kwh=summed.electricity_total_kwh,
+        backup_kwh=summed.backup_total_kwh,
+        hot_water_kwh=heat if both is not None else None,
+        hot_water_electricity_kwh=electricity if both is not None else None,
+        cycling_hours=summed.cycling_hours,
+        heating_hours=summed.heating_hours,
+        excess_kwh=excess_electricity_kwh(house, load, summed.electricity_total_kwh),
+        own_heat_kwh=_own_kwh(load),
+        fans_kwh=_fans_kwh(load, summed),
+        climate_label=house.climate.label if house.climate else "",
+    )
+
+
+def excess_electricity_kwh(house: HouseView, load: Load, drawn_kwh: float | None) -> float | None:
+    """What the line costs over the season beyond water exactly as warm as needed, kWh."""
+    if house.machine is None or drawn_kwh is None:
+        return None
+    bins = load.bins
+    exact = np.where(np.isfinite(bins.needed_c), bins.needed_c, bins.flow_c)
+    ideal = season_over_bins(
+        hours=bins.hours,
+        load_w=bins.season_w,
+        operation=heat_pump.operate(performance_map(house.machine), outdoor_c=bins.outdoor_c, water_c=exact),
+        degradation=house.practice.cycling_degradation,
+        always_on_w=house.machine.always_on_w,
+    )
+    return drawn_kwh - _beside(load, ideal).electricity_total_kwh
+
+
+def _findings(house: HouseView, row: CandidateResult, findings: Findings) -> None:
+    where = f"/schemes/{house.job.active_scheme}/chosen"
+    if not row.inside:
+        findings.add(
+            "short", "machine", where, f"{row.label} does not run at this design day and flow temperature.",
+            why="It lies outside its envelope: no output is counted.", mend="Cooler water, or another machine.",
+        )  # fmt: skip
+    elif row.cover is not None and row.cover < 1.0:
+        findings.add(
+            "short", "machine", where, f"{row.label} covers {row.cover:.0%} of the design day.",
+            why="A backup would work on the coldest days.", mend="A larger machine, a smaller loss, or cooler water.",
+        )  # fmt: skip
+    elif row.cover is not None and row.cover > 1.2:
+        findings.add(
+            "doubt", "machine", where, f"{row.label} covers {row.cover:.0%}: more than the usual 120 %.",
+            why="It will switch on and off in mild weather.", mend="Look at the next smaller machine.",
+        )  # fmt: skip
+    if row.cycling_share is not None and row.cycling_share > MOST_CYCLING:
+        findings.add(
+            "doubt", "machine", where, f"{row.label} will run on and off for {row.cycling_share:.0%} of its heating hours.",
+            why="Its least output is more than the house asks for in mild weather.",
+            mend="A machine that turns down further, or enough open water for the runs it then makes (see the pipework).",
+        )  # fmt: skip
+    if row.extrapolated:
+        findings.add(
+            "doubt", "machine", where, f"{row.label}: the design day lies outside its test points.",
+            why="The figure is extrapolated.", mend="Ask its maker for a test point nearer to it.",
+        )  # fmt: skip

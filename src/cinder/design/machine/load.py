@@ -1,0 +1,114 @@
+"""The machine's load over the year, and its performance."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from cinder.design.curve.decide import CurveArrays
+from cinder.design.curve.heating_limit import heating_limit_c
+from cinder.design.emitters.decide import EmitterArrays
+from cinder.design.house.view import HouseView
+from cinder.design.losses.evaluate import LossArrays, Losses, evaluate
+from cinder.design.waterline.decide import WaterlineArrays
+from cinder.library import MachineEntry
+from cinder.physics import curve as law
+from cinder.physics import heat_pump
+from cinder.physics.quantity import Array
+
+
+@dataclass(slots=True)
+class Bins:
+    """The season's load after gains (K,), W, with its hours and the water then; what heaters of their own give beside."""
+
+    outdoor_c: Array
+    hours: Array
+    season_w: Array
+    flow_c: Array
+    own_w: Array
+    needed_c: Array
+
+
+@dataclass(slots=True)
+class Load:
+    """The house over the outdoor grid (K,), as it is drawn: full loss by the design day's reading, the season's load, W;
+    and over the climate's own bins, as the season is summed. `fans_w`: what fan units draw while heating goes."""
+
+    drawn: Bins
+    full_w: Array
+    bins: Bins
+    design_w: float
+    fans_w: float = 0.0
+
+
+def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
+    """A library machine as the physics sees it."""
+    return heat_pump.PerformanceMap(
+        outdoor_c=np.array(entry.outdoor_c),
+        water_c=np.array(entry.water_c),
+        greatest_w=np.array(entry.greatest_w),
+        least_w=np.array(entry.least_w),
+        cop=np.array(entry.cop),
+        evaporator_approach_k=entry.evaporator_approach_k,
+        condenser_approach_k=entry.condenser_approach_k,
+        lowest_outdoor_c=entry.lowest_outdoor_c,
+        limit_outdoor_c=np.array(entry.limit_outdoor_c),
+        limit_water_c=np.array(entry.limit_water_c),
+    )
+
+
+def performance(house: HouseView) -> heat_pump.PerformanceMap | None:
+    """The map of the chosen machine."""
+    return performance_map(house.machine) if house.machine else None
+
+
+def load_line(
+    house: HouseView,
+    arrays: LossArrays,
+    design_day: Losses,
+    curve: CurveArrays,
+    emitters: EmitterArrays,
+    line: WaterlineArrays,
+) -> Load:
+    """The machine's load over the year: the house's loss without what belongs to the design day, less the gains; nothing
+    above the heating limit, which stands for gains (without any there is none). Rooms with heaters of their own take
+    their share of it out.
+    """
+    gains = house.practice.gains_w_per_m2 * float(arrays.area_m2.sum())
+    limit = heating_limit_c(house.practice, gains=gains > 0)
+
+    def season(outdoor_c: Array, hours: Array, share_w: Array) -> Bins:
+        whole, own = _shares(share_w, line.own_share)
+        on = outdoor_c < limit if limit is not None else True
+        load = np.where(on, np.maximum(whole - gains, 0.0), 0.0)
+        part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
+        flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
+        known = np.isfinite(curve.needed_c)
+        need = (
+            np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known])
+            if known.any()
+            else np.full_like(flow, np.nan)
+        )
+        return Bins(outdoor_c, hours, load * (1 - part), flow, load * part, need)
+
+    drawn = season(curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w)
+    bins = season(np.zeros(0), np.zeros(0), np.zeros((0, len(house.rooms))))
+    if house.climate is not None:
+        at = np.array(house.climate.bin_outdoor_c)
+        bins = season(at, np.array(house.climate.bin_hours), evaluate(curve.year, at).share_of_house_w)
+    whole, own = _shares(curve.losses.share_of_house_w, line.own_share)
+    part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
+    loss_w = float(design_day.share_of_house_w.sum()) if arrays.complete.any() else 0.0
+    design_w = loss_w * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
+    return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated))
+
+
+def _shares(share_w: Array, own_share: Array) -> tuple[Array, Array]:
+    """Loss of the house (K,), and what heaters of their own carry of it, from the rooms' shares (K, R), W."""
+    whole = np.maximum(share_w.sum(axis=-1), 0.0)
+    return whole, np.minimum(np.maximum((share_w * own_share).sum(axis=-1), 0.0), whole)
+
+
+def _part_at(outdoor_c: Array, part: Array, at_c: float | None) -> float:
+    return float(np.interp(at_c, outdoor_c, part)) if at_c is not None else 0.0

@@ -1,0 +1,330 @@
+"""What lies beyond every stretch of every face: derived from where rooms stand, unless somebody has said otherwise.
+
+Two runs are the two sides of one wall when they are antiparallel, face each other and lie a wall's thickness apart;
+what they share is the projection of one on the other. Above and below come from floor and ceiling heights. Whatever
+touches nothing is outside. Walls have thickness, so slivers between two party stretches are the ends of walls.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Hashable
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from shapely.errors import GEOSException
+from shapely.geometry.base import BaseGeometry
+
+from cinder.design.plan.geometry import Closing, Plan, closing, plan
+from cinder.design.plan.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
+from cinder.design.plan.shape import Shape, Wall, shape
+from cinder.design.plan.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
+from cinder.model import Beyond, Room, Span, Survey
+from cinder.model.parts import part_of
+
+FaceKind = Literal["wall", "floor", "ceiling", "slope"]
+NEAR_GROUND_M = 1.0
+STOREY_M = 2.7
+ROOMS_MEET_M2 = 0.05
+How = Literal["stated", "derived", "assumed"]
+
+
+@dataclass(slots=True)
+class Stretch:
+    """A piece of a face: its area, what lies beyond, how that is known, and where on the face it is.
+
+    Walls: `from_m`..`to_m` along the run, `low_m`..`high_m` above the room's floor. `hole`: open, as a stairwell is.
+    `under`: earth that lies under the floor of the room beside it, so no edge of the house.
+    """
+
+    area_m2: float
+    beyond: Beyond
+    how: How
+    from_m: float | None = None
+    to_m: float | None = None
+    low_m: float | None = None
+    high_m: float | None = None
+    hole: bool = False
+    under: bool = False
+
+
+@dataclass(slots=True)
+class Layout:
+    """Bodies of the rooms, the stretches of all their faces by room and face, and what their walks say."""
+
+    shapes: dict[str, Shape]
+    faces: dict[str, dict[str, list[Stretch]]]
+    levels: dict[str, float]
+    plans: dict[str, Plan]
+    closings: dict[str, Closing]
+    meetings: list[tuple[str, str, float]]
+
+
+HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
+
+
+def levels(survey: Survey) -> dict[str, float]:
+    """Floor level of every storey, m: as measured, else stacked in order from the ground floor at 0."""
+    out: dict[str, float] = {}
+    level = 0.0
+    for key, storey in sorted(survey.storeys.items(), key=lambda item: (item[1].pos, item[0])):
+        level = storey.level_m if storey.level_m is not None else level
+        out[key] = level
+        tallest = max((r.height_m for r in survey.rooms.values() if r.storey == key and r.height_m), default=None)
+        level += storey.height_m or (min(tallest + 0.3, 3.6) if tallest else STOREY_M)
+    return out
+
+
+KEPT = 16
+_known: OrderedDict[Hashable, Layout] = OrderedDict()
+_lock = threading.Lock()
+
+
+def layout(survey: Survey) -> Layout:
+    """What lies beyond every face of every room that has a walk. Nobody changes what is given.
+
+    The last few layouts are remembered by everything they are made from, since most edits move no wall.
+    """
+    key = _made_from(survey)
+    with _lock:
+        known = _known.get(key)
+    if known is None:
+        known = derive(survey)
+        with _lock:
+            _known[key] = known
+            while len(_known) > KEPT:
+                _known.popitem(last=False)
+    return known
+
+
+def _made_from(survey: Survey) -> Hashable:
+    """Everything a layout depends on."""
+    rooms = tuple(
+        (
+            key, room.storey, room.part, room.height_m, room.floor_level_m,
+            (room.position.x_m, room.position.y_m, room.position.rotation_deg) if room.position else None,
+            tuple((run.id, run.length_m, run.turn_deg, run.diagonal_m) for run in room.walk),
+            tuple((k, s.run, s.knee_m, s.angle_deg) for k, s in room.slopes.items()),
+            tuple((v.face, v.width_m, v.length_m) for v in room.voids.values()),
+            tuple(
+                (name, span_key, span.from_m, span.to_m, _beyond_key(span.beyond))
+                for name, face in room.faces.items()
+                for span_key, span in face.spans.items()
+            ),
+        )
+        for key, room in survey.rooms.items()
+    )  # fmt: skip
+    storeys = tuple((key, s.pos, s.level_m, s.height_m) for key, s in survey.storeys.items())
+    return rooms, storeys, tuple((key, part.pos, part.loft) for key, part in survey.parts.items())
+
+
+def _beyond_key(beyond: Beyond | None) -> Hashable:
+    return (beyond.kind, beyond.room, beyond.space, beyond.neighbour) if beyond else None
+
+
+def derive(survey: Survey) -> Layout:
+    """Derive what lies beyond every face of every room that has a walk."""
+    level = levels(survey)
+    shapes: dict[str, Shape] = {}
+    for key, room in survey.rooms.items():
+        made = shape(key, room, level_m=level.get(room.storey or "", 0.0))
+        if made is not None:
+            shapes[key] = made
+    placed = [s for s in shapes.values() if s.placed]
+    hits = wall_hits(placed)
+    slabs = Slabs(placed)
+    plans = {key: floor for key, room in survey.rooms.items() if (floor := plan(room.walk)) is not None}
+    closings = {key: gap for key, room in survey.rooms.items() if (gap := closing(room.walk)) is not None}
+    out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
+    for key, body in shapes.items():
+        room = survey.rooms[key]
+        part = part_of(survey, room.part)
+        loft = part.loft if part is not None else None
+        top = Beyond(kind="space", space=loft) if loft else OUTSIDE
+        faces = {wall.id: _wall(body, wall, room, hits.get((key, n), [])) for n, wall in enumerate(body.walls)}
+        faces["floor"] = _level(room, "floor", body.polygon.area, *slabs.below(body), body, top)
+        faces["ceiling"] = _level(room, "ceiling", body.flat.area, *slabs.above(body), body, top)
+        for rise in body.rises:
+            stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
+            how: How = "stated" if stated else "derived" if body.placed else "assumed"
+            faces[rise.id] = [Stretch(body.slope_area_m2(rise.id), stated or OUTSIDE, how)]
+        out.faces[key] = faces
+    return out
+
+
+def _spans(room: Room, face: str) -> list[Span]:
+    known = room.faces.get(face)
+    return [span for _, span in sorted(known.spans.items())] if known else []
+
+
+def _wall(body: Shape, wall: Wall, room: Room, hits: list[Hit]) -> list[Stretch]:
+    """Stretches of one wall: what was said first, then what it touches, the rest outside."""
+    height = body.height_m
+    if height is None or wall.length_m <= 0:
+        return []
+    stated = [
+        (max(s.from_m or 0.0, 0.0), min(s.to_m if s.to_m is not None else wall.length_m, wall.length_m), s.beyond)
+        for s in _spans(room, wall.id)
+    ]
+    stops = {0.0, wall.length_m}
+    for from_m, to_m, _ in stated:
+        stops |= {min(from_m, wall.length_m), max(to_m, 0.0)}
+    for hit in hits:
+        stops |= {hit.s0, hit.s1}
+        for rect in hit.party:
+            stops |= {rect[0], rect[1]}
+    stops = {min(max(stop, 0.0), wall.length_m) for stop in stops}
+    edges = _apart(sorted(stops), wall.length_m)
+    strips = [_strip(body, wall, s0, s1, stated, hits) for s0, s1 in pairwise(edges)]
+    out: list[Stretch] = []
+    for n, (s0, s1) in enumerate(pairwise(edges)):
+        strip = strips[n]
+        if _is_wall_end(strips, edges, n):
+            strip = [(0.0, height, HEATED, "derived", False)]
+        for low, high, beyond, how, under in strip:
+            area = body.wall_area_m2(wall, s0, s1, low, high)
+            if area <= 0:
+                continue
+            last = next((p for p in out if p.to_m == s0 and (p.low_m, p.high_m) == (low, high)), None)
+            if last is not None and last.beyond == beyond and last.how == how and last.under == under:
+                last.to_m, last.area_m2 = s1, last.area_m2 + area
+            else:
+                out.append(Stretch(area, beyond, how, s0, s1, low, high, under=under))
+    return out
+
+
+def _apart(stops: list[float], length_m: float) -> list[float]:
+    """Stops at least a millimetre apart, the wall's two ends among them: the grid geometry lies on."""
+    out = [0.0]
+    for stop in stops:
+        if stop - out[-1] > GRID_M:
+            out.append(stop)
+    if length_m - out[-1] <= GRID_M and len(out) > 1:
+        out[-1] = length_m
+    return out
+
+
+Band = tuple[float, float, Beyond, How, bool]
+"""From, to above the floor; what lies beyond, how that is known, and whether it is earth under a room."""
+
+
+def _strip(
+    body: Shape,
+    wall: Wall,
+    s0: float,
+    s1: float,
+    stated: list[tuple[float, float, Beyond | None]],
+    hits: list[Hit],
+) -> list[Band]:
+    """What lies beyond one strip of a wall, in bands from the floor up."""
+    height = body.height_m or 0.0
+    middle = (s0 + s1) / 2
+    for from_m, to_m, beyond in stated:
+        if from_m <= middle <= to_m:
+            return [(0.0, height, beyond or OUTSIDE, "stated" if beyond else "assumed", False)]
+    if not body.placed:
+        return [(0.0, height, OUTSIDE, "assumed", False)]
+    free = [(0.0, height)]
+    bands: list[Band] = []
+    for hit in hits:
+        for from_m, to_m, bottom, top in hit.party:
+            if not from_m <= middle <= to_m:
+                continue
+            bands.append((bottom, top, Beyond(kind="room", room=hit.room), "derived", False))
+            free = [
+                (x, y)
+                for low, high in free
+                for x, y in ((low, min(high, bottom)), (max(low, top), high))
+                if y - x > 1e-9
+            ]
+    around = [h for h in hits if h.s0 <= middle <= h.s1]
+    for low, high in free:
+        bands += _free_band(body, low, high, around)
+    return sorted(bands, key=lambda band: band[0])
+
+
+def _free_band(body: Shape, low: float, high: float, around: list[Hit]) -> list[Band]:
+    """A band that touches no room: the edge of a floor between two rooms, in the earth (below level 0), or outside."""
+    under = any(abs(h.high - low) < THICKEST_FLOOR_M and h.high <= low + 1e-9 for h in around)
+    over = any(abs(h.low - high) < THICKEST_FLOOR_M and h.low >= high - 1e-9 for h in around)
+    if high - low <= THICKEST_FLOOR_M and under and over:
+        return [(low, high, HEATED, "derived", False)]
+    ground = -body.bottom_m
+    if ground > GRID_M and low < ground:
+        split = high if high - ground <= GRID_M else min(high, ground)
+        deep: list[Band] = [(low, split, GROUND, "derived", over)]
+        return deep + ([(split, high, OUTSIDE, "derived", False)] if high > split else [])
+    return [(low, high, OUTSIDE, "derived", False)]
+
+
+def _is_wall_end(strips: list[list[Band]], edges: list[float], n: int) -> bool:
+    """Whether a strip is the end of a wall that stands against this one: narrow, and party on its sides."""
+    strip = strips[n]
+    if any(beyond.kind not in ("outside", "ground") or how != "derived" for _, _, beyond, how, _ in strip):
+        return False
+    if all(beyond.kind == "ground" for _, _, beyond, _, _ in strip):
+        return False
+
+    def party(k: int) -> bool:
+        return any(beyond.kind == "room" and how == "derived" for _, _, beyond, how, _ in strips[k])
+
+    width = edges[n + 1] - edges[n]
+    before = party(n - 1) if n > 0 else None
+    after = party(n + 1) if n + 1 < len(strips) else None
+    if before and after:
+        return width <= THICKEST_WALL_M
+    return width <= END_OF_WALL_M and bool(before or after) and (before is None or after is None)
+
+
+def _level(
+    room: Room,
+    face: str,
+    area: float,
+    met: list[tuple[str, BaseGeometry]],
+    rest: BaseGeometry,
+    body: Shape,
+    top: Beyond,
+) -> list[Stretch]:
+    """Stretches of a floor or a ceiling."""
+    holes = min(sum(v.width_m * v.length_m for v in room.voids.values() if v.face == face), area)
+    out = [Stretch(holes, HEATED, "derived", hole=True)] if holes > 0 else []
+    left = area - holes
+    scale = left / area if area > 0 else 0.0
+    stated = next((s.beyond for s in _spans(room, face) if s.beyond), None)
+    if stated is not None:
+        return [*out, Stretch(left, stated, "stated")]
+    lowest = body.bottom_m < NEAR_GROUND_M
+    nothing = (GROUND if lowest else OUTSIDE) if face == "floor" else top
+    if not body.placed:
+        return [*out, Stretch(left, GROUND if face == "floor" else OUTSIDE, "assumed")]
+    walls, free = under_walls(met, rest)
+    out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
+    if walls * scale > LEAST_AREA_M2:
+        out.append(Stretch(walls * scale, HEATED, "derived"))
+    elif met:
+        out[-1].area_m2 += walls * scale
+    if free * scale > 0 or not met:
+        out.append(Stretch(free * scale, nothing, "derived"))
+    return out
+
+
+def _meetings(placed: list[Shape]) -> list[tuple[str, str, float]]:
+    """Rooms that stand in each other: both ids and the shared floor, m2."""
+    out = []
+    for n, one in enumerate(placed):
+        x0, y0, x1, y1 = one.polygon.bounds
+        for other in placed[n + 1 :]:
+            if min(one.top_m, other.top_m) - max(one.bottom_m, other.bottom_m) < 0.3:
+                continue
+            a0, b0, a1, b1 = other.polygon.bounds
+            if a0 >= x1 or a1 <= x0 or b0 >= y1 or b1 <= y0:
+                continue
+            try:
+                shared = one.polygon.intersection(other.polygon).area
+            except GEOSException:
+                continue
+            if shared > ROOMS_MEET_M2:
+                out.append((one.id, other.id, float(shared)))
+    return out

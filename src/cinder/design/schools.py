@@ -1,0 +1,65 @@
+"""The schools a job follows, in words."""
+
+from __future__ import annotations
+
+from cinder.design import air
+from cinder.design.house.view import HouseView
+from cinder.model import Practice
+
+
+def schools(house: HouseView) -> dict[str, str]:
+    """The schools this job follows, in words; every report carries them."""
+    practice = house.practice
+    counted = {
+        "tightness": "measured or estimated tightness, n50/20 with shelter; the windward room up to "
+        f"{practice.windward_factor:g} times its share",
+        "age": "tightness by age, n50/20 with shelter; the windward room up to "
+        f"{practice.windward_factor:g} times its share",
+        "room": "EN 12831:2003 room formula 2 V n50 e ε; the house half the sum of its rooms",
+        "table": "air changes by room use and age",
+    }
+    ground = {"annual_mean": "EN 12831-1 simplified, annual mean", "full_difference": "full outside difference"}
+    neighbour = {
+        "cold_for_emitter": f"adiabatic for the machine, {practice.neighbour_c:g} °C for the room's emitter on the design day, "
+        "milder with the weather",
+        "adiabatic": "adiabatic",
+        "cold": f"{practice.neighbour_c:g} °C for emitter and machine on the design day, milder with the weather",
+    }
+    excess = {"logarithmic": "logarithmic, referred to 49.83 K", "arithmetic": "arithmetic, referred to 50 K"}
+    one = f"{practice.one_temperature_c:g} °C everywhere"
+    return {
+        "Air": air.as_stated(house, counted[practice.air]),
+        "Least air": "0.5 per hour in habitable rooms" if practice.hygienic_minimum == "habitable" else "none",
+        "Ground": ground[practice.ground],
+        "Neighbour's home": neighbour[practice.neighbour],
+        "Room temperatures": "by use" if practice.room_temperature == "by_use" else one,
+        "Thermal bridges": f"{practice.thermal_bridge_w_m2k:.2f} W/m²K on outside faces (a figure meant for outside "
+        "dimensions, used on inside ones)"
+        if practice.bridges == "default"
+        else f"line by line, Ψ·L on inside dimensions, {practice.bridge_quality} building",
+        "Dimensions": "inside, room by room",
+        "Additions": _additions(practice),
+        "Excess temperature": excess[practice.excess],
+        "Emitter spread": f"{practice.spread_k:g} K",
+        "Heated floors": "EN 1264-2 (tables from memory), logarithmic excess"
+        if practice.heated_floor == "standard"
+        else "conduction in the plate, logarithmic excess",
+        "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
+        "Need of the curve": "all rooms settling together, valved ones held at their targets, "
+        + (f"{practice.curve_gains_w_per_m2:g} W/m² of gains" if practice.curve_gains_w_per_m2 else "without gains"),
+        "Cold end of the curve": "what the settled house needs, the waterline's as its limit"
+        if practice.cold_end == "settled"
+        else "the waterline's, each neighbouring room at its own target",
+        "Control": "weather curve, continuous",
+    }
+
+
+def _additions(practice: Practice) -> str:
+    said = []
+    if practice.high_room_share:
+        said.append(f"{practice.high_room_share:.0%} for rooms over 4 m")
+    if practice.exposed_share:
+        said.append(f"{practice.exposed_share:.0%} for an exposed place")
+    if practice.reheat_w_per_m2:
+        said.append(f"{practice.reheat_w_per_m2:g} W/m² to warm up again after a pause")
+    return ", ".join(said) or "none"

@@ -1,0 +1,1 @@
+"""What the survey says of itself: first guess, signs of the walls, words no table knows."""

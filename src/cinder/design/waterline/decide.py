@@ -1,0 +1,207 @@
+"""How warm the water must be, which rooms hold it up, and who is short at the chosen temperature."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from cinder.design.emitters import heated, manifolds
+from cinder.design.emitters.decide import EmitterArrays, Rated, needed_flow, own_share
+from cinder.design.findings import Findings
+from cinder.design.house.view import HouseView
+from cinder.design.losses.evaluate import LossArrays, Losses
+from cinder.design.waterline import settled
+from cinder.design.waterline.result import Waterline
+from cinder.physics.quantity import Array
+
+HIGHEST_SENSIBLE_C = 55.0
+FLOW_STEP_K = 1.0
+DRAWN_DOWN_K = 0.1
+MEETS_K = 0.05
+
+
+@dataclass(slots=True)
+class WaterlineArrays:
+    """Per room (R,): needed flow deg C (NaN: nothing to meet, inf: no emitter), excess K of each emitter (R, E),
+    reached deg C, the part of its load a heater of its own carries, the load left for the water W, and the water flows
+    set for it."""
+
+    needed_c: Array
+    excess_k: Array
+    reached_c: Array
+    own_share: Array
+    water_load_w: Array
+    flows: settled.DesignFlows
+    result: Waterline
+
+
+def judge(
+    house: HouseView, arrays: LossArrays, losses: Losses, emitters: EmitterArrays, findings: Findings
+) -> WaterlineArrays:
+    """Needed flow per room, the chosen line, and what each room reaches at it."""
+    own = own_share(emitters, losses.emitter_load_w)
+    water_load = losses.emitter_load_w * (1 - own)
+    needed, excess = needed_flow(emitters, load_w=water_load, target_c=arrays.target_c)
+    usable = needed[np.isfinite(needed)]
+    highest = float(usable.max()) if usable.size else None
+    chosen, why = _chosen(house, highest)
+    flows = settled.design_flows(emitters, excess_k=excess, water_load_w=water_load)
+    reached = np.full(len(arrays.target_c), np.nan)
+    if chosen is not None and house.outdoor_c is not None:
+        # the stricter reading, by which emitters are sized: every room that has enough is held at its target
+        every = np.ones(emitters.rated_w.shape, dtype=bool)
+        held = settled.balance(arrays, losses, emitters, flows, closes=every, own_share=own)
+        reached = np.where(water_load > 0, held.settle(flow_c=np.array([chosen])).room_c[0], np.nan)
+    names = [room.id for room in house.rooms]
+    holding = (
+        [] if highest is None else [names[n] for n in np.nonzero(needed >= highest - 1.0)[0] if np.isfinite(needed[n])]
+    )
+    rest = usable[usable < highest - 1.0] if highest is not None else usable
+    short = []
+    if chosen is not None:
+        short = [names[n] for n in range(len(names)) if np.isfinite(needed[n]) and not meets(needed[n], chosen)]
+    _findings(house, arrays, losses, needed, reached, chosen, findings)
+    _emitter_findings(house, arrays, emitters, needed, excess, chosen, findings)
+    result = Waterline(
+        chosen_flow_c=chosen,
+        chosen_why=why,
+        needed_flow_c=highest,
+        next_flow_c=float(rest.max()) if rest.size else None,
+        holding=holding,
+        short=short,
+        spread_k=house.spread_k,
+        manifolds=manifolds.lines(house, emitters, chosen),
+    )
+    return WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
+
+
+def meets(needed_c: float, flow_c: float) -> bool:
+    """Whether water of a temperature serves what needs another, within what nobody can set."""
+    return bool(needed_c <= flow_c + MEETS_K)
+
+
+def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:
+    if house.scheme and house.scheme.flow_c is not None:
+        return house.scheme.flow_c, "chosen in the scheme"
+    if highest is None:
+        return None, "no room has both a loss and an emitter yet"
+    whole = math.ceil(highest / FLOW_STEP_K - 1e-9) * FLOW_STEP_K
+    if whole > HIGHEST_SENSIBLE_C:
+        return HIGHEST_SENSIBLE_C, "held at 55 °C, the limit of sense, though a room needs more"
+    return whole, "the least whole degree that serves every room"
+
+
+def _findings(
+    house: HouseView,
+    arrays: LossArrays,
+    losses: Losses,
+    needed: Array,
+    reached: Array,
+    chosen: float | None,
+    findings: Findings,
+) -> None:
+    for n, room in enumerate(house.rooms):
+        where, name = f"/survey/rooms/{room.id}", room.name
+        if not arrays.complete[n] or house.outdoor_c is None:
+            continue
+        if losses.emitter_load_w[n] <= 0:
+            findings.add(
+                "doubt", "rooms", where, f"{name} loses nothing, or gains heat from its neighbours.",
+                why="It sets no flow temperature.", mend="Check what lies beyond its faces.",
+            )  # fmt: skip
+        elif np.isnan(needed[n]):
+            continue  # a heater of its own carries it all
+        elif np.isinf(needed[n]):
+            findings.add(
+                "short", "waterline", where, f"{name} has no emitter that can be reckoned with.",
+                why=f"It needs {losses.emitter_load_w[n]:.0f} W.", mend="Record its radiator, or add one in the scheme.",
+            )  # fmt: skip
+        elif needed[n] > HIGHEST_SENSIBLE_C:
+            findings.add(
+                "short", "waterline", where, f"{name} needs {needed[n]:.1f} °C water.",
+                why="Above 55 °C a heat pump makes no sense.", mend="A bigger emitter, or a smaller loss.",
+            )  # fmt: skip
+        elif chosen is not None and not meets(needed[n], chosen):
+            findings.add(
+                "short", "waterline", where, f"{name} reaches {reached[n]:.1f} °C at {chosen:.1f} °C water.",
+                why=f"It wants {room.target_c:.0f} °C and needs {needed[n]:.1f} °C water.",
+                mend="A bigger emitter, or a smaller loss.",
+            )  # fmt: skip
+        elif np.isfinite(reached[n]) and reached[n] < room.target_c - DRAWN_DOWN_K:
+            findings.add(
+                "doubt", "waterline", where, f"{name} reaches only {reached[n]:.1f} °C though its own emitter would do.",
+                why="Its neighbours fall short and draw heat from it.", mend="Serve the rooms that are short.",
+            )  # fmt: skip
+
+
+def _emitter_findings(
+    house: HouseView,
+    arrays: LossArrays,
+    emitters: EmitterArrays,
+    needed: Array,
+    excess: Array,
+    chosen: float | None,
+    findings: Findings,
+) -> None:
+    """Surfaces too warm, spreads no water can have, radiators that do not fit where they are said to hang."""
+    for n, room in enumerate(house.rooms):
+        at = needed[n] if np.isfinite(needed[n]) else None
+        for e, slot in enumerate(emitters.slots[n]):
+            one = emitters.rated[slot]
+            name = f"{room.name}, {one.view.label or one.description}"
+            if one.surface is not None and at is not None:
+                _surface(one.surface, name, one, float(excess[n, e]), room.target_c, at, findings)
+            if chosen is not None and chosen - one.spread_k <= room.target_c and np.isfinite(needed[n]):
+                findings.add(
+                    "short", "emitters", one.view.path,
+                    f"{name}: a spread of {one.spread_k:g} K at {chosen:.1f} °C water would bring its return to "
+                    f"{chosen - one.spread_k:.1f} °C, no warmer than the room.",
+                    why="No emitter can cool water below its room.", mend="A smaller spread, or warmer water.",
+                )  # fmt: skip
+    for one in emitters.rated:
+        _fits(house, one.view.id, findings)
+
+
+def _surface(
+    found: heated.HeatedSurface,
+    name: str,
+    one: Rated,
+    excess_k: float,
+    room_c: float,
+    flow_c: float,
+    findings: Findings,
+) -> None:
+    flux = found.k_w_m2k * excess_k
+    if flux <= found.most_w_m2 * 1.005:
+        return
+    _, hottest = heated.surface_excess_k(found, flux, wall=one.view.spec.kind == "wall")
+    lacks = (flux - found.most_w_m2) * found.area_m2
+    findings.add(
+        "short", "emitters", one.view.path,
+        f"{name}: its surface would reach {room_c + hottest:.1f} °C to serve the room; {found.limit_c:.0f} °C is the limit "
+        f"({found.limit_why}).",
+        why=f"It may give {found.most_w_m2:.0f} W/m², the room asks for {flux:.0f}.",
+        mend=f"A second emitter for the {lacks:.0f} W beyond it, a smaller loss, or closer pipes for an evener surface.",
+    )  # fmt: skip
+
+
+def _fits(house: HouseView, key: str, findings: Findings) -> None:
+    """A radiator longer than the wall it hangs on."""
+    view = next(v for v in house.emitters if v.id == key)
+    length = view.spec.length_m
+    if length is None or view.spec.kind not in ("panel", "fan"):
+        return
+    room = next((r for r in house.rooms if r.id == view.room), None)
+    runs = {run.id: run.length_m for run in room.room.walk} if room is not None else {}
+    wall = runs.get(view.face or "")
+    longest = max((metres for metres in runs.values() if metres is not None), default=None)
+    over = wall if wall is not None else longest
+    if over is not None and length > over + 0.005:
+        where = "its wall" if wall is not None else "the longest wall of its room"
+        findings.add(
+            "doubt", "emitters", view.path,
+            f"{view.label or 'A radiator'} is {length:.2f} m long; {where} is {over:.2f} m.",
+            why="One of the two is mistyped, or it hangs in another room.", mend="Measure both again.",
+        )  # fmt: skip

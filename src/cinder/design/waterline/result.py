@@ -1,0 +1,17 @@
+"""The waterline as the Design shows it."""
+
+from __future__ import annotations
+
+from cinder.design.base import Result
+from cinder.design.emitters.result import ManifoldResult
+
+
+class Waterline(Result):
+    chosen_flow_c: float | None
+    chosen_why: str
+    needed_flow_c: float | None
+    next_flow_c: float | None
+    holding: list[str]
+    short: list[str]
+    spread_k: float
+    manifolds: list[ManifoldResult]

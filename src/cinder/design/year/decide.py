@@ -1,0 +1,346 @@
+"""The house hour by hour through a year: what it loses, what sun and people give, what the machine draws."""
+
+from __future__ import annotations
+
+import math
+from collections import OrderedDict
+from dataclasses import dataclass
+from threading import Lock
+
+import numpy as np
+
+from cinder.design import losses
+from cinder.design.curve.heating_limit import heating_limit_c
+from cinder.design.explained import num
+from cinder.design.findings import Findings
+from cinder.design.house.climate import MONTHS
+from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.view import HouseView, view
+from cinder.design.losses.evaluate import LossArrays
+from cinder.design.machine.load import performance_map
+from cinder.design.machine.result import SeasonResult
+from cinder.design.result import Design
+from cinder.design.year.result import Month, SunFace, Year
+from cinder.library import HourlyYear
+from cinder.model import Job
+from cinder.physics import heat_pump
+from cinder.physics.demand import HourlyDemand, held_back_w, hourly_demand
+from cinder.physics.quantity import Array, Num
+from cinder.physics.season import season_over_bins
+from cinder.physics.sun import SunPath, on_plane_w_m2, sun_path, window_gain_w
+from cinder.physics.weather import HOURS, degree_days_kd, month_hours
+
+BEARINGS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+ROUND_DEG = 15.0
+"""Windows are put into bearings of 15 degrees: the sun on them differs by less than the weather does."""
+PLAIN_G, PLAIN_FRAME = 0.6, 0.3
+KEPT_SUNS = 200
+WHOLE_YEAR = slice(0, HOURS)
+_suns: OrderedDict[tuple[int, float, float, float, float, float], Array] = OrderedDict()
+_paths: OrderedDict[tuple[float, float, float], SunPath] = OrderedDict()
+_lock = Lock()
+
+
+@dataclass(slots=True)
+class Glass:
+    """Windows that look the same way: effective area A (1 - f) g 0.9 shading, m2."""
+
+    azimuth_deg: float | None
+    tilt_deg: float
+    area_m2: float = 0.0
+    effective_m2: float = 0.0
+
+
+COLDEST_C, WARMEST_C = -70.0, 60.0
+RISES_FROM_C, RISES_TO_C = 0.0, 10.0
+"""Ordinary heating weather, between which the loss per kelvin is read."""
+
+
+@dataclass(slots=True)
+class YearLoss:
+    """The house's loss through the year, W, over the outdoor temperature: straight between `at_c` (K,); without what
+    belongs to the design day alone."""
+
+    at_c: Array
+    at_w: Array
+    inside_c: float
+    area_m2: float
+
+    def loss_w(self, outdoor_c: Num) -> Array:
+        return np.asarray(np.interp(outdoor_c, self.at_c, self.at_w))
+
+    @property
+    def per_k(self) -> float:
+        """Its fall for every kelvin of ordinary heating weather, W/K."""
+        cold, mild = (float(self.loss_w(at)) for at in (RISES_FROM_C, RISES_TO_C))
+        return (cold - mild) / (RISES_TO_C - RISES_FROM_C)
+
+    def where_c(self, watts: float) -> float:
+        """The outdoor temperature at which the house loses so much, deg C."""
+        falls = np.minimum.accumulate(self.at_w)
+        return float(np.interp(-watts, -falls, self.at_c)) if self.per_k > 0 else self.inside_c
+
+    def kept_at(self, inside_c: float, *, ordinary_c: float) -> YearLoss:
+        """The same house kept at another mean temperature, by its whole loss per kelvin on an ordinary heating day."""
+        lift = self.inside_c - ordinary_c
+        whole = float(self.loss_w(ordinary_c)) / lift if lift > 0 else self.per_k
+        return YearLoss(self.at_c, self.at_w + whole * (inside_c - self.inside_c), inside_c, self.area_m2)
+
+
+def year_loss(house: HouseView, arrays: LossArrays) -> YearLoss:
+    """Loss of the house through the year, by the same reading as the season's bins."""
+    year = losses.through_the_year(house, arrays)
+    at = np.arange(COLDEST_C, WARMEST_C + 0.5)
+    if house.outdoor_c is not None:
+        at = np.union1d(at, [house.outdoor_c])
+    area = float(arrays.area_m2[arrays.complete].sum())
+    inside = float((arrays.target_c * arrays.area_m2)[arrays.complete].sum() / area) if area else 20.0
+    return YearLoss(at, losses.evaluate(year, at).house_w, inside, area)
+
+
+def glazing(house: HouseView) -> list[Glass]:
+    """Every window by the way it looks; a room without its place on the plan looks every way at once (None)."""
+    found: dict[tuple[float | None, float], Glass] = {}
+    north = house.job.site.north_deg
+    for room in house.rooms:
+        normals = {wall.id: wall.normal for wall in room.shape.walls} if room.shape else {}
+        angles = {key: slope.angle_deg for key, slope in room.room.slopes.items()}
+        runs = {key: slope.run for key, slope in room.room.slopes.items()}
+        for face in room.faces:
+            for piece in face.pieces:
+                if piece.stretch.beyond.kind != "outside":
+                    continue
+                tilt = 90.0 if face.kind == "wall" else angles.get(face.key) or 0.0
+                normal = normals.get(runs.get(face.key, face.key))
+                azimuth = None
+                if normal is not None and north is not None and room.shape is not None and room.shape.placed:
+                    bearing = north + math.degrees(math.atan2(normal[0], normal[1]))
+                    azimuth = round(bearing / ROUND_DEG) * ROUND_DEG % 360
+                for opening in piece.openings:
+                    if opening.kind != "window" or not opening.area_m2 or opening.construction is None:
+                        continue
+                    glass = house.constructions[opening.construction].glazing
+                    own = room.room.faces[face.key].openings[opening.id].sunlit
+                    lit = own if own is not None else house.practice.sunlit
+                    one = found.setdefault((azimuth, tilt), Glass(azimuth, tilt))
+                    one.area_m2 += opening.area_m2
+                    one.effective_m2 += float(
+                        window_gain_w(
+                            area_m2=opening.area_m2, frame_share=glass.frame_share if glass else PLAIN_FRAME,
+                            g_value=glass.g_value if glass else PLAIN_G, shading=lit, irradiance_w_m2=np.array(1.0),
+                        )
+                    )  # fmt: skip
+    return sorted(found.values(), key=lambda g: -g.effective_m2)
+
+
+def _path(latitude: float, longitude: float, offset: float) -> SunPath:
+    key = (latitude, longitude, offset)
+    with _lock:
+        known = _paths.get(key)
+    if known is None:
+        known = sun_path(latitude_deg=latitude, longitude_deg=longitude, utc_offset_h=offset)
+        with _lock:
+            _paths[key] = known
+            while len(_paths) > KEPT_SUNS:
+                _paths.popitem(last=False)
+    return known
+
+
+def sun_on(house: HouseView, weather: HourlyYear, azimuth: float | None, tilt: float) -> Array:
+    """Sun on a plane, W/m2 (8760,), remembered; a plane of unknown bearing takes the mean of four."""
+    climate = house.climate
+    if climate is None or climate.latitude_deg is None or climate.longitude_deg is None:
+        return np.zeros(HOURS)
+    if azimuth is None and tilt > 0:
+        four: Array = np.mean([sun_on(house, weather, quarter, tilt) for quarter in (0.0, 90.0, 180.0, 270.0)], axis=0)
+        return four
+    key = (id(weather), climate.latitude_deg, climate.longitude_deg, climate.utc_offset_h, azimuth or 0.0, tilt)
+    with _lock:
+        known = _suns.get(key)
+    if known is None:
+        known = on_plane_w_m2(
+            _path(climate.latitude_deg, climate.longitude_deg, climate.utc_offset_h),
+            ghi_w_m2=weather.ghi_w_m2, dni_w_m2=weather.dni_w_m2, dhi_w_m2=weather.dhi_w_m2,
+            azimuth_deg=azimuth or 0.0, tilt_deg=tilt,
+        )  # fmt: skip
+        with _lock:
+            _suns[key] = known
+            while len(_suns) > KEPT_SUNS:
+                _suns.popitem(last=False)
+    return known
+
+
+@dataclass(slots=True)
+class Worked:
+    """A year worked through: what fed it and what came of it."""
+
+    loss: YearLoss
+    outdoor_c: Array
+    sun_w: Array
+    people_w: float
+    glass: list[tuple[Glass, Array]]
+    demand: HourlyDemand
+
+
+def work(house: HouseView, weather: HourlyYear, *, loss: YearLoss | None = None, shift_k: float = 0.0) -> Worked:
+    """The demand of every hour on a house as it is viewed; `shift_k` carries the weather to another altitude."""
+    if loss is None:
+        loss = year_loss(house, losses.of_house(house, Findings()))
+    gains_by = house.practice.year_gains
+    outdoor = weather.outdoor_c + shift_k
+    glass = [(g, sun_on(house, weather, g.azimuth_deg, g.tilt_deg)) for g in glazing(house)] if (
+        gains_by == "people_and_sun"
+    ) else []  # fmt: skip
+    sun = np.zeros(HOURS)
+    for one, irradiance in glass:
+        sun = sun + one.effective_m2 * irradiance
+    people = 0.0 if gains_by == "none" else house.practice.people_w_per_m2 * loss.area_m2
+    gains = held_back_w(sun, hold_h=house.practice.gain_hold_h) + people
+    demand = hourly_demand(
+        outdoor_c=outdoor, loss_w=loss.loss_w(outdoor), gains_w=gains,
+        heating_limit_c=heating_limit_c(house.practice, gains=gains_by != "none"),
+    )  # fmt: skip
+    return Worked(loss, outdoor, sun, people, glass, demand)
+
+
+def judge(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0) -> Year:
+    """The year of the scheme shown, month by month. Source: hourly balance (common practice), sun by pvlib."""
+    house = view(job, Findings())
+    if weather is None or house.climate is None:
+        return _nothing(house, "This climate carries no hourly year: bring a weather file, or choose a generic one.")
+    if not any(room.volume_m3 for room in house.rooms):
+        return _nothing(house, "No room is complete yet.")
+    done = work(house, weather, shift_k=shift_k)
+    electricity = _electricity(house, design, done)
+    heat = done.demand.heat_w
+    base = _base_c(done)
+    months = [_month(name, hours, done, electricity) for name, hours in zip(MONTHS, month_hours(), strict=True)]
+    drawn = float(electricity.sum()) / 1000 if electricity is not None else None
+    total = float(heat.sum()) / 1000
+    counted = np.minimum(done.demand.gains_w, done.demand.loss_w) * (done.demand.on)
+    price = price_minor_per_kwh(job)
+    days = heat.reshape(365, 24).mean(axis=1)
+    coldest = min(range(12), key=lambda m: months[m].outdoor_c)
+    return Year(
+        lacks="",
+        climate_label=house.climate.label,
+        synthetic=house.climate.synthetic,
+        heat_kwh=total,
+        loss_kwh=float(done.demand.loss_w[done.demand.on].sum()) / 1000,
+        sun_kwh=float(done.sun_w[done.demand.on].sum()) / 1000,
+        people_kwh=done.people_w * float(done.demand.on.sum()) / 1000,
+        electricity_kwh=drawn,
+        performance=total / drawn if drawn else None,
+        bill_minor=drawn * price if drawn is not None else None,
+        greatest_w=float(heat.max()),
+        coldest_month_w=float(heat[month_hours()[coldest]].mean()),
+        heating_hours=float((heat > 0).sum()),
+        degree_days_kd=degree_days_kd(done.outdoor_c, base_c=base),
+        degree_base_c=base,
+        by_degree_days_kwh=done.loss.per_k * degree_days_kd(done.outdoor_c, base_c=base) * 24 / 1000,
+        months=months,
+        glass=[
+            SunFace(
+                bearing=_bearing(one), azimuth_deg=one.azimuth_deg or 0.0, tilt_deg=one.tilt_deg, area_m2=one.area_m2,
+                sun_kwh=one.effective_m2 * float(irradiance[done.demand.on].sum()) / 1000,
+            )
+            for one, irradiance in done.glass
+        ],
+        day_outdoor_c=done.outdoor_c.reshape(365, 24).mean(axis=1).round(2).tolist(),
+        day_heat_w=days.round(0).tolist(),
+        school={"people_and_sun": "people, devices and sun", "people": "people and devices", "none": "no gains"}[
+            house.practice.year_gains
+        ],
+        by_bins=_by_bins(design.season, total, drawn),
+        sentence=_sentence(total, drawn, float(counted.sum()) / 1000, house),
+    )  # fmt: skip
+
+
+def _bearing(glass: Glass) -> str:
+    if glass.tilt_deg == 0:
+        return "up"
+    if glass.azimuth_deg is None:
+        return "not known"
+    return BEARINGS[round(glass.azimuth_deg / 45.0) % 8]
+
+
+def _base_c(done: Worked) -> float:
+    """Base temperature: where loss and mean gains of the heating season meet."""
+    on = done.demand.on
+    gains = float(done.demand.gains_w[on].mean()) if on.any() else 0.0
+    return done.loss.where_c(gains)
+
+
+def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None:
+    """Electricity of every hour, W, at the water the controller's line asks for."""
+    if house.machine is None or not design.curve.line_c:
+        return None
+    water = np.interp(done.outdoor_c, design.curve.outdoor_c, design.curve.line_c)
+    operation = heat_pump.operate(performance_map(house.machine), outdoor_c=done.outdoor_c, water_c=water)
+    own = done.demand.heat_w * _own_part(design)
+    summed = season_over_bins(
+        hours=np.ones(HOURS), load_w=done.demand.heat_w - own, operation=operation,
+        degradation=house.practice.cycling_degradation, always_on_w=house.machine.always_on_w,
+    )  # fmt: skip
+    fans_w = sum(e.electric_w for room in design.rooms for e in room.emitters)
+    return np.asarray(summed.electricity_kwh * 1000 + own + np.where(done.demand.heat_w > 0, fans_w, 0.0))
+
+
+def _own_part(design: Design) -> float:
+    """Share of the season's heat that heaters of their own give."""
+    season = design.season
+    return season.own_heat_kwh / season.heat_kwh if season.heat_kwh else 0.0
+
+
+def _month(name: str, hours: slice, done: Worked, electricity: Array | None) -> Month:
+    on = done.demand.on[hours]
+    outdoor = done.outdoor_c[hours]
+    days = outdoor.reshape(-1, 24).mean(axis=1)
+    return Month(
+        name=name,
+        outdoor_c=float(outdoor.mean()),
+        degree_days_kd=float(np.maximum(_base_c(done) - days, 0.0).sum()),
+        loss_kwh=float(done.demand.loss_w[hours][on].sum()) / 1000,
+        sun_kwh=float(done.sun_w[hours][on].sum()) / 1000,
+        people_kwh=done.people_w * float(on.sum()) / 1000,
+        heat_kwh=float(done.demand.heat_w[hours].sum()) / 1000,
+        electricity_kwh=float(electricity[hours].sum()) / 1000 if electricity is not None else None,
+    )
+
+
+def _nothing(house: HouseView, lacks: str) -> Year:
+    return Year(
+        lacks=lacks, climate_label=house.climate.label if house.climate else "", synthetic=False, heat_kwh=None,
+        loss_kwh=None, sun_kwh=None, people_kwh=None, electricity_kwh=None, performance=None, bill_minor=None,
+        greatest_w=None, coldest_month_w=None, heating_hours=None, degree_days_kd=None, degree_base_c=None,
+        by_degree_days_kwh=None, months=[], glass=[], day_outdoor_c=[], day_heat_w=[], school="", by_bins="", sentence=lacks,
+    )  # fmt: skip
+
+
+def _by_bins(season: SeasonResult, heat: float, drawn: float | None) -> str:
+    """The season the other screens count by, beside the year: two routes to one thing, each by its name."""
+    if season.heat_kwh is None:
+        return ""
+    said = "Hour by hour, with the gains of each hour. Counted by the climate's bins with one constant gain, as the machine, the "
+    said += f"schemes and the ways to cooler water are compared, it is {num(season.heat_kwh, 0)} kWh of heat"
+    if season.electricity_kwh is not None and drawn:
+        said += (
+            f" and {num(season.electricity_kwh, 0)} kWh of electricity ({_more(season.electricity_kwh / drawn - 1)})"
+        )
+    elif heat:
+        said += f" ({_more(season.heat_kwh / heat - 1)})"
+    return said + "."
+
+
+def _more(share: float) -> str:
+    return f"{abs(share):.1%} {'more' if share > 0 else 'less'}"
+
+
+def _sentence(heat: float, drawn: float | None, gains: float, house: HouseView) -> str:
+    said = f"Through the year the house asks for **{num(heat, 0)} kWh** of heat"
+    if gains > 0:
+        said += f"; people and sun give {num(gains, 0)} kWh"
+    said += f", and the machine draws **{num(drawn, 0)} kWh**." if drawn is not None else "."
+    if house.climate is not None and house.climate.synthetic:
+        said += " The year is synthetic, not measured."
+    return said
