@@ -24,7 +24,7 @@ function load(file) {
   new Function('module', 'exports', 'require', made)(module, module.exports, () => ({}));
   return module.exports;
 }
-const units = load('units.ts'); const plan = load('charts/plan.ts');
+const units = load('parts/units.ts'); const plan = load('charts/plan.ts');
 const lengths = JSON.parse(fs.readFileSync(process.argv[1]));
 const walks = JSON.parse(fs.readFileSync(process.argv[2]));
 console.log(JSON.stringify({

@@ -3,8 +3,8 @@
 	import '@fontsource-variable/bricolage-grotesque';
 	import '../theme.css';
 	import { onMount } from 'svelte';
-	import { theme } from '$lib/frame.svelte';
-	import { post } from '$lib/post.svelte';
+	import { theme } from '$lib/job/frame.svelte';
+	import { post } from '$lib/job/post.svelte';
 	let { children } = $props();
 	onMount(() => {
 		post.start();

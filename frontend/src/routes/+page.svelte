@@ -2,11 +2,11 @@
 	import { goto } from '$app/navigation';
 	import { onMount } from 'svelte';
 	import { api, type JobList, type Refusal } from '$lib/api/client';
-	import { newId } from '$lib/draft';
-	import { day, num } from '$lib/format';
-	import { theme } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
-	import { post } from '$lib/post.svelte';
+	import { newId } from '$lib/job/draft';
+	import { day, num } from '$lib/parts/format';
+	import { theme } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import { post } from '$lib/job/post.svelte';
 
 	let list = $state.raw<JobList | null>(null);
 	let trouble = $state<string | null>(null);

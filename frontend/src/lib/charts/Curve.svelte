@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Design } from '../api/client';
-	import { num } from '../format';
+	import type { Design } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Spot } from './curve';
 	let {
 		curve,

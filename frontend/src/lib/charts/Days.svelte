@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { num } from '../format';
+	import { num } from '$lib/parts/format';
 	import { scale, steps } from './scale';
 	let { outdoor, heat, line }: { outdoor: number[]; heat: number[]; line: { outdoor: number; watts: number }[] } = $props();
 	const WIDTH = 420;

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Design, CandidateResult } from '../api/client';
-	import { num } from '../format';
+	import type { Design, CandidateResult } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './envelope';
 	let { machine, row, outdoor }: { machine: Design['machine']; row: CandidateResult; outdoor: number } = $props();
 	const drawn = $derived(shape(machine, row, outdoor));

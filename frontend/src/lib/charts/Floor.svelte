@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { SpacingResult } from '../api/client';
-	import { num } from '../format';
+	import type { SpacingResult } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './floor';
 	let { row, room_c, pipe_m, cover_m }: { row: SpacingResult; room_c: number; pipe_m: number; cover_m: number } = $props();
 	const drawn = $derived(row.spacing_m ? shape(row, room_c, row.spacing_m, pipe_m, cover_m) : null);

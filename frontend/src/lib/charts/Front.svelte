@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { FrontPoint } from '../api/client';
-	import { money, num } from '../format';
+	import type { FrontPoint } from '$lib/api/client';
+	import { money, num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, labels, shape } from './front';
 	let { points, chosen, best, currency, onchoose }: { points: FrontPoint[]; chosen: number | null; best: number | null; currency: string; onchoose: (flow: number) => void } = $props();
 	const drawn = $derived(shape(points));

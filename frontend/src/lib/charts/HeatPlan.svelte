@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { RoomResult } from '../api/client';
-	import { num, watts } from '../format';
+	import type { RoomResult } from '$lib/api/client';
+	import { num, watts } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, heatRoom, viewOf } from './heat';
 	let { rooms, hottest, warmest, chosen, onroom }: { rooms: RoomResult[]; hottest: number; warmest: number; chosen: string | null; onroom: (id: string) => void } = $props();
 	const drawn = $derived(rooms.map(heatRoom).filter((one) => one !== null));

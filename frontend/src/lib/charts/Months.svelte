@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { num } from '../format';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './months';
 	let { rows, unit, label, words }: { rows: { name: string; outdoor: number; parts: { kind: string; value: number }[] }[]; unit: string; label: string; words: Record<string, string> } = $props();
 	const drawn = $derived(shape(rows));

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { RoomDoc, RoomResult } from '../api/client';
-	import { num, watts } from '../format';
-	import { lengthText } from '../units';
+	import type { RoomDoc, RoomResult } from '$lib/api/client';
+	import { num, watts } from '$lib/parts/format';
+	import { lengthText } from '$lib/parts/units';
 	import { bounds, middle, moved, shared, sides, snap, type XY } from './plan';
 
 	export type Drawn = { id: string; doc: RoomDoc; result: RoomResult | undefined; outline: XY[]; radiators: { face: string | null; length: number }[] };

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Design } from '../api/client';
-	import { num } from '../format';
+	import type { Design } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './reheat';
 	let { water }: { water: Design['hot_water'] } = $props();
 	const drawn = $derived(shape(water.cold_c, water.store_c, water.reheat_minutes ?? 60, water.reheat_mild_minutes));

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Section } from '../api/client';
-	import { num } from '../format';
+	import type { Section } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './section';
 	let { section, chosen = null, onchoose }: { section: Section; chosen?: number | null; onchoose?: (n: number) => void } = $props();
 	const drawn = $derived(shape(section));

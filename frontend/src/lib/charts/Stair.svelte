@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { Design } from '../api/client';
-	import { num } from '../format';
+	import type { Design } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, LABEL_TOP, WIDTH, shape } from './stair';
 	let { pipework }: { pipework: Design['pipework'] } = $props();
 	const drawn = $derived(shape(pipework.pipes, pipework.circuits[0]?.path ?? [], pipework.head_kpa, pipework.limit));

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import type { RoomDoc } from '../api/client';
-	import { num } from '../format';
+	import type { RoomDoc } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
 	import { WIDTH, shape, type Thing } from './wall';
 	let { room, face, things, on, free, ghost, title }: { room: RoomDoc | undefined; face: string | null; things: Thing[]; on: string; free: { length_m?: number | null; height_m?: number | null } | null; ghost: Thing | null; title: string } = $props();
 	const drawn = $derived(shape(room, face, things, on, free, ghost));

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { RoomResult } from '../api/client';
-	import type { Mend } from '../cheapest.svelte';
-	import { money, num, watts } from '../format';
+	import type { RoomResult } from '$lib/api/client';
+	import type { Mend } from '$lib/ways/cheapest.svelte';
+	import { money, num, watts } from '$lib/parts/format';
 	import { WIDTH, shape } from './waterline';
 	let {
 		rooms,

@@ -1,4 +1,4 @@
-import type { Design } from '../api/client';
+import type { Design } from '$lib/api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;

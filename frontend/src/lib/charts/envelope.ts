@@ -1,4 +1,4 @@
-import type { Design, CandidateResult } from '../api/client';
+import type { Design, CandidateResult } from '$lib/api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;

@@ -1,4 +1,4 @@
-import type { SpacingResult } from '../api/client';
+import type { SpacingResult } from '$lib/api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 640;

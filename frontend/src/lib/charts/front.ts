@@ -1,4 +1,4 @@
-import type { FrontPoint } from '../api/client';
+import type { FrontPoint } from '$lib/api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 350;

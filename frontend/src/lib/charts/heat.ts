@@ -1,4 +1,4 @@
-import type { RoomResult } from '../api/client';
+import type { RoomResult } from '$lib/api/client';
 import { bounds, type XY } from './plan';
 
 export const WIDTH = 660;

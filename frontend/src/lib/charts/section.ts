@@ -1,4 +1,4 @@
-import type { Section } from '../api/client';
+import type { Section } from '$lib/api/client';
 import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 640;

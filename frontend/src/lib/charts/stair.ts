@@ -1,4 +1,4 @@
-import type { Pipe } from '../api/client';
+import type { Pipe } from '$lib/api/client';
 
 export const WIDTH = 900;
 export const HEIGHT = 150;

@@ -1,4 +1,4 @@
-import type { RoomDoc } from '../api/client';
+import type { RoomDoc } from '$lib/api/client';
 
 export const WIDTH = 640;
 const LEFT = 46;

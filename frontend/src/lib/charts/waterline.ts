@@ -1,4 +1,4 @@
-import type { RoomResult } from '../api/client';
+import type { RoomResult } from '$lib/api/client';
 import { scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Caution } from '../api/client';
+	import type { Caution } from '$lib/api/client';
 	let { cautions, brief = false }: { cautions: Caution[]; brief?: boolean } = $props();
 </script>
 

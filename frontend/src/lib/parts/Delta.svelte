@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { num } from '../format';
+	import { num } from './format';
 	type Move = { before: number | null; after: number | null };
 	let {
 		move,

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { SCREENS } from '../screens';
-	import { useFrame } from '../frame.svelte';
-	import AsideList from './AsideList.svelte';
+	import { SCREENS } from '$lib/job/screens';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import AsideList from '$lib/job/AsideList.svelte';
 	import Cautions from './Cautions.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);

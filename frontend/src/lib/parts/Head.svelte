@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
-	import { useFrame } from '../frame.svelte';
-	import type { ScreenKey } from '../screens';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import type { ScreenKey } from '$lib/job/screens';
 	import Sentence from './Sentence.svelte';
 	let { title, screen, sentence, children }: { title: string; screen: ScreenKey; sentence?: string; children?: Snippet } = $props();
 	const frame = useFrame();

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Dialog from './Dialog.svelte';
-	import { SCREENS } from '../screens';
+	import { SCREENS } from '$lib/job/screens';
 	let { onclose }: { onclose: () => void } = $props();
 	const rows: [string, string][] = [
 		['/', 'jump to a room, screen or figure'],

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { Construction } from '../api/client';
-	import { ELEMENTS } from '../builds';
-	import { num } from '../format';
-	import { shelf } from '../library.svelte';
+	import type { Construction } from '$lib/api/client';
+	import { ELEMENTS } from '$lib/house/builds';
+	import { num } from './format';
+	import { shelf } from '$lib/job/library.svelte';
 	import Choice from './Choice.svelte';
 	let { shown, show }: { shown: string | null; show: (id: string) => void } = $props();
 	let element = $state<Construction['element'] | ''>('');

@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { Known } from '../api/client';
-	import { HOWS, evidence, kindOf, type How } from '../evidence';
-	import { useFrame } from '../frame.svelte';
+	import type { Known } from '$lib/api/client';
+	import { HOWS, evidence, kindOf, type How } from '$lib/house/evidence';
+	import { useFrame } from '$lib/job/frame.svelte';
 	let { known, label, set, wide = false, inField = false }: { known: Known | null | undefined; label: string; set: (known: Known) => void; wide?: boolean; inField?: boolean } = $props();
 	const frame = useFrame();
 	let open = $state(false);

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import type { Known } from '../api/client';
-	import { evidence, withoutKey, type How } from '../evidence';
-	import { Hand } from '../hand.svelte';
-	import { feetAndInches, system, understand, type Quantity } from '../units';
+	import type { Known } from '$lib/api/client';
+	import { evidence, withoutKey, type How } from '$lib/house/evidence';
+	import { Hand } from './hand.svelte';
+	import { feetAndInches, system, understand, type Quantity } from './units';
 	import Mark from './Mark.svelte';
 	let {
 		value,

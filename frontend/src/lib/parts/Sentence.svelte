@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { pieces } from '../format';
+	import { pieces } from './format';
 	let { text, small = false }: { text: string; small?: boolean } = $props();
 </script>
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Hand } from '../hand.svelte';
+	import { Hand } from './hand.svelte';
 	let {
 		value,
 		label,

@@ -2,15 +2,15 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { onMount } from 'svelte';
-	import { num } from '$lib/format';
-	import { provideFrame, theme } from '$lib/frame.svelte';
-	import { JobSession } from '$lib/session.svelte';
-	import { SCREENS } from '$lib/screens';
+	import { num } from '$lib/parts/format';
+	import { provideFrame, theme } from '$lib/job/frame.svelte';
+	import { JobSession } from '$lib/job/session.svelte';
+	import { SCREENS } from '$lib/job/screens';
 	import Drawer from '$lib/parts/Drawer.svelte';
-	import EmberBar from '$lib/parts/EmberBar.svelte';
-	import Jump from '$lib/parts/Jump.svelte';
+	import EmberBar from '$lib/job/EmberBar.svelte';
+	import Jump from '$lib/job/Jump.svelte';
 	import Keys from '$lib/parts/Keys.svelte';
-	import Trail from '$lib/parts/Trail.svelte';
+	import Trail from '$lib/job/Trail.svelte';
 	let { children } = $props();
 
 	const session = new JobSession(page.params.id ?? '');

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Known } from '$lib/api/client';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';

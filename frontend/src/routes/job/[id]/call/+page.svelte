@@ -1,12 +1,12 @@
 <script lang="ts">
 	import type { Question } from '$lib/api/client';
 	import { steps } from '$lib/charts/scale';
-	import { evidence } from '$lib/evidence';
-	import { num } from '$lib/format';
+	import { evidence } from '$lib/house/evidence';
+	import { num } from '$lib/parts/format';
 	import Mark from '$lib/parts/Mark.svelte';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
-	import AnswerField from '$lib/parts/AnswerField.svelte';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import AnswerField from '$lib/house/AnswerField.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	const frame = useFrame();

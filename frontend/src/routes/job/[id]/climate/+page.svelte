@@ -1,15 +1,15 @@
 <script lang="ts">
 	import type { Climate } from '$lib/api/client';
 	import Months from '$lib/charts/Months.svelte';
-	import { sendFile, type Wrong } from '$lib/files';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
-	import BringFile from '$lib/parts/BringFile.svelte';
+	import { sendFile, type Wrong } from '$lib/job/files';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import BringFile from '$lib/job/BringFile.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import WrongFile from '$lib/parts/WrongFile.svelte';
+	import WrongFile from '$lib/job/WrongFile.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);

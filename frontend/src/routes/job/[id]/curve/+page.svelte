@@ -1,9 +1,9 @@
 <script lang="ts">
 	import Curve from '$lib/charts/Curve.svelte';
 	import type { Spot } from '$lib/charts/curve';
-	import type { Draft } from '$lib/draft';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import type { Draft } from '$lib/job/draft';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Delta from '$lib/parts/Delta.svelte';

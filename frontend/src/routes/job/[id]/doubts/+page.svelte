@@ -1,9 +1,9 @@
 <script lang="ts">
 	import type { Doubts } from '$lib/api/client';
-	import { ordered } from '$lib/draft';
-	import { HOWS, evidence, kindOf, type How } from '$lib/evidence';
-	import { num, watts } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { ordered } from '$lib/job/draft';
+	import { HOWS, evidence, kindOf, type How } from '$lib/house/evidence';
+	import { num, watts } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Sentence from '$lib/parts/Sentence.svelte';
 	import TextField from '$lib/parts/TextField.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Reheat from '$lib/charts/Reheat.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';

@@ -1,8 +1,8 @@
 <script lang="ts">
 	import HeatPlan from '$lib/charts/HeatPlan.svelte';
-	import { ordered } from '$lib/draft';
-	import { num, watts } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { ordered } from '$lib/job/draft';
+	import { num, watts } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	const frame = useFrame();

@@ -1,9 +1,9 @@
 <script lang="ts">
 	import Envelope from '$lib/charts/Envelope.svelte';
-	import { newId, nextPos } from '$lib/draft';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
+	import { newId, nextPos } from '$lib/job/draft';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';

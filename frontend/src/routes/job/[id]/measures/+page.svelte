@@ -1,13 +1,13 @@
 <script lang="ts">
 	import { api, type MeasureEntry, type Tried } from '$lib/api/client';
-	import { newId, ordered, type Operation } from '$lib/draft';
-	import { money, num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
+	import { newId, ordered, type Operation } from '$lib/job/draft';
+	import { money, num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import { Slow } from '$lib/slow.svelte';
+	import { Slow } from '$lib/job/slow.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);

@@ -1,14 +1,14 @@
 <script lang="ts">
 	import Stair from '$lib/charts/Stair.svelte';
-	import { pipeSizes } from '$lib/choices';
-	import { type Draft, newId } from '$lib/draft';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
+	import { pipeSizes } from '$lib/parts/choices';
+	import { type Draft, newId } from '$lib/job/draft';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import PipeRow from '$lib/parts/PipeRow.svelte';
+	import PipeRow from '$lib/hydraulics/PipeRow.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);

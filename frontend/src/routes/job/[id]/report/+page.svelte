@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import { api, type Paper } from '$lib/api/client';
-	import { newId } from '$lib/draft';
-	import { clock, day, num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { newId } from '$lib/job/draft';
+	import { clock, day, num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);

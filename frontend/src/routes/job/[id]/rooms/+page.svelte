@@ -1,10 +1,10 @@
 <script lang="ts">
-	import { useFrame } from '$lib/frame.svelte';
-	import { ordered } from '$lib/draft';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { ordered } from '$lib/job/draft';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
-	import NewRoom from '$lib/parts/NewRoom.svelte';
-	import RoomRow from '$lib/parts/RoomRow.svelte';
+	import NewRoom from '$lib/house/NewRoom.svelte';
+	import RoomRow from '$lib/house/RoomRow.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);

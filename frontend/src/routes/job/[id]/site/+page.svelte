@@ -1,17 +1,17 @@
 <script lang="ts">
 	import type { Known } from '$lib/api/client';
-	import { constructions } from '$lib/choices';
-	import { newId, nextPos, ordered } from '$lib/draft';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
-	import { copyScheme } from '$lib/schemes';
+	import { constructions } from '$lib/parts/choices';
+	import { newId, nextPos, ordered } from '$lib/job/draft';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import { copyScheme } from '$lib/job/schemes';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
-	import HistoryList from '$lib/parts/HistoryList.svelte';
+	import HistoryList from '$lib/job/HistoryList.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import SpaceEditor from '$lib/parts/SpaceEditor.svelte';
+	import SpaceEditor from '$lib/house/SpaceEditor.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);

@@ -1,18 +1,18 @@
 <script lang="ts">
 	import type { Item } from '$lib/api/client';
-	import { ordered } from '$lib/draft';
-	import { evidence } from '$lib/evidence';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
-	import { shelf } from '$lib/library.svelte';
-	import AnswerField from '$lib/parts/AnswerField.svelte';
+	import { ordered } from '$lib/job/draft';
+	import { evidence } from '$lib/house/evidence';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import AnswerField from '$lib/house/AnswerField.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
-	import PhotoStrip from '$lib/parts/PhotoStrip.svelte';
-	import PhotoView from '$lib/parts/PhotoView.svelte';
+	import PhotoStrip from '$lib/house/PhotoStrip.svelte';
+	import PhotoView from '$lib/house/PhotoView.svelte';
 	import Sentence from '$lib/parts/Sentence.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
-	import Thumb from '$lib/parts/Thumb.svelte';
+	import Thumb from '$lib/house/Thumb.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown!);

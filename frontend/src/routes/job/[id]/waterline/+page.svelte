@@ -1,18 +1,18 @@
 <script lang="ts">
 	import type { RoomOption } from '$lib/api/client';
-	import { CheapestDesk } from '$lib/cheapest.svelte';
+	import { CheapestDesk } from '$lib/ways/cheapest.svelte';
 	import Waterline from '$lib/charts/Waterline.svelte';
-	import { num } from '$lib/format';
-	import { useFrame } from '$lib/frame.svelte';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
-	import CheapestWay from '$lib/parts/CheapestWay.svelte';
+	import CheapestWay from '$lib/ways/CheapestWay.svelte';
 	import Head from '$lib/parts/Head.svelte';
-	import HoldingUp from '$lib/parts/HoldingUp.svelte';
-	import QuickRule from '$lib/parts/QuickRule.svelte';
-	import RoomWays from '$lib/parts/RoomWays.svelte';
-	import SchemesSide from '$lib/parts/SchemesSide.svelte';
+	import HoldingUp from '$lib/ways/HoldingUp.svelte';
+	import QuickRule from '$lib/emitters/QuickRule.svelte';
+	import RoomWays from '$lib/ways/RoomWays.svelte';
+	import SchemesSide from '$lib/job/SchemesSide.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import WayPrices from '$lib/parts/WayPrices.svelte';
+	import WayPrices from '$lib/ways/WayPrices.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);

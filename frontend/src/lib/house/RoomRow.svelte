@@ -1,0 +1,149 @@
+<script lang="ts">
+	import type { Known, RoomResult } from '$lib/api/client';
+	import { num, watts } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { rectangle, rectangleWalk, type Rectangle } from './rooms';
+	import Choice from '$lib/parts/Choice.svelte';
+	import Delta from '$lib/parts/Delta.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import RoomPanel from './RoomPanel.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
+	let { room, widest }: { room: RoomResult; widest: number } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const doc = $derived(session.job?.survey?.rooms?.[room.id]);
+	const open = $derived(frame.openRoom === room.id);
+	const size = $derived(doc ? rectangle(doc) : null);
+	const moves = $derived(session.effect?.rooms[room.id]);
+	const at = $derived(`/survey/rooms/${room.id}`);
+	const uses = $derived(
+		Object.entries(session.job?.library?.tables?.standard?.data.room_uses ?? {}).map(([value, u]) => ({ value, label: u.label }))
+	);
+	const bars = $derived(
+		[
+			{ name: 'fabric', w: room.fabric_w },
+			{ name: 'bridges', w: room.bridges_w },
+			{ name: 'ground', w: room.ground_w },
+			{ name: 'air', w: room.air_w },
+			{ name: 'trade', w: room.trade_w }
+		].filter((bar) => (bar.w ?? 0) > 0)
+	);
+	const spoken = $derived(bars.map((bar) => `${bar.name} ${watts(bar.w)} W`).join(', '));
+
+	function resize(part: Partial<Rectangle>, what: string, proof?: Known): Promise<boolean> {
+		return session.edit(`${room.label}, ${what}`, (d) => {
+			const now = d.job.survey?.rooms?.[room.id];
+			const known = now ? rectangle(now) : null;
+			d.set(`${at}/walk`, rectangleWalk({ width: null, length: null, ...known, ...part }));
+			if (proof) d.set(`${at}/known/walk`, proof);
+		});
+	}
+	const putHeight = (value: number | null, proof?: Known): Promise<boolean> =>
+		session.edit(`${room.label}, height`, (d) => {
+			d.put(`${at}/height_m`, value);
+			if (proof) d.set(`${at}/known/height_m`, proof);
+		});
+	const put = (field: string, what: string) => (value: unknown) =>
+		session.edit(`${room.label}, ${what}`, (d) => d.put(`${at}/${field}`, value));
+</script>
+
+{#if doc}
+	<tr class:open id={`room-${room.id}`} data-room={room.label}>
+		<td>
+			<div class="name">
+				<button class="fold" aria-expanded={open} aria-label={`${open ? 'Close' : 'Open'} ${room.label}`} onclick={() => (frame.openRoom = open ? null : room.id)}>{open ? '▾' : '▸'}</button>
+				<TextField label={`Name of ${room.label}`} value={doc.label} strong commit={(v) => session.edit('Room renamed', (d) => d.set(`${at}/label`, v))} />
+			</div>
+		</td>
+		<td class="use aside"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
+		{#if size}
+			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="5.5em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ width: v }, 'width', k)} /></td>
+			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="5.5em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ length: v }, 'length', k)} /></td>
+		{:else}
+			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
+		{/if}
+		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="5.5em" known={doc.known?.height_m ?? null} by={session.person} commit={putHeight} /></td>
+		<td class="right aside"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
+		<td>
+			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>
+				{#each bars as bar, n (bar.name)}
+					{@const x = bars.slice(0, n).reduce((sum, b) => sum + (b.w ?? 0), 0)}
+					<rect x={(x / widest) * 200} y="0" width={Math.max(((bar.w ?? 0) / widest) * 200 - 0.8, 0)} height="14" style={`fill: var(--fill-${bar.name})`}><title>{bar.name} {watts(bar.w)} W</title></rect>
+				{/each}
+			</svg>
+		</td>
+		<td class="right">
+			<button class="fig" onclick={() => frame.showWorking(`room:${room.id}`)} aria-label={`Loss of ${room.label}: show the working`}>
+				{#if room.room_emitter_load_w === null}<span class="hatch-doubt tag">lacks something</span>{:else}<b>{watts(room.room_emitter_load_w)}</b><span class="unit">W</span>{/if}
+			</button>
+			<div><Delta move={moves?.loss_w} /></div>
+		</td>
+		<td class="right">
+			<button class="fig" onclick={() => frame.showWorking(`room-flow:${room.id}`)} aria-label={`Water for ${room.label}: show the working`}>
+				{#if room.status === 'no emitter'}<span class="hatch-short tag">no emitter</span>
+				{:else if room.needed_flow_c === null}<span class="note">–</span>
+				{:else}<b>{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}
+			</button>
+			<div>
+				{#if room.status === 'short'}<span class="hatch-short tag">only {num(room.reached_c, 1)} °C</span>{/if}
+				<Delta move={moves?.needed_flow_c} digits={1} />
+			</div>
+		</td>
+	</tr>
+	{#if open}
+		<tr class="panel"><td colspan="9"><RoomPanel {room} {doc} /></td></tr>
+	{/if}
+{/if}
+
+<style>
+	.name {
+		display: flex;
+		gap: 2px;
+		align-items: center;
+		min-width: 130px;
+	}
+	.fold {
+		min-width: 28px;
+		min-height: 36px;
+		color: var(--muted);
+	}
+	.name :global(.field) {
+		border-color: transparent;
+		background: transparent;
+	}
+	.name :global(.field:hover),
+	.name :global(.field:focus) {
+		border-color: var(--hairline);
+		background: var(--sheet);
+	}
+	.use {
+		min-width: 126px;
+	}
+	.bar {
+		width: 100%;
+		height: 14px;
+		display: block;
+	}
+	b {
+		font-weight: 600;
+	}
+	.tag {
+		padding: 1px 7px;
+		border-radius: 4px;
+		font-size: var(--small);
+		font-weight: 600;
+		white-space: nowrap;
+	}
+	td {
+		padding-inline: 4px;
+	}
+	.open td {
+		border-bottom: 0;
+		background: var(--sheet);
+	}
+	.panel td {
+		padding: 0;
+		background: var(--sheet);
+		border-bottom: 2px solid var(--ink);
+	}
+</style>

@@ -1,0 +1,427 @@
+<script lang="ts">
+	import { tick, untrack } from 'svelte';
+	import { emitterTypes } from '$lib/parts/choices';
+	import { corners, bounds, type RunDoc, type XY } from '$lib/charts/plan';
+	import { newId, nextPos, ordered } from '$lib/job/draft';
+	import { evidence } from './evidence';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import { shelf } from '$lib/job/library.svelte';
+	import { heard } from './sound';
+	import { lengthText, understand } from '$lib/parts/units';
+	import { closed, closing, isBack, slopeAngle, stageOf, useOf, wantedNow, type Hung, type Opening, type Sloping, type Stage } from './walking';
+	import LaserPlayer from './LaserPlayer.svelte';
+	let { room: start, storey, onroom, onclose }: { room: string | null; storey: string; onroom: (id: string) => void; onclose: () => void } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const rooms = $derived(session.job?.survey?.rooms ?? {});
+
+	const FARTHEST_M = 40;
+	type Taken = { what: string; shown: string; value: number; path: string | null };
+	let id = $state<string | null>(untrack(() => start));
+	const doc = $derived(id ? rooms[id] : undefined);
+	let stage = $state<Stage>(untrack(() => stageOf(start ? frame.session.job?.survey?.rooms?.[start] : undefined)));
+	let opening = $state<Opening>({ wall: 0, kind: 'window', width: null });
+	let hung = $state<Hung>({ type: 't22', length: null, height: null });
+	let hangs = $state<string | null>(null);
+	let diagonal = $state(false);
+	let sloping = $state<Sloping>(null);
+	let typed = $state('');
+	let taken = $state<Taken[]>([]);
+	let input: HTMLInputElement | undefined = $state();
+	let inputs = $state(0);
+
+	const walk = $derived((doc?.walk ?? []) as RunDoc[]);
+	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
+	const typeLabel = $derived((types.find((t) => t.value === hung.type)?.label ?? hung.type).split(',')[0] ?? '');
+	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel, sloping));
+	const understood = $derived(typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null);
+	const far = $derived(understood !== null && 'value' in understood && understood.value > FARTHEST_M);
+	const echo = $derived(understood ? ('echo' in understood ? (far ? `${understood.echo}: farther than any room` : understood.echo) : understood.error) : '');
+	const points = $derived(corners(walk));
+	const close = $derived(closing(walk));
+	const box = $derived(bounds([points]));
+	const size = $derived(Math.max(box[2] - box[0], box[3] - box[1], 1));
+	const draw = (p: XY): string => `${(((p[0] - box[0]) / size) * 150 + 14).toFixed(1)},${(((box[3] - p[1]) / size) * 150 + 14).toFixed(1)}`;
+	const at = $derived(`/survey/rooms/${id}`);
+	const proof = () => evidence('measured', session.person, 'laser');
+
+	$effect(() => {
+		void stage;
+		void tick().then(() => input?.focus({ preventScroll: true }));
+	});
+
+	function note(what: string, value: number, path: string | null): void {
+		taken = [...taken, { what, shown: lengthText(value), value, path }].slice(-40);
+	}
+
+	function named(name: string): void {
+		const key = newId();
+		const use = useOf(name);
+		void session.edit(`${name} added`, (d) => {
+			const part = ordered(d.job.survey?.parts)[0]?.[0];
+			d.set(`/survey/rooms/${key}`, {
+				label: name, pos: nextPos(d.job.survey?.rooms), walk: [], faces: {}, air: {}, known: {},
+				...(storey ? { storey } : {}), ...(part ? { part } : {}), ...(use ? { use } : {})
+			});
+		});
+		id = key;
+		taken = [];
+		onroom(key);
+		stage = 'height';
+	}
+
+	function setWalk(next: RunDoc[], what: string): void {
+		void session.edit(`${doc?.label ?? 'Room'}, ${what}`, (d) => {
+			d.set(`${at}/walk`, next);
+			d.set(`${at}/known/walk`, proof());
+		});
+	}
+
+	function takeNumber(value: number, turn: number | null): void {
+		const what = wanted.what;
+		if (stage === 'height') {
+			void session.edit(`${doc?.label}, height`, (d) => {
+				d.set(`${at}/height_m`, value);
+				d.set(`${at}/known/height_m`, proof());
+			});
+			note(what, value, `${at}/height_m`);
+			stage = walk.length >= 3 ? 'openings' : 'walls';
+		} else if (stage === 'walls' && diagonal) {
+			setWalk(walk.map((run, n) => (n === walk.length - 1 ? { ...run, diagonal_m: value } : run)), 'diagonal');
+			note(what, value, null);
+			diagonal = false;
+		} else if (stage === 'walls') {
+			const next = [...walk, { id: `w${walk.length + 1}`, length_m: value, turn_deg: turn ?? 90 }];
+			setWalk(next, `wall ${next.length}`);
+			note(what, value, `wall:${next.length - 1}`);
+			if (isBack(next)) finish(next);
+		} else if (stage === 'openings') takeOpening(value, what);
+		else if (stage === 'emitters') takeEmitter(value, what);
+	}
+
+	function takeSlope(value: number): void {
+		if (sloping?.knee === null) {
+			sloping = { knee: value };
+			return;
+		}
+		const knee = sloping?.knee ?? 0;
+		const run = walk[opening.wall]?.id ?? 'w1';
+		void session.edit(`${doc?.label}, a sloping ceiling`, (d) => {
+			const high = d.job.survey?.rooms?.[id ?? '']?.height_m ?? 2.4;
+			d.set(`${at}/slopes/${newId()}`, { run, knee_m: knee, angle_deg: slopeAngle(high, knee, value), known: { knee_m: proof(), angle_deg: proof() } });
+		});
+		sloping = null;
+	}
+
+	function takeOpening(value: number, what: string): void {
+		note(what, value, null);
+		if (sloping) return takeSlope(value);
+		if (opening.width === null) {
+			opening.width = value;
+			return;
+		}
+		const run = walk[opening.wall]?.id ?? 'w1';
+		const { kind, width } = opening;
+		void session.edit(`${doc?.label}, a ${kind}`, (d) => {
+			const there = d.job.survey?.rooms?.[id ?? '']?.faces?.[run]?.openings;
+			d.set(`${at}/faces/${run}/openings/${newId()}`, { kind, pos: nextPos(there), label: '', width_m: width, height_m: value, known: { size: proof() } });
+		});
+		opening.width = null;
+	}
+
+	function takeEmitter(value: number, what: string): void {
+		note(what, value, null);
+		if (hung.length === null) hung.length = value;
+		else if (hung.height === null) {
+			const key = newId();
+			const { type, length } = hung;
+			void session.edit(`${doc?.label}, a radiator`, (d) => {
+				d.freeze('emitter_types', type);
+				d.set(`/survey/emitters/${key}`, {
+					room: id, label: '', pos: nextPos(d.job.survey?.emitters), spec: { kind: 'panel', type, length_m: length, height_m: value, valve: 'lockshields' }, known: { spec: proof() }
+				});
+			});
+			hangs = key;
+			hung.height = value;
+		} else {
+			const key = hangs;
+			void session.edit(`${doc?.label}, free wall`, (d) => d.set(`/survey/emitters/${key}/free_wall`, { length_m: value }));
+			hung = { ...hung, length: null, height: null };
+		}
+	}
+
+	function finish(next = walk): void {
+		const whole = closed(next);
+		if (whole !== next) setWalk(whole, 'a rectangle');
+		opening = { wall: 0, kind: 'window', width: null };
+		stage = 'openings';
+	}
+
+	/** Enter alone: this is done, what comes next? */
+	function onward(): void {
+		if (stage === 'walls' && walk.length >= 2) finish();
+		else if (stage === 'openings' && opening.width === null && !sloping) stage = 'emitters';
+		else if (stage === 'emitters' && hung.length === null) stage = 'done';
+		else if (stage === 'emitters' && hung.height !== null) hung = { ...hung, length: null, height: null };
+		else if (stage === 'done') {
+			id = null;
+			taken = [];
+			stage = 'name';
+		} else return heard(false);
+		heard(true);
+	}
+
+	function enter(): void {
+		inputs += 1;
+		const text = typed.trim();
+		typed = '';
+		if (text === '') return onward();
+		if (stage === 'name') {
+			named(text);
+			return heard(true);
+		}
+		const turned = /\s*([rl])\s*(\d+(?:[.,]\d+)?)?$/i.exec(text);
+		const plain = stage === 'walls' && turned ? text.slice(0, turned.index) : text;
+		const meant = understand(plain, 'length');
+		if (!wanted.number || 'error' in meant || !(meant.value > 0) || meant.value > FARTHEST_M) {
+			typed = text;
+			return heard(false);
+		}
+		const angle = turned && stage === 'walls' ? Number((turned[2] ?? '90').replace(',', '.')) * (turned[1]?.toLowerCase() === 'l' ? -1 : 1) : null;
+		takeNumber(meant.value, angle);
+		heard(true);
+	}
+
+	function turnLast(degrees: number): void {
+		if (!walk.length) return heard(false);
+		setWalk(walk.map((run, n) => (n === walk.length - 1 ? { ...run, turn_deg: degrees } : run)), 'turn');
+		heard(true);
+	}
+
+	/** One key mends two numbers that came in the wrong order. */
+	function swap(): void {
+		const [one, two] = taken.slice(-2);
+		const known = (t: Taken | undefined): t is Taken & { path: string } => t?.path != null;
+		if (!known(one) || !known(two)) return heard(false);
+		const value = (path: string): number => (path === one.path ? two.value : one.value);
+		void session.edit(`${doc?.label}, two numbers changed round`, (d) => {
+			const room = d.job.survey?.rooms?.[id ?? ''];
+			let runs = (room?.walk ?? []) as RunDoc[];
+			for (const path of [one.path, two.path]) {
+				if (path.startsWith('wall:')) runs = runs.map((run, n) => (n === Number(path.slice(5)) ? { ...run, length_m: value(path) } : run));
+				else d.set(path, value(path));
+			}
+			d.set(`${at}/walk`, runs);
+		});
+		taken = [...taken.slice(0, -2), { ...one, value: two.value, shown: two.shown }, { ...two, value: one.value, shown: one.shown }];
+		heard(true);
+	}
+
+	function back(): void {
+		if (sloping) sloping = sloping.knee === null ? null : { knee: null };
+		else if (stage === 'openings' && opening.width !== null) opening.width = null;
+		else if (stage === 'emitters' && hung.height === null && hung.length !== null) hung.length = null;
+		else if (stage === 'emitters') stage = 'openings';
+		else if (stage === 'openings') stage = 'walls';
+		else if (stage === 'walls' && diagonal) diagonal = false;
+		else if (stage === 'walls' && walk.length) setWalk(walk.slice(0, -1), 'a wall taken back');
+		else if (stage === 'walls') stage = 'height';
+		else return heard(false);
+		taken = taken.slice(0, -1);
+	}
+
+	function step(by: number): void {
+		if (stage === 'openings') opening.wall = (opening.wall + by + walk.length) % Math.max(walk.length, 1);
+		else if (stage === 'emitters' && hung.length === null) {
+			const now = types.findIndex((t) => t.value === hung.type);
+			hung.type = types[(now + by + types.length) % types.length]?.value ?? hung.type;
+		}
+	}
+
+	function pressed(event: KeyboardEvent): void {
+		const empty = typed === '';
+		const { key } = event;
+		if (event.ctrlKey || event.metaKey || event.altKey) return;
+		if (key === 'Enter') enter();
+		else if (key === 'Backspace' && empty) back();
+		else if (stage === 'walls' && empty && key === 'ArrowLeft') (turnLast(-90), (inputs += 1));
+		else if (stage === 'walls' && empty && key === 'ArrowRight') (turnLast(90), (inputs += 1));
+		else if (stage === 'walls' && empty && key === 'ArrowUp') (turnLast(0), (inputs += 1));
+		else if (stage === 'walls' && empty && key === 'd') diagonal = walk.length >= 2 && !diagonal;
+		else if (stage === 'openings' && empty && key === 's' && opening.width === null) sloping = sloping ? null : { knee: null };
+		else if (stage === 'openings' && empty && key === 'd') opening.kind = opening.kind === 'window' ? 'door' : 'window';
+		else if (empty && key === 'x' && stage !== 'name') swap();
+		else if (empty && (key === 'ArrowDown' || key === 'ArrowUp')) (step(key === 'ArrowDown' ? 1 : -1), (inputs += 1));
+		else if (key === 'Escape' && empty) onclose();
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+
+	/** The laser is a keyboard: what it types while nothing else has the focus goes into the wanted number. */
+	function elsewhere(event: KeyboardEvent): void {
+		const target = event.target as HTMLElement;
+		if (['INPUT', 'SELECT', 'TEXTAREA', 'BUTTON', 'A'].includes(target.tagName) || event.ctrlKey || event.metaKey) return;
+		if (!/^[\d.,]$/.test(event.key) && event.key !== 'Enter') return;
+		input?.focus();
+		if (event.key === 'Enter') pressed(event);
+	}
+</script>
+
+<svelte:window onkeydown={elsewhere} />
+
+<section class="laser" aria-label="Walk the room">
+	<header>
+		<h2>{doc?.label ?? 'A new room'}</h2>
+		<button class="quiet" onclick={onclose}>Stop walking</button>
+	</header>
+	<div class="wanted">
+		<label for="wanted">
+			<span class="note">{stage === 'done' ? 'This room is' : 'Wanted now'}</span>
+			<strong data-wanted={stage}>{wanted.what}</strong>
+		</label>
+		<input id="wanted" bind:this={input} bind:value={typed} onkeydown={pressed} autocomplete="off" inputmode={wanted.number ? 'decimal' : 'text'} class="figure num" placeholder={wanted.number ? 'm' : ''} aria-describedby="understood" />
+		<p id="understood" class="echo" class:bad={far || (understood !== null && 'error' in understood)} role="status">{echo ? (understood && 'value' in understood ? `= ${echo}` : echo) : (taken.at(-1) ? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}` : ' ')}</p>
+	</div>
+	<p class="note">{wanted.hint}</p>
+	{#if stage === 'walls' || walk.length}
+		<div class="sofar">
+			<svg viewBox="0 0 178 178" role="img" aria-label={`Walk so far, ${walk.length} walls`}>
+				{#if points.length > 1}<polyline points={points.map(draw).join(' ')} />{/if}
+				{#if points.length > 2}<polyline class="gap" points={[points.at(-1)!, points[0]!].map(draw).join(' ')} />{/if}
+				{#each points as p, n (n)}{@const [cx, cy] = draw(p).split(',')}<circle {cx} {cy} r={n === 0 ? 4 : 2.5} class:start={n === 0} />{/each}
+				{#if stage === 'openings' && points[opening.wall + 1]}<polyline class="here" points={[points[opening.wall]!, points[opening.wall + 1]!].map(draw).join(' ')} />{/if}
+			</svg>
+			<div>
+				{#if close}
+					<p class="figure gapsize">{num(close.gap * 1000)}<span class="unit">mm</span></p>
+					<p class="note">from the start, {num(close.share * 100, 1)} % of the way: <strong class:hatch-short={close.share > 0.01}>{close.share <= 0.01 ? 'good' : 'not closed'}</strong></p>
+				{:else}
+					<p class="note">{walk.length} {walk.length === 1 ? 'wall' : 'walls'} so far.</p>
+				{/if}
+				{#if stage === 'walls' && walk.length}
+					<div class="turns" role="group" aria-label="Turn at the last corner">
+						{#each [[-90, '←', 'left'], [0, '↑', 'straight on'], [90, '→', 'right']] as [degrees, arrow, word] (degrees)}
+							<button class="act" class:first={(walk.at(-1)?.turn_deg ?? 90) === degrees} aria-label={`Turn ${word}`} onclick={() => (turnLast(degrees as number), input?.focus())}>{arrow}</button>
+						{/each}
+						<button class="act" class:first={diagonal} disabled={walk.length < 2} onclick={() => ((diagonal = !diagonal), input?.focus())}>diagonal</button>
+					</div>
+				{/if}
+			</div>
+		</div>
+	{/if}
+	{#if taken.length}
+		<ol class="taken">
+			{#each taken.slice(-6).reverse() as one, n (taken.length - n)}<li><span>{one.what}</span><span class="num">{one.shown}</span></li>{/each}
+		</ol>
+		<p class="note">Backspace: the last one again. x: the last two came the wrong way round. {inputs} inputs.</p>
+	{/if}
+	{#if session.sample}<LaserPlayer target={input} />{/if}
+</section>
+
+<style>
+	.laser {
+		display: grid;
+		gap: 9px;
+	}
+	header {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+	}
+	.wanted {
+		border: 2px solid var(--heat);
+		border-radius: 6px;
+		background: var(--sheet);
+		padding: 10px 14px;
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 150px;
+		align-items: center;
+		gap: 2px 12px;
+	}
+	label {
+		display: grid;
+	}
+	label strong {
+		font-size: 19px;
+		line-height: 1.2;
+	}
+	input {
+		font-size: 40px;
+		font-weight: 700;
+		color: var(--heat-text);
+		background: transparent;
+		text-align: right;
+		width: 100%;
+		min-height: 56px;
+		border-bottom: 2px solid var(--hairline);
+	}
+	input:focus {
+		outline: none;
+		border-bottom-color: var(--heat);
+	}
+	.echo {
+		grid-column: 1 / -1;
+		text-align: right;
+		min-height: 20px;
+		font-weight: 600;
+		white-space: pre;
+	}
+	.echo.bad {
+		color: var(--heat-text);
+	}
+	.sofar {
+		display: grid;
+		grid-template-columns: 150px 1fr;
+		gap: 14px;
+		align-items: center;
+	}
+	svg {
+		width: 150px;
+		background: var(--sheet);
+		border: 1px solid var(--hairline);
+	}
+	polyline {
+		fill: none;
+		stroke: var(--ink);
+		stroke-width: 2.5;
+	}
+	polyline.gap {
+		stroke: var(--doubt);
+		stroke-dasharray: 4 3;
+	}
+	polyline.here {
+		stroke: var(--heat);
+		stroke-width: 5;
+	}
+	circle {
+		fill: var(--ink);
+	}
+	circle.start {
+		fill: var(--heat);
+	}
+	.gapsize {
+		font-size: 23px;
+		font-weight: 700;
+	}
+	.turns {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 5px;
+		margin-top: 6px;
+	}
+	.turns .act {
+		min-width: 48px;
+		min-height: 48px;
+	}
+	.taken li {
+		display: flex;
+		justify-content: space-between;
+		padding: 4px 2px;
+		border-bottom: 1px solid var(--hairline);
+	}
+	.taken li:first-child {
+		font-weight: 600;
+	}
+</style>

@@ -1,0 +1,167 @@
+<script lang="ts">
+	import type { Known, Pipe } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import type { Draft } from '$lib/job/draft';
+	import type { Option } from '$lib/parts/choices';
+	import Choice from '$lib/parts/Choice.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
+	let { pipe, sizes }: { pipe: Pipe; sizes: Option[] } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const scheme = $derived(session.scheme);
+	const work = $derived(session.shown?.pipework);
+	const inScheme = $derived(pipe.action !== 'keep');
+	/** Where the run lies in the job a gesture will be applied to. */
+	function base(d: Draft): string {
+		const own = scheme && d.job.schemes?.[scheme]?.pipes?.[pipe.id]?.run;
+		return own ? `/schemes/${scheme}/pipes/${pipe.id}/run` : `/survey/pipes/${pipe.id}`;
+	}
+	const run = $derived(
+		(inScheme ? session.job?.schemes?.[scheme ?? '']?.pipes?.[pipe.id]?.run : session.job?.survey?.pipes?.[pipe.id]) ?? {}
+	);
+	const size = $derived(run.family && run.size ? `${run.family} ${run.size}` : null);
+	const name = $derived(pipe.label || 'a run');
+
+	function below(id: string): Set<string> {
+		const found = new Set([id]);
+		let grew = true;
+		while (grew) {
+			grew = false;
+			for (const other of work?.pipes ?? [])
+				if (other.parent && found.has(other.parent) && !found.has(other.id)) {
+					found.add(other.id);
+					grew = true;
+				}
+		}
+		return found;
+	}
+	const parents = $derived.by(() => {
+		const own = below(pipe.id);
+		return (work?.pipes ?? []).filter((p) => !own.has(p.id) && (p.emitter === null || p.id === pipe.parent)).map((p) => ({ value: p.id, label: p.label || p.id }));
+	});
+	const ends = $derived.by(() => {
+		const served = new Set(work?.pipes.map((p) => p.emitter));
+		return (session.shown?.rooms ?? []).flatMap((r) =>
+			r.emitters.filter((e) => e.id === pipe.emitter || !served.has(e.id)).map((e) => ({ value: e.id, label: r.emitters.length > 1 ? `${r.label}: ${e.label}` : r.label }))
+		);
+	});
+
+	const put = (field: string, what: string) => (value: unknown, proof?: Known) =>
+		session.edit(`Pipe ${name}, ${what}`, (d) => {
+			d.put(`${base(d)}/${field}`, value);
+			if (proof) d.set(`${base(d)}/known/${field}`, proof);
+		});
+	function setSize(value: string | null): void {
+		void session.edit(`Pipe ${name}, size`, (d: Draft) => {
+			const at = base(d);
+			if (!value) return [d.remove(`${at}/family`), d.remove(`${at}/size`)];
+			const [family = '', bore = ''] = value.split(' ');
+			d.freeze('pipe_families', family);
+			d.set(`${at}/family`, family);
+			d.set(`${at}/size`, bore);
+			return null;
+		});
+	}
+	/** In a scheme the found pipe stays in the survey; what replaces it lies in the scheme. */
+	function swap(): void {
+		void session.edit(`Pipe ${name}, new in the scheme`, (d) =>
+			d.set(`/schemes/${scheme}/pipes/${pipe.id}`, {
+				action: 'replace', run: structuredClone(d.job.survey?.pipes?.[pipe.id] ?? {})
+			})
+		);
+	}
+	function away(): void {
+		void session.edit(`Pipe ${name} removed`, (d) => {
+			if (base(d).startsWith('/schemes')) return d.remove(`/schemes/${scheme}/pipes/${pipe.id}`);
+			const heir = pipe.parent;
+			for (const [id, other] of Object.entries(d.job.survey?.pipes ?? {}))
+				if (other.parent === pipe.id) d.put(`/survey/pipes/${id}/parent`, heir);
+			for (const [key, one] of Object.entries(d.job.schemes ?? {})) {
+				d.remove(`/schemes/${key}/pipes/${pipe.id}`);
+				for (const [id, action] of Object.entries(one.pipes ?? {}))
+					if (action.run?.parent === pipe.id) d.put(`/schemes/${key}/pipes/${id}/run/parent`, heir);
+			}
+			d.remove(`/survey/pipes/${pipe.id}`);
+		});
+	}
+</script>
+
+<tr class:index={pipe.on_index} data-pipe={pipe.id}>
+	<td>
+		<div class="name" style={`padding-left: ${pipe.depth * 14}px`}>
+			<TextField label={`Name of ${name}`} value={pipe.label} commit={(v) => session.edit('Pipe named', (d) => d.set(`${base(d)}/label`, v))} />
+			{#if pipe.on_index}<span class="mark">index</span>{/if}
+		</div>
+	</td>
+	<td class="pick aside"><Choice label={`Where ${name} comes from`} value={pipe.parent} empty="machine" options={parents} commit={(v) => void put('parent', 'from')(v)} /></td>
+	<td class="pick"><Choice label={`What ${name} serves`} value={pipe.emitter} empty="runs on" options={ends} commit={(v) => void put('emitter', 'serves')(v)} /></td>
+	<td class="pick"><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td>
+	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} width="5.2em" usual="inferred" known={run.known?.length_m ?? null} by={session.person} commit={put('length_m', 'length')} /></td>
+	<td class="right aside"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
+	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
+	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span></td>
+	<td class="right n"><button class="fig" onclick={() => void frame.showWorking(`pipe:${pipe.id}`)} aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button></td>
+	<td class="n">
+		{#if scheme && !inScheme}<button class="quiet" onclick={swap} aria-label={`Renew ${name} in the scheme`}>renew</button>{/if}
+		<button class="quiet" onclick={away} aria-label={`Remove ${name}`}>{pipe.action === 'replace' ? 'as found' : 'remove'}</button>
+	</td>
+</tr>
+
+<style>
+	td {
+		padding: 2px 4px;
+	}
+	.name {
+		display: flex;
+		align-items: center;
+		gap: 6px;
+		min-width: 178px;
+	}
+	.name :global(.field) {
+		border-color: transparent;
+		background: transparent;
+		text-overflow: ellipsis;
+	}
+	.name :global(.field:hover),
+	.name :global(.field:focus) {
+		border-color: var(--hairline);
+		background: var(--sheet);
+	}
+	.index td {
+		background: var(--water-pale);
+	}
+	.mark {
+		background: var(--water);
+		color: var(--on-water);
+		border-radius: 3px;
+		padding: 0 6px;
+		font-size: var(--small);
+		font-weight: 700;
+	}
+	.pick {
+		width: 124px;
+		min-width: 118px;
+		max-width: 132px;
+	}
+	.n {
+		white-space: nowrap;
+	}
+	.fig {
+		min-height: 32px;
+		font-weight: 600;
+		text-decoration: underline dotted;
+		text-decoration-color: var(--muted);
+		text-underline-offset: 4px;
+	}
+	.fast {
+		padding: 0 5px;
+		border-radius: 3px;
+		font-size: var(--small);
+	}
+	.quiet {
+		padding: 0 4px;
+		font-size: var(--small);
+	}
+</style>

@@ -1,0 +1,51 @@
+<script lang="ts">
+	import { api, type History } from '$lib/api/client';
+	import { clock, num } from '$lib/parts/format';
+	import { useFrame } from './frame.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	let entries = $state.raw<History['entries']>([]);
+
+	$effect(() => {
+		void session.version;
+		const later = setTimeout(async () => {
+			const { data } = await api.GET('/api/jobs/{job_id}/history', { params: { path: { job_id: session.id } } });
+			if (data) entries = data.entries.slice(0, 40);
+		}, 250);
+		return () => clearTimeout(later);
+	});
+	const UNITS: Record<string, [string, number]> = { loss: ['kW', 2], flow: ['°C', 1], cover: ['% cover', 0], season: ['season', 2], head: ['% head', 0], open: ['L open', 0] };
+	const together = (edits: number | undefined): string => ((edits ?? 1) > 1 ? `, with the ${edits === 2 ? 'edit' : `${(edits ?? 1) - 1} edits`} before it` : '');
+	function did(effect: History['entries'][number]['effect']): string {
+		return Object.entries(effect?.headline ?? {})
+			.filter(([, m]) => m.before !== null && m.after !== null)
+			.map(([key, m]) => ({ key, change: m.after! - m.before!, unit: UNITS[key] ?? ['', 1] as [string, number] }))
+			.filter(({ change, unit }) => Math.abs(change) >= 0.5 * 10 ** -unit[1])
+			.map(({ change, unit }) => `${change > 0 ? '+' : ''}${num(change, unit[1])} ${unit[0]}`)
+			.join(', ');
+	}
+</script>
+
+<ol>
+	{#each entries as entry (entry.version)}
+		<li>
+			<span class="note">{entry.version} · {clock(entry.at)}</span>
+			<span>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note"> {did(entry.effect)}{did(entry.effect) && together(entry.effect?.edits)}</span></span>
+		</li>
+	{/each}
+</ol>
+
+<style>
+	ol {
+		max-height: 210px;
+		overflow: auto;
+	}
+	li {
+		display: grid;
+		grid-template-columns: 82px 1fr;
+		gap: 6px;
+		padding: 3px 0;
+		border-top: 1px solid var(--hairline);
+		font-size: var(--small);
+	}
+</style>

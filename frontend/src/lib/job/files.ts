@@ -1,0 +1,16 @@
+import type { Refusal } from '$lib/api/client';
+
+export type Wrong = { message: string; places: string[] };
+
+/** Send a file; what the server made of it, or why it was not taken. */
+export async function sendFile<T>(url: string, media: string, file: File): Promise<{ made: T | null; wrong: Wrong | null }> {
+	try {
+		const answer = await fetch(url, { method: 'POST', headers: { 'content-type': media }, body: file });
+		const said = (await answer.json()) as T & Refusal;
+		if (answer.ok) return { made: said, wrong: null };
+		const places = (said.problems ?? []).map((p) => `${p.path}: ${p.message}${p.value == null ? '' : ` (${String(p.value)})`}`);
+		return { made: null, wrong: { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places } };
+	} catch {
+		return { made: null, wrong: { message: `${file.name} was not sent: no line just now.`, places: [] } };
+	}
+}
