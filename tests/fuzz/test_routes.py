@@ -29,11 +29,11 @@ VALUES = [2**63, 2**70, -(2**64), 1e308, "\u202eabc", "x" * 5000, {}, [], {"a": 
 def client(database):
     """The application in this process, so that a fault shows where it comes from."""
     app = create_app(database)
-    app.state.log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
+    app.state.services.log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
     client = httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url="http://127.0.0.1")
     with asyncio.Runner() as runner:
         yield Asking(client, runner)
-    app.state.lanes.close()
+    app.state.services.lanes.close()
 
 
 class Asking:

@@ -9,7 +9,7 @@ from cinder.design.fabric.u_values import Transmittances
 from cinder.design.house import copies
 from cinder.library import FROZEN, ConstructionEntry, MachineEntry, entry_sha256, load, shipped_year
 from cinder.model import empty_job, parse
-from cinder.web.app import library_answer
+from cinder.web.routes.library import library_answer
 
 LIBRARY = load()
 U = Transmittances(LIBRARY.constructions)

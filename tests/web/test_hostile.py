@@ -70,7 +70,7 @@ def inside(database):
 def test_slow_questions_take_no_thread_from_edits(inside):
     """The slow lane stands still, 120 questions wait in it: edits and health are answered all the same."""
     job = f"lanes-{uuid.uuid4().hex[:8]}"
-    lanes = inside.app.state.lanes
+    lanes = inside.app.state.services.lanes
 
     async def scenario(client):
         assert (await client.post("/api/jobs/import", json=tansy_cut() | {"id": job})).status_code == 201
@@ -99,7 +99,7 @@ def test_slow_questions_take_no_thread_from_edits(inside):
 
 def test_a_full_lane_says_come_again_and_edits_go_on(inside):
     job = f"lanes-{uuid.uuid4().hex[:8]}"
-    lanes = inside.app.state.lanes
+    lanes = inside.app.state.services.lanes
     lanes.slow.most = 3
 
     async def scenario(client):
@@ -124,7 +124,7 @@ def test_a_full_lane_says_come_again_and_edits_go_on(inside):
 def test_files_under_way_take_no_thread_from_edits(inside):
     """Both places for files are taken, and the check of a large body is under way: an edit is answered."""
     job = f"lanes-{uuid.uuid4().hex[:8]}"
-    lanes = inside.app.state.lanes
+    lanes = inside.app.state.services.lanes
 
     async def scenario(client):
         assert (await client.post("/api/jobs/import", json=tansy_cut() | {"id": job})).status_code == 201

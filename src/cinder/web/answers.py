@@ -1,12 +1,11 @@
-"""What the API takes and gives. The TypeScript types are generated from these."""
+"""What the API gives. The TypeScript types are generated from these."""
 
 from __future__ import annotations
 
-import unicodedata
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import BaseModel
 
 from cinder.design import Design, Effect
 from cinder.design.apart.bills.result import BillCheck
@@ -35,72 +34,7 @@ from cinder.library import (
     QuestionEntry,
     TablesEntry,
 )
-from cinder.model import SCHEMA, Heated, Job
-from cinder.store.patch import MAX_OPERATIONS
-
-ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
-
-
-def _plain(text: str) -> str:
-    """Words on one line: no control characters, nothing that turns or hides what follows."""
-    seen = (" " if c.isspace() else c for c in text if c.isspace() or unicodedata.category(c) not in UNSEEN)
-    return " ".join("".join(seen).split())
-
-
-UNSEEN = ("Cc", "Cf", "Cs", "Co", "Cn")
-Words = Annotated[str, Field(max_length=200), AfterValidator(_plain)]
-
-
-class In(BaseModel):
-    model_config = ConfigDict(strict=True, extra="forbid")
-
-
-class OperationIn(In):
-    """An RFC 6902 operation; `value` is absent for `remove`."""
-
-    op: str
-    path: Annotated[str, Field(max_length=500)]
-    value: Any = None
-
-    def plain(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in ("op", "path", "value") if name in self.model_fields_set}
-
-
-class ChangeIn(In):
-    id: ChangeId
-    base_version: Annotated[int, Field(ge=1)]
-    schema_version: Annotated[int, Field(ge=1)] = SCHEMA
-    label: Words = ""
-    operations: Annotated[list[OperationIn], Field(max_length=MAX_OPERATIONS)]
-    knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
-
-
-class ChangeRowIn(In):
-    """Changes that waited for the line, in the order they were made."""
-
-    changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=100)]
-
-
-class TakeBackIn(In):
-    """`of`: the change that is meant; refused when another one is on top by now."""
-
-    id: ChangeId
-    of: ChangeId | None = None
-
-
-class WhatIfIn(In):
-    operations: Annotated[list[OperationIn], Field(max_length=MAX_OPERATIONS)]
-
-
-class NewJobIn(In):
-    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
-    title: Annotated[str, Field(min_length=1, max_length=200)]
-    age: str | None = None
-    climate: str | None = None
-
-
-class ArchiveIn(In):
-    archived: bool
+from cinder.model import Job
 
 
 class Answer(BaseModel):
@@ -259,12 +193,6 @@ class WeatherOut(BaseModel):
     notes: list[str]
 
 
-class SectionIn(In):
-    entry: dict[str, Any]
-    inside_c: Annotated[float, Field(ge=-30, le=60)] = 20.0
-    outside_c: Annotated[float, Field(ge=-60, le=60)] = 0.0
-
-
 class SectionOut(BaseModel):
     section: Section
     entry: ConstructionEntry
@@ -286,12 +214,6 @@ class BillsOut(BaseModel):
     bills: BillCheck
 
 
-class ChosenIn(In):
-    """Keys of options, in the order they are taken."""
-
-    chosen: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=40)] = []
-
-
 class MeasuresOut(BaseModel):
     version: int
     measures: Measures
@@ -310,24 +232,6 @@ class RoomOptionsOut(BaseModel):
 class HoldingOut(BaseModel):
     version: int
     holding: Holding
-
-
-class WayIn(In):
-    """The key of a way, `way:...`."""
-
-    way: Annotated[str, Field(max_length=300)]
-
-
-class HeatedIn(In):
-    """A heated floor or wall to look at, beside the water and the room it stands in."""
-
-    heated: Heated
-    wall: bool = False
-    room_c: Annotated[float, Field(ge=5, le=35)] = 20.0
-    flow_c: Annotated[float, Field(ge=20, le=75)] = 40.0
-    spread_k: Annotated[float, Field(gt=0, le=40)] = 5.0
-    school: Literal["standard", "conduction"] = "standard"
-    need_w: Annotated[float, Field(ge=0, le=1e6)] | None = None
 
 
 class CatalogueLine(BaseModel):
@@ -353,15 +257,6 @@ class CatalogueTaken(BaseModel):
 class SchemesOut(BaseModel):
     version: int
     side: Side
-
-
-class FlowIn(In):
-    flow_c: Annotated[float, Field(ge=25, le=75)]
-
-
-class PaperIn(In):
-    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
-    kind: Literal["heat-loss"] = "heat-loss"
 
 
 class PaperOut(BaseModel):

@@ -10,9 +10,13 @@ from collections.abc import AsyncIterator
 
 import orjson
 import psycopg
+from fastapi import FastAPI
+from sse_starlette.sse import EventSourceResponse
 
 from cinder.store.log import CHANNEL
+from cinder.web.asking import Asker
 
+PING_S = 20
 RETRY_S = 1.0
 POLL_S = 1.0
 logger = logging.getLogger("cinder.news")
@@ -84,3 +88,10 @@ class News:
             listeners.discard(queue)
             if not listeners:
                 self.queues.pop((company_id, job_id), None)
+
+
+def install(app: FastAPI, news: News) -> None:
+    @app.get("/api/jobs/{job_id}/events")
+    async def events(who: Asker, job_id: str) -> EventSourceResponse:
+        """Server-sent events: a `version` event whenever the job changes."""
+        return EventSourceResponse(news.follow(who.company_id, job_id), ping=PING_S)

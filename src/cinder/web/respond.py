@@ -1,4 +1,4 @@
-"""Answers in JSON."""
+"""Answers in JSON, and files to be kept."""
 
 from __future__ import annotations
 
@@ -11,6 +11,22 @@ from starlette.responses import Response
 
 from cinder.service.remembered import Remembered
 from cinder.store.log import Applied, Who
+
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+KINDS = {
+    "csv": "text/csv; charset=utf-8",
+    "xlsx": XLSX,
+    "dxf": "image/vnd.dxf",
+    "svg": "image/svg+xml",
+    "pdf": "application/pdf",
+}
+IMMUTABLE = "private, max-age=31536000, immutable"
+
+
+def attached(data: bytes, name: str, kind: str) -> Response:
+    """A file to be kept, never run by the browser."""
+    headers = {"content-disposition": f'attachment; filename="{name}"', "content-security-policy": "sandbox"}
+    return Response(data, media_type=kind, headers=headers)
 
 
 def json_response(body: Any, status: int = 200) -> Response:

@@ -1,0 +1,57 @@
+"""What the routes work with: log, remembered answers, shelves, orders, lanes; one of each a process."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+from sqlalchemy import Engine
+
+from cinder.service.lane import Lanes
+from cinder.service.remembered import Remembered
+from cinder.store.company import CompanyShelf
+from cinder.store.log import Applied, ChangeLog, Who
+from cinder.store.papers import PaperShelf
+from cinder.store.photos import PhotoShelf
+from cinder.store.queue import Orders
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True, slots=True)
+class Services:
+    """Made once by the application, closed when it ends."""
+
+    engine: Engine
+    log: ChangeLog
+    remembered: Remembered
+    company: CompanyShelf
+    photos: PhotoShelf
+    papers: PaperShelf
+    orders: Orders
+    lanes: Lanes
+
+    @classmethod
+    def over(cls, engine: Engine, database: str) -> Services:
+        """The services of a process over a database."""
+        log, company = ChangeLog(engine), CompanyShelf(engine)
+        return cls(
+            engine,
+            log,
+            Remembered(log, company),
+            company,
+            PhotoShelf(engine),
+            PaperShelf(engine),
+            Orders(database),
+            Lanes(),
+        )
+
+    async def slowly(self, who: Who, job_id: str, work: Callable[[Applied], T]) -> T:
+        """What `work` gives of the job as it now stands, in the lane of what takes longer than an edit."""
+        return await self.lanes.slow.run(lambda: work(self.log.current(who, job_id)))
+
+    def close(self) -> None:
+        self.lanes.close()
+        self.orders.close()
+        self.engine.dispose()

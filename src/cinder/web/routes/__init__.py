@@ -1,0 +1,1 @@
+"""The routes of the API: one router a concept, thin."""
