@@ -1,0 +1,89 @@
+"""The types of the library's entries, by concept."""
+
+from cinder.library.entries.base import Celsius, Element, Entry, Finite, Key, NotNegative, Pair, Positive, Share, Text
+from cinder.library.entries.climate import ClimateEntry
+from cinder.library.entries.emitters import (
+    CoveringEntry,
+    EmitterFactorEntry,
+    EmitterTypeEntry,
+    HeatedBuildEntry,
+    ManifoldKindEntry,
+    ValveEntry,
+)
+from cinder.library.entries.fabric import (
+    Conductivity,
+    ConstructionEntry,
+    FloorKind,
+    GlazingEntry,
+    LayerEntry,
+    MaterialEntry,
+    Thickness,
+    UValue,
+)
+from cinder.library.entries.hydraulics import PipeFamilyEntry, PipeSizeEntry
+from cinder.library.entries.machine import MachineEntry
+from cinder.library.entries.papers import CautionEntry, MovedEntry
+from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry
+from cinder.library.entries.products import CatalogueEntry, ProductEntry, SpeedEntry
+from cinder.library.entries.survey import (
+    AgeEntry,
+    BringsEntry,
+    DensityEntry,
+    ItemEntry,
+    QuestionEntry,
+    RoomUseEntry,
+    SpaceKindEntry,
+    SpreadEntry,
+    WallSignEntry,
+)
+from cinder.library.entries.tables import JunctionEntry, TablesEntry
+
+__all__ = [
+    "AgeEntry",
+    "BringsEntry",
+    "CatalogueEntry",
+    "CautionEntry",
+    "Celsius",
+    "ClimateEntry",
+    "Conductivity",
+    "ConstructionEntry",
+    "CoveringEntry",
+    "DensityEntry",
+    "Element",
+    "EmitterFactorEntry",
+    "EmitterPriceEntry",
+    "EmitterTypeEntry",
+    "Entry",
+    "Finite",
+    "FloorKind",
+    "FuelEntry",
+    "GlazingEntry",
+    "HeatedBuildEntry",
+    "ItemEntry",
+    "JunctionEntry",
+    "Key",
+    "LayerEntry",
+    "MachineEntry",
+    "ManifoldKindEntry",
+    "MaterialEntry",
+    "MeasureEntry",
+    "MovedEntry",
+    "NotNegative",
+    "Pair",
+    "PipeFamilyEntry",
+    "PipeSizeEntry",
+    "Positive",
+    "ProductEntry",
+    "QuestionEntry",
+    "RoomUseEntry",
+    "Share",
+    "SpaceKindEntry",
+    "SpeedEntry",
+    "SpreadEntry",
+    "TablesEntry",
+    "Text",
+    "Thickness",
+    "UValue",
+    "ValveEntry",
+    "WallSignEntry",
+]

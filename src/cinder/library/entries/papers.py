@@ -1,0 +1,25 @@
+"""Cautions, and what moved from edition to edition."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from cinder.library.entries.base import Entry, Key, Text
+
+
+class CautionEntry(Entry):
+    id: Key
+    hazard: Text
+    what: Text
+    who: Text
+    rule: Text
+    steps: list[Key]
+
+
+class MovedEntry(Entry):
+    """A rule that moved figures of older jobs: since which edition, which figures of the job list, and what it says."""
+
+    id: Key
+    since: Text
+    figures: list[Literal["loss", "flow", "cover", "season", "head"]]
+    what: Text

@@ -1,0 +1,61 @@
+"""Prices: of emitters, fuels, measures."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from cinder.library.entries.base import Element, Entry, Key, NotNegative, Pair, Positive, Share, Text
+
+
+class EmitterPriceEntry(Entry):
+    """What a panel costs, minor units: material per metre at 600 mm, labour on the same pipe centres, with new tails
+    where it is longer, in a new place. A floor: `m_minor` per m2, `new_minor` per room."""
+
+    id: Key
+    m_minor: NotNegative
+    same_minor: NotNegative
+    longer_minor: NotNegative
+    new_minor: NotNegative
+
+
+class FuelEntry(Entry):
+    """A fuel: heat content gross, net as a share of gross, usual seasonal efficiencies, price and carbon."""
+
+    label: Text
+    unit: Text
+    gross_kwh_per_unit: Positive
+    net_share: Share
+    new_efficiency: Pair
+    old_efficiency: Pair
+    price_minor_per_kwh: NotNegative
+    carbon_kg_per_kwh: NotNegative
+
+
+class MeasureEntry(Entry):
+    """A way to lose less: what it is done to, what it adds or puts in, what it costs and how much it disturbs.
+
+    `add`: a layer of `material` in each of `thickness_m`, at `where` (inside, outside, on top; or in the cavity, which
+    it fills); `put`: one of these constructions instead; `tighter`: n50 times this factor.
+    Cost in minor units: `fixed_minor` once, `m2_minor` per square metre, `m2_minor_per_m` more per metre of thickness.
+    """
+
+    id: Key
+    label: Text
+    element: Element | Literal["air"]
+    add: Key | None = None
+    where: Literal["inside", "outside", "top", "below", "cavity", "slope"] | None = None
+    finish: list[Text] = []
+    thickness_m: list[Positive] = []
+    put: list[Key] = []
+    tighter: Share | None = None
+    recover: Share | None = None
+    least_gain: Share = 0.1
+    disturbance: Annotated[int, Field(ge=0, le=3)]
+    fixed_minor: NotNegative
+    m2_minor: NotNegative = 0.0
+    m2_minor_per_m: NotNegative = 0.0
+    caution: list[Key] = []
+    note: Text = ""
+    source: Text = "common practice, a guess to be replaced by the company's own prices"
