@@ -89,4 +89,4 @@ def test_it_forgets_what_was_not_used_lately(monkeypatch):
         known, unknown = kept.with_known(upgraded(document))
         kept.keep(Job.model_validate(known), unknown)
         assert len(kept._kept) <= 10
-    assert kept._bytes == sum(len(contents) for _, _, contents in kept._kept)
+    assert kept._bytes == sum(len(contents) for _, contents in kept._kept)

@@ -28,7 +28,7 @@ FAULTS = (CinderError, ArithmeticError, ValueError, LookupError, TypeError, np.l
 OURS = "a fault of ours"
 
 
-def kept(findings: Findings, screen: Screen, what: str, make: Callable[[], T], instead: Callable[[], T]) -> T:
+def kept_going(findings: Findings, screen: Screen, what: str, make: Callable[[], T], instead: Callable[[], T]) -> T:
     """What `make` gives; where it cannot, a finding that says why, and `instead`.
 
     What a value of the document makes impossible is said as it is; anything else is a fault of ours, and says so.

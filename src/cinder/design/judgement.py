@@ -8,6 +8,7 @@ import numpy as np
 
 from cinder.design.chain import CHAIN, SEASON
 from cinder.design.findings import Findings
+from cinder.design.kept import Afresh, Kept
 from cinder.design.machine.result import SeasonResult
 from cinder.design.result import Design
 from cinder.design.step import walk
@@ -16,12 +17,12 @@ from cinder.model import Job
 from cinder.physics.quantity import Array
 
 
-def design(job: Job) -> Design:
-    """Judge a job. Pure: the same document gives the same Design.
+def design(job: Job, kept: Kept | None = None) -> Design:
+    """Judge a job. Pure: the same document gives the same Design, whatever was `kept` of the job before.
 
     Every section computes what it can; what it lacks is a finding. Valid for: a parsed job.
     """
-    found: Design = walk(CHAIN, {"job": job}, Findings())["design"]
+    found: Design = walk(CHAIN, {"job": job}, Findings(), kept or Afresh())["design"]
     return found
 
 
@@ -39,7 +40,7 @@ class Trial:
 
 def trial(job: Job) -> Trial:
     """The chain as far as water and season, without what is only shown: the same figures as `design` gives."""
-    known = walk(SEASON, {"job": job}, Findings())
+    known = walk(SEASON, {"job": job}, Findings(), Afresh())
     house, arrays, day, line = (known[name] for name in ("house", "losses", "design_day", "waterline"))
     complete = np.asarray(arrays.complete) & (house.outdoor_c is not None)
     return Trial(

@@ -27,6 +27,8 @@ LN_X_STEP = float(LN_X[1] - LN_X[0])
 HALVINGS = 50
 NO_WATER_C = -1000.0
 TRACE = 1e-6
+NOTHING_W = 1e-9
+"""A load that is only what sums leave that cancel out."""
 
 Rows: TypeAlias = NDArray[np.intp]
 
@@ -213,7 +215,7 @@ class Balance:
 
         NaN where nothing is wanted or nothing can be given.
         """
-        wanted = (load_w > 0) & self.given.any
+        wanted = (load_w > NOTHING_W) & self.given.any
         return np.where(wanted, self.rooms.target_c + self.given.needed_x(load_w, wanted), np.nan)
 
     def without(self) -> Array:

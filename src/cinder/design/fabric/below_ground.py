@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
+from typing import NamedTuple
 
 from cinder.design.fabric.u_values import Transmittances, thickness_m
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept, entries
 from cinder.design.plan.layout import Stretch
 from cinder.errors import PhysicsError
 from cinder.model.parts import part_key
@@ -50,11 +53,15 @@ class Fabric:
     floors: dict[Key, GroundSlab]
 
 
-@dataclass(slots=True)
-class _Footprint:
-    area_m2: float = 0.0
-    edge_m: float = 0.0
-    deep_wall: str | None = None
+class _Footprint(NamedTuple):
+    """A room's floor on the ground: part of the house, floor construction, depth; its area and edge; its wall in the earth."""
+
+    part: str | None
+    construction: str
+    depth_m: float
+    area_m2: float
+    edge_m: float
+    deep_wall: str | None
 
 
 def depth_of(room: RoomView) -> float:
@@ -64,23 +71,40 @@ def depth_of(room: RoomView) -> float:
     return round(-room.shape.bottom_m, 3)
 
 
-def of_house(house: HouseView) -> Fabric:
+def of_house(house: HouseView, kept: Kept | None = None) -> Fabric:
     """U-values, and a slab for every part of the house, floor build and depth, on one B' of them all."""
-    u = Transmittances(house.constructions)
-    footprints: dict[Key, _Footprint] = {}
-    for room in house.rooms:
-        floor = next((f for f in room.faces if f.kind == "floor"), None)
-        on_ground = [p for p in floor.pieces if p.stretch.beyond.kind == "ground" and p.construction] if floor else []
-        if not on_ground:
+    kept = kept or Afresh()
+    u = kept.of("u", (house.constructions,), lambda: Transmittances(house.constructions))
+    prints = tuple(kept.of(("footprint", room.id), (room,), partial(_footprint, room)) for room in house.rooms)
+    needs = (u, prints, house.practice, entries(house.job.survey.parts))
+    return kept.of("fabric", needs, lambda: Fabric(u, _slabs(house, u, prints)))
+
+
+def _footprint(room: RoomView) -> _Footprint | None:
+    floor = next((f for f in room.faces if f.kind == "floor"), None)
+    on_ground = [p for p in floor.pieces if p.stretch.beyond.kind == "ground" and p.construction] if floor else []
+    if not on_ground:
+        return None
+    return _Footprint(
+        room.part, on_ground[0].construction or "", depth_of(room), sum(p.stretch.area_m2 for p in on_ground),
+        room.exposed_perimeter_m, _wall_in_ground(room),
+    )  # fmt: skip
+
+
+def _slabs(house: HouseView, u: Transmittances, prints: tuple[_Footprint | None, ...]) -> dict[Key, GroundSlab]:
+    together: dict[Key, _Footprint] = {}
+    for one in prints:
+        if one is None:
             continue
-        key = (room.part, on_ground[0].construction or "", depth_of(room))
-        print_ = footprints.setdefault(key, _Footprint())
-        print_.area_m2 += sum(p.stretch.area_m2 for p in on_ground)
-        print_.edge_m += room.exposed_perimeter_m
-        print_.deep_wall = print_.deep_wall or _wall_in_ground(room)
-    whole = (sum(p.area_m2 for p in footprints.values()), sum(p.edge_m for p in footprints.values()))
-    slabs = {key: _slab(house, u, key, print_, *whole) for key, print_ in footprints.items()}
-    return Fabric(u, {key: slab for key, slab in slabs.items() if slab is not None})
+        key = (one.part, one.construction, one.depth_m)
+        before = together.get(key)
+        together[key] = one if before is None else before._replace(
+            area_m2=before.area_m2 + one.area_m2, edge_m=before.edge_m + one.edge_m,
+            deep_wall=before.deep_wall or one.deep_wall,
+        )  # fmt: skip
+    whole = (sum(p.area_m2 for p in together.values()), sum(p.edge_m for p in together.values()))
+    slabs = {key: _slab(house, u, key, one, *whole) for key, one in together.items()}
+    return {key: slab for key, slab in slabs.items() if slab is not None}
 
 
 def _wall_in_ground(room: RoomView) -> str | None:

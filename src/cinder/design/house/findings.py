@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
 from itertools import combinations
 
 from cinder.design.findings import Findings
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept, entries
 from cinder.model import Beyond, Span
 
 OVERLAP_M = 0.01
@@ -15,18 +17,27 @@ LOW_M, HIGH_M = 1.5, 8.0
 """Between these a room's height is believed (our choice)."""
 
 
-def judge(house: HouseView, findings: Findings) -> None:
+def judge(house: HouseView, findings: Findings, kept: Kept | None = None) -> None:
     """Findings of every walk, every pair of rooms that stand in each other, every contradictory beyond."""
+    kept = kept or Afresh()
+    survey = house.job.survey
     for room in house.rooms:
-        if not room.lacks:
-            _walk(house, room, findings)
-        _spans(house, room, findings)
+        stated = any(span.beyond is not None for face in room.room.faces.values() for span in face.spans.values())
+        around = (*house.rooms, entries(survey.spaces), entries(survey.neighbours)) if stated else ()
+        needs = (room, house.layout.closings.get(room.id), around)
+        kept.told(("plan", room.id), needs, findings, partial(_of_room, house, room))
     for one, other, shared in house.layout.meetings:
         names = [house.job.survey.rooms[key].label or "A room" for key in (one, other)]
         findings.add(
             "doubt", "plan", f"/survey/rooms/{one}/position", f"{names[0]} and {names[1]} stand in each other.",
             why=f"They share {shared:.1f} m² of floor at the same height.", mend="Slide one of them clear on the plan.",
         )  # fmt: skip
+
+
+def _of_room(house: HouseView, room: RoomView, findings: Findings) -> None:
+    if not room.lacks:
+        _walk(house, room, findings)
+    _spans(house, room, findings)
 
 
 def _spans(house: HouseView, room: RoomView, findings: Findings) -> None:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
 
 from cinder.design.findings import Findings
 from cinder.design.house.climate import site_climate
+from cinder.design.kept import Kept, entries
 from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
@@ -110,29 +111,41 @@ def whole_tables(found: TablesEntry | None) -> TablesEntry:
     return found.model_copy(update=lacking) if lacking else found
 
 
-def overlay(job: Job, findings: Findings) -> Overlay:
+def overlay(job: Job, findings: Findings, kept: Kept) -> Overlay:
     """Lay the active scheme over the survey and follow every reference."""
+    survey, library = job.survey, job.library
     scheme = job.schemes.get(job.active_scheme) if job.active_scheme else None
-    frozen = job.library.tables.get("standard")
-    tables = whole_tables(frozen.data if frozen else None)
-    climate, outdoor = site_climate(job, findings)
-    constructions = {key: item.data for key, item in job.library.constructions.items()}
-    for part in job.survey.parts.values():
-        key = party_wall(tables, part)
-        if key not in constructions:  # a job begun before there was one takes the library's
-            constructions[key] = load().constructions[key]
-    sheltered = job.survey.tightness.shelter or NORMAL
+    frozen = library.tables.get("standard")
+    tables = kept.of("tables", (frozen,), lambda: whole_tables(frozen.data if frozen else None))
+    climate, outdoor = kept.told(
+        "climate", (job.climate, job.site, *entries(library.climates)), findings, lambda said: site_climate(job, said)
+    )
+    constructions = kept.of(
+        "constructions",
+        (tables, entries(library.constructions), entries(survey.parts)),
+        lambda: _constructions(job, tables),
+    )
+    sheltered = survey.tightness.shelter or NORMAL
     if sheltered not in tables.shelter or sheltered not in tables.shield_e:
         sheltered = NORMAL
     machine = None
     if scheme and scheme.chosen:
-        machine = job.library.machines[scheme.candidates[scheme.chosen].machine].data
+        machine = library.machines[scheme.candidates[scheme.chosen].machine].data
     return Overlay(
         job=job, scheme=scheme, practice=job.practice, tables=tables, climate=climate, outdoor_c=outdoor,
-        constructions=constructions, emitters=_emitters(job, scheme), pipes=_pipes(job, scheme), machine=machine,
+        constructions=constructions, emitters=_emitters(job, scheme, kept), pipes=_pipes(job, scheme), machine=machine,
         sheltered=sheltered, spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
-        layout=layout(job.survey),
+        layout=layout(survey, kept),
     )  # fmt: skip
+
+
+def _constructions(job: Job, tables: TablesEntry) -> dict[str, ConstructionEntry]:
+    out = {key: item.data for key, item in job.library.constructions.items()}
+    for part in job.survey.parts.values():
+        key = party_wall(tables, part)
+        if key not in out:  # a job begun before there was one takes the library's
+            out[key] = load().constructions[key]
+    return out
 
 
 def party_wall(tables: TablesEntry, part: HousePart) -> str:
@@ -147,39 +160,26 @@ def party_wall(tables: TablesEntry, part: HousePart) -> str:
     return by_age or PARTY_WALL
 
 
-def _emitters(job: Job, scheme: Scheme | None) -> list[EmitterView]:
+def _emitters(job: Job, scheme: Scheme | None, kept: Kept) -> list[EmitterView]:
+    """What hangs in the rooms once the scheme is done: as found, replaced, added."""
     out = []
     actions = scheme.emitters if scheme else {}
-    found = sorted(job.survey.emitters.items(), key=lambda item: (item[1].pos, item[0]))
-    for key, emitter in found:
+    proposed = f"/schemes/{job.active_scheme}/emitters"
+    for key, emitter in sorted(job.survey.emitters.items(), key=lambda item: (item[1].pos, item[0])):
         action = actions.get(key)
         if action is not None and action.action == "remove":
             continue
-        if action is not None and action.action == "replace" and action.spec is not None and scheme is not None:
-            path = f"/schemes/{job.active_scheme}/emitters/{key}"
-            out.append(
-                EmitterView(
-                    key,
-                    emitter.room,
-                    action.label or emitter.label,
-                    action.spec,
-                    "replace",
-                    path,
-                    emitter.face,
-                    emitter.offset_m,
-                )
-            )
+        if action is not None and action.action == "replace" and action.spec is not None:
+            label, spec, done, path = action.label or emitter.label, action.spec, "replace", f"{proposed}/{key}"
         else:
-            path = f"/survey/emitters/{key}"
-            out.append(
-                EmitterView(
-                    key, emitter.room, emitter.label, emitter.spec, "keep", path, emitter.face, emitter.offset_m
-                )
-            )
+            label, spec, done, path = emitter.label, emitter.spec, "keep", f"/survey/emitters/{key}"
+        seen = partial(EmitterView, key, emitter.room, label, spec, done, path, emitter.face, emitter.offset_m)
+        out.append(kept.of(("emitter", key), (emitter, action, path), seen))
     for key, action in sorted(actions.items(), key=lambda item: (item[1].pos, item[0])):
         if action.action == "add" and action.spec is not None and action.room is not None:
-            path = f"/schemes/{job.active_scheme}/emitters/{key}"
-            out.append(EmitterView(key, action.room, action.label, action.spec, "add", path))
+            path = f"{proposed}/{key}"
+            seen = partial(EmitterView, key, action.room, action.label, action.spec, "add", path)
+            out.append(kept.of(("added emitter", key), (action, path), seen))
     return out
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from functools import partial
 
 import numpy as np
 
@@ -16,10 +16,11 @@ from cinder.design.findings import Findings
 from cinder.design.house import findings as plan_findings
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept, entries
 from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.evaluate import LossArrays
-from cinder.design.losses.piece import Piece, of_room
+from cinder.design.losses.piece import COLUMNS, NOTHING, Piece, RoomPieces, columns_of, of_room
 from cinder.physics.quantity import Array
 
 HIGH_ROOM_M = 4.0
@@ -31,54 +32,69 @@ def of_house(house: HouseView, findings: Findings) -> LossArrays:
     return assemble(house, below_ground.of_house(house), tight, findings)
 
 
-def assemble(house: HouseView, fabric: Fabric, tight: Tightness, findings: Findings) -> LossArrays:
+def assemble(
+    house: HouseView, fabric: Fabric, tight: Tightness, findings: Findings, kept: Kept | None = None
+) -> LossArrays:
     """Turn the house into arrays. Rooms that lack a size or a construction stand out of `complete`."""
-    pieces: list[Piece] = []
-    complete = np.ones(len(house.rooms), dtype=bool)
-    for index, room in enumerate(house.rooms):
-        if room.lacks:
-            complete[index] = False
-            findings.add(
-                "stops", "rooms", f"/survey/rooms/{room.id}", f"{room.name} lacks {' and '.join(room.lacks)}.",
-                why="Its loss cannot be worked out; the rest of the house is.", mend="Measure and enter it.",
-            )  # fmt: skip
-            continue
-        mine, complete[index] = of_room(house, fabric, index, room, findings)
-        pieces += mine
-    plan_findings.judge(house, findings)
-    build_findings.judge(fabric.u, {p.construction for p in pieces if p.construction is not None}, findings)
-    solved, pieces = _solve_spaces(house, fabric, pieces, findings)
-    whole = _trade(house.rooms, pieces)
-    below, kept = downwards.split(house, pieces)
-    trade = _both_ways(whole) - (whole - _trade(house.rooms, kept)) if below is not None else _both_ways(whole)
-    return _arrays(house, fabric, tight, kept, complete, solved, below, np.maximum(trade, 0.0))
+    kept = kept or Afresh()
+    survey = house.job.survey
+    targets = kept.as_before("targets", tuple(house.targets.items()))
+    shared = (
+        fabric, house.practice, house.tables, house.climate, targets, entries(survey.spaces), entries(survey.neighbours),
+    )  # fmt: skip
+    by_room = [
+        kept.told(("pieces", room.id), (index, room, shared), findings, partial(_of_room, house, fabric, index, room))
+        for index, room in enumerate(house.rooms)
+    ]
+    complete = np.array([one.complete for one in by_room], dtype=bool)
+    plan_findings.judge(house, findings, kept)
+    used = {p.construction for one in by_room for p in one.pieces if p.construction is not None}
+    kept.told("builds", (fabric.u, tuple(sorted(used))), findings, partial(build_findings.judge, fabric.u, used))
+    pieces = [p for one in by_room for p in one.pieces]
+    columns = np.concatenate([one.columns for one in by_room]) if by_room else columns_of([])
+    solved = _solve_spaces(house, fabric, pieces, columns, findings)
+    whole = _trade(house.rooms, pieces, columns)
+    below, left = downwards.split(house, pieces, columns)
+    trade = _both_ways(whole) - (whole - _trade(house.rooms, pieces, left)) if below is not None else _both_ways(whole)
+    return _arrays(house, fabric, tight, pieces, left, complete, solved, below, np.maximum(trade, 0.0))
+
+
+def _of_room(house: HouseView, fabric: Fabric, index: int, room: RoomView, findings: Findings) -> RoomPieces:
+    if not room.lacks:
+        return of_room(house, fabric, index, room, findings)
+    findings.add(
+        "stops", "rooms", f"/survey/rooms/{room.id}", f"{room.name} lacks {' and '.join(room.lacks)}.",
+        why="Its loss cannot be worked out; the rest of the house is.", mend="Measure and enter it.",
+    )  # fmt: skip
+    return NOTHING
+
+
+AREA, U, BRIDGE, FACTOR, HOUSE_FACTOR, WEIGHT, FIXED, HOUSE_FIXED = range(len(COLUMNS))
 
 
 def _solve_spaces(
-    house: HouseView, fabric: Fabric, pieces: list[Piece], findings: Findings
-) -> tuple[dict[str, SpaceBalance], list[Piece]]:
-    """Spaces with faces of their own: their temperature follows the rooms, the outside and the ground. The pieces towards
-    them then have that temperature beyond."""
+    house: HouseView, fabric: Fabric, pieces: list[Piece], columns: Array, findings: Findings
+) -> dict[str, SpaceBalance]:
+    """Spaces with faces of their own: their temperature follows the rooms, the outside and the ground. The columns of the
+    pieces towards them then have that temperature beyond."""
     out: dict[str, SpaceBalance] = {}
-    fixed: dict[str, float] = {}
     target = np.array([room.target_c for room in house.rooms])
+    towards: dict[str, list[int]] = {}
+    for n, piece in enumerate(pieces):
+        if piece.space is not None:
+            towards.setdefault(piece.space, []).append(n)
     for key in house.job.survey.spaces:
         from_rooms = np.zeros(len(house.rooms))
-        for piece in pieces:
-            if piece.space == key:
-                from_rooms[piece.room] += max(piece.area_m2 * (piece.u + piece.bridge), 0.0)
+        mine = towards.get(key, [])
+        for n in mine:
+            from_rooms[pieces[n].room] += max(columns[n, AREA] * (columns[n, U] + columns[n, BRIDGE]), 0.0)
         solved = spaces.balance(house, fabric.u, key, from_rooms, findings)
         if solved is not None:
             out[key] = solved
-            fixed[key] = solved.fixed_c(target, _ground_c(house))
-
-    def settled(piece: Piece, space: str) -> Piece:
-        return replace(
-            piece, factor=1.0, house_factor=1.0, outside_weight=out[space].outside, fixed_c=fixed[space],
-            house_fixed_c=fixed[space],
-        )  # fmt: skip
-
-    return out, [settled(p, p.space) if p.space is not None and p.space in out else p for p in pieces]
+            columns[mine, FACTOR] = columns[mine, HOUSE_FACTOR] = 1.0
+            columns[mine, WEIGHT] = solved.outside
+            columns[mine, FIXED] = columns[mine, HOUSE_FIXED] = solved.fixed_c(target, _ground_c(house))
+    return out
 
 
 def _ground_c(house: HouseView) -> float:
@@ -93,6 +109,7 @@ def _arrays(
     fabric: Fabric,
     tight: Tightness,
     pieces: list[Piece],
+    columns: Array,
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]],
     solved: dict[str, SpaceBalance],
     below: Downwards | None,
@@ -103,32 +120,24 @@ def _arrays(
     volume = np.array([room.volume_m3 or 0.0 for room in rooms])
     exposed = np.array([room.exposed_m2 if complete[n] else 0.0 for n, room in enumerate(rooms)])
     area = np.array([room.plan.area_m2 if room.plan else 0.0 for room in rooms])
-    piece_room = np.array([p.room for p in pieces], dtype=np.intp)
-    to_room = np.zeros((len(pieces), count))
-    to_room[np.arange(len(pieces)), piece_room] = 1.0
     high = np.array([(r.room.height_m or 0.0) > HIGH_ROOM_M for r in rooms], dtype=float)
-
-    def column(name: str) -> Array:
-        return np.array([getattr(p, name) for p in pieces], dtype=float)
-
-    through = _through_spaces(pieces, solved, count)
-
+    through = _through_spaces(pieces, columns, solved, count)
+    column = np.ascontiguousarray(columns.T)
     return LossArrays(
         room_index={room.id: n for n, room in enumerate(rooms)},
         pieces=pieces,
         target_c=np.array([room.target_c for room in rooms]),
         volume_m3=volume,
         area_m2=area,
-        piece_room=piece_room,
-        piece_area=column("area_m2"),
-        piece_u=column("u"),
-        piece_bridge=column("bridge"),
-        piece_factor=column("factor"),
-        piece_house_factor=column("house_factor"),
-        piece_outside_weight=column("outside_weight"),
-        piece_fixed_c=column("fixed_c"),
-        piece_house_fixed_c=column("house_fixed_c"),
-        to_room=to_room,
+        piece_room=np.array([p.room for p in pieces], dtype=np.intp),
+        piece_area=column[AREA],
+        piece_u=column[U],
+        piece_bridge=column[BRIDGE],
+        piece_factor=column[FACTOR],
+        piece_house_factor=column[HOUSE_FACTOR],
+        piece_outside_weight=column[WEIGHT],
+        piece_fixed_c=column[FIXED],
+        piece_house_fixed_c=column[HOUSE_FIXED],
         air=air.arrays(house, tight, volume=volume * complete, exposed=exposed),
         exposed_m2=exposed,
         room_factor=(1.0 + house.practice.high_room_share * high) * (1.0 + house.practice.exposed_share),
@@ -137,6 +146,7 @@ def _arrays(
         trade_w_k=trade + through * (1 - np.eye(count)),
         kept_w_k=np.diag(through).copy(),
         piece_neighbour=np.array([p.group == "neighbour" for p in pieces], dtype=bool),
+        piece_ground=np.array([p.group == "ground" for p in pieces], dtype=bool),
         design_c=house.outdoor_c,
         downwards=below,
         complete=complete,
@@ -145,12 +155,16 @@ def _arrays(
     )
 
 
-def _trade(rooms: list[RoomView], pieces: list[Piece]) -> Array:
+def _trade(rooms: list[RoomView], pieces: list[Piece], columns: Array) -> Array:
+    """What the pieces say room i loses to room j per kelvin between them (R, R)."""
     index = {room.id: n for n, room in enumerate(rooms)}
     out = np.zeros((len(rooms), len(rooms)))
-    for piece in pieces:
-        if piece.neighbour_room in index:
-            out[piece.room, index[piece.neighbour_room]] += piece.factor * piece.area_m2 * (piece.u + piece.bridge)
+    rows = [n for n, piece in enumerate(pieces) if piece.neighbour_room in index]
+    if rows:
+        own = [pieces[n].room for n in rows]
+        other = [index[pieces[n].neighbour_room or ""] for n in rows]
+        c = columns[rows]
+        np.add.at(out, (own, other), c[:, FACTOR] * c[:, AREA] * (c[:, U] + c[:, BRIDGE]))
     return out
 
 
@@ -160,10 +174,12 @@ def _both_ways(trade: Array) -> Array:
     return np.asarray((trade + trade.T) / np.maximum(said + said.T, 1.0))
 
 
-def _through_spaces(pieces: list[Piece], solved: dict[str, SpaceBalance], count: int) -> Array:
+def _through_spaces(pieces: list[Piece], columns: Array, solved: dict[str, SpaceBalance], count: int) -> Array:
     """What room i loses by way of solved unheated spaces for every kelvin room j is cooler (R, R), itself included."""
     out = np.zeros((count, count))
-    for piece in pieces:
+    if not solved:
+        return out
+    for piece, c in zip(pieces, columns, strict=True):
         if piece.space in solved:
-            out[piece.room] += piece.factor * piece.area_m2 * (piece.u + piece.bridge) * solved[piece.space].rooms
+            out[piece.room] += c[FACTOR] * c[AREA] * (c[U] + c[BRIDGE]) * solved[piece.space].rooms
     return out

@@ -7,7 +7,7 @@ the house, to the machine.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -44,11 +44,11 @@ class Downwards:
     """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
 
 
-def split(house: HouseView, pieces: list[Piece]) -> tuple[Downwards | None, list[Piece]]:
+def split(house: HouseView, pieces: list[Piece], columns: Array) -> tuple[Downwards | None, Array]:
     """Take the heated part of floors and walls out of the rooms' losses: what is heated (None where nothing is), and the
-    pieces as they then are, with less of their factors."""
+    columns of the pieces (F, 8) as they then are, with less of their factors."""
     rows: list[tuple[float, ...]] = []
-    left = list(pieces)
+    left = columns
     index = {room.id: n for n, room in enumerate(house.rooms)}
     for view in house.emitters:
         if view.spec.kind not in ("floor", "wall") or view.room not in index:
@@ -60,7 +60,7 @@ def split(house: HouseView, pieces: list[Piece]) -> tuple[Downwards | None, list
             continue
         mine = [
             n
-            for n, p in enumerate(left)
+            for n, p in enumerate(pieces)
             if p.room == index[view.room] and p.face == face and p.opening is None and p.junction is None
         ]
         whole = next((f.gross_m2 for f in room.faces if f.key == face), None) or 0.0
@@ -69,21 +69,18 @@ def split(house: HouseView, pieces: list[Piece]) -> tuple[Downwards | None, list
         share = min(found.area_m2 / whole, 1.0)
         duty = _duty(house, view.id) / max(found.area_m2, 1e-9)
         for n in mine:
-            piece = left[n]
-            if piece.u + piece.bridge <= 0:
+            area, u, bridge, *beyond = left[n]
+            if u + bridge <= 0:
                 continue
-            below = max(1 / (piece.u + piece.bridge) - heated.SURFACE_R[view.spec.kind], heated.LEAST_BELOW_R)
+            below = max(1 / (u + bridge) - heated.SURFACE_R[view.spec.kind], heated.LEAST_BELOW_R)
             rows.append(
                 (
-                    piece.room, piece.area_m2 * share, found.above_r_m2kw, below + found.below_r_m2kw, piece.factor,
-                    piece.house_factor, piece.outside_weight, piece.fixed_c, piece.house_fixed_c, duty,
-                    n, piece.group == "neighbour",
+                    pieces[n].room, area * share, found.above_r_m2kw, below + found.below_r_m2kw, *beyond, duty, n,
+                    pieces[n].group == "neighbour",
                 )
             )  # fmt: skip
-        for n in mine:
-            left[n] = replace(
-                left[n], factor=left[n].factor * (1 - share), house_factor=left[n].house_factor * (1 - share)
-            )
+        left = left.copy()
+        left[mine, 3:5] *= 1 - share
     if not rows:
         return None, left
     table = np.array(rows, float).T

@@ -22,7 +22,9 @@ from cinder.physics.unheated import neighbour_c
 
 @dataclass(slots=True)
 class LossArrays:
-    """Everything `evaluate` needs. Shapes: rooms (R,), pieces (F,); `to_room` (F, R) adds pieces up.
+    """Everything `evaluate` needs. Shapes: rooms (R,), pieces (F,), room by room.
+
+    `pieces` says what each is; how it is reckoned stands in the columns, which know of solved spaces and heated floors.
 
     Temperatures in deg C, areas m2, U W/m2K, air flows m3/h. Room-by-room values may carry leading
     sample axes, so one house and many draws of it run the same code.
@@ -42,7 +44,6 @@ class LossArrays:
     piece_outside_weight: Array
     piece_fixed_c: Array
     piece_house_fixed_c: Array
-    to_room: Array
     air: AirArrays
     exposed_m2: Array
     room_factor: Array
@@ -54,16 +55,46 @@ class LossArrays:
     kept_w_k: Array
     """What comes back to a room from spaces it warms itself (R,), W/K."""
     piece_neighbour: Mask
+    piece_ground: Mask
     design_c: float | None
     downwards: Downwards | None
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
     fabric: Fabric
     tightness: Tightness
 
+    @property
+    def piece_w_k(self) -> Array:
+        """What every piece conducts towards what lies beyond it, W/K, as its room's emitter meets it."""
+        return self.piece_factor * self.piece_area * (self.piece_u + self.piece_bridge)
+
+    @property
+    def piece_bridge_share(self) -> Array:
+        """The part of it that goes through thermal bridges."""
+        whole = self.piece_u + self.piece_bridge
+        return np.asarray(np.divide(self.piece_bridge, whole, out=np.zeros_like(whole), where=whole != 0))
+
+    def piece_beyond_c(self, outdoor_c: float) -> Array:
+        """What lies beyond every piece, on the design day's reading, deg C."""
+        return self.piece_outside_weight * outdoor_c + self.piece_fixed_c
+
+    def piece_house_w(self, piece_w: Array) -> Array:
+        """What of the watts of every piece leaves the house; nothing where its room is not complete."""
+        counts = self.complete[self.piece_room] & (self.piece_factor != 0)
+        factor = np.where(counts, self.piece_factor, 1.0)
+        return np.asarray(np.where(counts, piece_w * self.piece_house_factor / factor, 0.0))
+
+    def by_room(self, values: Array) -> Array:
+        """Values of the pieces (…, F) added up by room (…, R)."""
+        out = np.zeros((*values.shape[:-1], len(self.room_index)))
+        if len(self.piece_room):
+            starts = np.flatnonzero(np.diff(self.piece_room, prepend=-1))
+            out[..., self.piece_room[starts]] = np.add.reduceat(values, starts, axis=-1)
+        return out
+
 
 @dataclass(slots=True)
 class Losses:
-    """Watts at one outdoor temperature, or at many (leading axis). Pieces (…, F), rooms (…, R)."""
+    """Watts at one outdoor temperature, or at many (leading axis): rooms (…, R), pieces (…, F) at one only."""
 
     piece_w: Array
     emitter_load_w: Array
@@ -86,7 +117,7 @@ class Losses:
 def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
     """The same house without what belongs to the design day alone: the 1.45 of the ground (which then has the climate's
     mean temperature, by every school) and the additions of the practice. What ground water takes it takes all year."""
-    ground = np.array([p.group == "ground" for p in arrays.pieces], dtype=bool)
+    ground = arrays.piece_ground
     plain = replace(arrays, reheat_w=np.zeros_like(arrays.reheat_w), room_factor=np.ones_like(arrays.room_factor))
     if house.climate is None:
         return plain
@@ -97,11 +128,10 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
     weight = np.where(ground, 0.0, arrays.piece_outside_weight)
     fixed = np.where(ground, annual, arrays.piece_fixed_c)
     house_fixed = np.where(ground, annual, arrays.piece_house_fixed_c)
-    for n, piece in enumerate(arrays.pieces):
-        if piece.space in arrays.spaces:
-            space = arrays.spaces[piece.space]
-            weight[n] = space.outside
-            fixed[n] = house_fixed[n] = space.fixed_c(arrays.target_c, annual)
+    for key, space in arrays.spaces.items():
+        mine = [n for n, piece in enumerate(arrays.pieces) if piece.space == key]
+        weight[mine] = space.outside
+        fixed[mine] = house_fixed[mine] = space.fixed_c(arrays.target_c, annual)
     below = arrays.downwards
     if below is not None:
         at = below.piece
@@ -132,20 +162,31 @@ def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Ar
     return np.asarray(np.where(neighbour, moving, fixed_c))
 
 
+def _through(arrays: LossArrays, conductance: Array, fixed_c: Array, outside: Array) -> Array:
+    """Watts of the rooms (…, R) through pieces of a conductance (…, F): straight over the outdoor temperature, but for the
+    homes of neighbours, which follow it on their own."""
+    inside = arrays.target_c[arrays.piece_room]
+    column = outside[..., None] if outside.ndim else outside
+    still = arrays.by_room(conductance * (inside - fixed_c))
+    out = still - arrays.by_room(conductance * arrays.piece_outside_weight) * column
+    neighbour = arrays.piece_neighbour
+    if neighbour.any():
+        moved = _beyond_c(arrays, fixed_c[neighbour], neighbour[neighbour], column) - fixed_c[neighbour]
+        rooms = np.equal.outer(arrays.piece_room[neighbour], np.arange(len(arrays.room_index))).astype(float)
+        out = out - (conductance[..., neighbour] * moved) @ rooms
+    return np.asarray(out)
+
+
 def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
     outside = np.asarray(outdoor_c, float)
     column = outside[..., None] if outside.ndim else outside
-    fixed_c = _beyond_c(arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside)
-    house_fixed_c = _beyond_c(arrays, arrays.piece_house_fixed_c, arrays.piece_neighbour, outside)
-    inside = arrays.target_c[arrays.piece_room] if len(arrays.pieces) else np.zeros(0)
     conductance = arrays.piece_area * arrays.piece_u
     bridge = arrays.piece_area * arrays.piece_bridge
-    difference = inside - (arrays.piece_outside_weight * column + fixed_c)
-    house_difference = inside - (arrays.piece_outside_weight * column + house_fixed_c)
-    fabric_w = (arrays.piece_factor * conductance * difference) @ arrays.to_room
-    bridges_w = (arrays.piece_factor * bridge * difference) @ arrays.to_room
-    house_w = (arrays.piece_house_factor * (conductance + bridge) * house_difference) @ arrays.to_room
+    factor = arrays.piece_factor
+    fabric_w = _through(arrays, factor * conductance, arrays.piece_fixed_c, outside)
+    bridges_w = _through(arrays, factor * bridge, arrays.piece_fixed_c, outside)
+    house_w = _through(arrays, arrays.piece_house_factor * (conductance + bridge), arrays.piece_house_fixed_c, outside)
     per_flow = arrays.target_c - column
     per_k = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=False))
     air_w = per_k * per_flow
@@ -153,7 +194,7 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     plain = fabric_w + bridges_w + air_w
     extra_w = (arrays.room_factor - 1.0) * plain + arrays.reheat_w
     extra_house_w = (arrays.room_factor - 1.0) * (house_w + air_house_w) + arrays.reheat_w
-    slope = (arrays.piece_factor * (conductance + bridge)) @ arrays.to_room + per_k
+    slope = arrays.by_room(factor * (conductance + bridge)) + per_k
     blank = np.where(arrays.complete, 1.0, 0.0)
     load = np.asarray((plain + extra_w) * blank)
     down = down_house = np.zeros_like(load)
@@ -161,12 +202,18 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         below = arrays.downwards
         down, down_house = downwards.watts(
             below, target_c=arrays.target_c, outdoor=column, duty_w=load,
-            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, outside),
-            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
+            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, column),
+            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, column),
         )  # fmt: skip
         down, down_house = down * blank, down_house * blank
+    piece_w = np.zeros(0)
+    if not outside.ndim:
+        beyond = arrays.piece_outside_weight * outside + _beyond_c(
+            arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside
+        )
+        piece_w = factor * (conductance + bridge) * (arrays.target_c[arrays.piece_room] - beyond)
     return Losses(
-        piece_w=arrays.piece_factor * (conductance + bridge) * difference,
+        piece_w=piece_w,
         emitter_load_w=load,
         share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank + down_house),
         fabric_w=np.asarray(fabric_w * blank),

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from cinder.design.house.view import HouseView
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.losses.result import Leak
@@ -41,14 +43,13 @@ class _Sum:
 def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
     """Every way out of the house with its part of the house's loss on the design day; they sum to it."""
     sums: dict[str, _Sum] = {}
-    piece_w = losses.piece_w.tolist()
+    leaves = arrays.piece_house_w(losses.piece_w)
+    through_bridges = (leaves * arrays.piece_bridge_share).tolist()
+    conducts, area = arrays.piece_area * arrays.piece_u, arrays.piece_area.tolist()
     bridges = _Sum("Thermal bridges", "bridges", None)
-    for n, piece in enumerate(arrays.pieces):
-        if not arrays.complete[piece.room] or piece.house_factor == 0 or piece.factor == 0:
-            continue
-        watts = piece_w[n] * piece.house_factor / piece.factor
-        total = piece.u + piece.bridge
-        bridge = watts * piece.bridge / total if total else 0.0
+    counts = arrays.complete[arrays.piece_room] & (arrays.piece_house_factor != 0) & (arrays.piece_factor != 0)
+    for n in np.flatnonzero(counts).tolist():
+        piece, watts, bridge = arrays.pieces[n], float(leaves[n]), through_bridges[n]
         if bridge:
             bridges.add(piece.room, bridge)
         if piece.junction is not None:
@@ -58,8 +59,8 @@ def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
         if one is None:
             entry = house.constructions[construction]
             one = sums[construction] = _Sum(entry.label, KINDS[entry.element], construction)
-        one.area_m2 += piece.area_m2
-        one.conductance += piece.area_m2 * piece.u
+        one.area_m2 += area[n]
+        one.conductance += float(conducts[n])
         one.add(piece.room, watts - bridge)
     air = _Sum("Air", "air", None)
     for n in range(len(house.rooms)):

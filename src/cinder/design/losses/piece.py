@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from cinder.design.fabric import below_ground, bridges, spaces
 from cinder.design.fabric.below_ground import Fabric
@@ -10,6 +13,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.overlay import surfaces_inside
 from cinder.design.house.rooms import FaceView, OpeningView, RoomView
 from cinder.design.house.view import HouseView
+from cinder.physics.quantity import Array
 
 GROUND_FACTOR = 1.45  # EN 12831-1 simplified, from memory
 GROUND_WATER_FACTOR = 1.15
@@ -39,17 +43,42 @@ class Piece:
     """A thermal bridge by its length: `area_m2` is then a length in m, `bridge` a psi in W/mK."""
 
 
-def of_room(
-    house: HouseView, fabric: Fabric, index: int, room: RoomView, findings: Findings
-) -> tuple[list[Piece], bool]:
-    """The pieces of a room that has a size, and whether nothing is missing in it (a finding says what)."""
+COLUMNS = (
+    "area_m2", "u", "bridge", "factor", "house_factor", "outside_weight", "fixed_c", "house_fixed_c",
+)  # fmt: skip
+"""What of a piece is reckoned with, in the order of the columns."""
+
+
+@dataclass(frozen=True, slots=True)
+class RoomPieces:
+    """A room's pieces, the same as columns (F, 8), and whether nothing is missing in it."""
+
+    pieces: tuple[Piece, ...]
+    columns: Array
+    complete: bool
+
+
+NOTHING = RoomPieces((), np.zeros((0, len(COLUMNS))), False)
+
+
+def columns_of(pieces: Sequence[Piece]) -> Array:
+    """Pieces as columns (F, 8)."""
+    rows = [
+        (p.area_m2, p.u, p.bridge, p.factor, p.house_factor, p.outside_weight, p.fixed_c, p.house_fixed_c)
+        for p in pieces
+    ]
+    return np.array(rows, dtype=float).reshape(-1, len(COLUMNS))
+
+
+def of_room(house: HouseView, fabric: Fabric, index: int, room: RoomView, findings: Findings) -> RoomPieces:
+    """The pieces of a room that has a size; what is missing in it is a finding."""
     pieces: list[Piece] = []
     complete = True
     for face in room.faces:
         complete &= _face_pieces(house, fabric, index, room, face, pieces, findings)
     if house.practice.bridges == "list" and complete:
         _bridge_lines(house, index, room, pieces)
-    return pieces, complete
+    return RoomPieces(tuple(pieces), columns_of(pieces), complete)
 
 
 def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:

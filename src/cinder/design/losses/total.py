@@ -14,6 +14,9 @@ from cinder.design.losses import leaks
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.losses.result import HouseResult
 
+NOTHING_W = 1e-9
+"""What is left of sums that cancel out."""
+
 
 def finite(value: float) -> float | None:
     """A float, or None where there is no number."""
@@ -40,20 +43,19 @@ def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Co
     air = float(losses.air_house_w.sum()) if known and losses is not None else None
     fabric = ground_w = bridges = 0.0
     if losses is not None:
-        for n, piece in enumerate(arrays.pieces):
-            if not arrays.complete[piece.room] or piece.house_factor == 0 or piece.factor == 0:
-                continue
-            watts = float(losses.piece_w[n]) * piece.house_factor / piece.factor
-            bridge = watts * piece.bridge / (piece.u + piece.bridge) if piece.bridge else 0.0
-            bridges += bridge
-            if piece.group == "ground":
-                ground_w += watts - bridge
-            else:
-                fabric += watts - bridge
+        leaves = arrays.piece_house_w(losses.piece_w)
+        through_bridges = leaves * arrays.piece_bridge_share
+        plain = leaves - through_bridges
+        bridges = float(through_bridges.sum())
+        ground_w, fabric = float(plain[arrays.piece_ground].sum()), float(plain[~arrays.piece_ground].sum())
     inside = float((arrays.target_c * arrays.area_m2)[arrays.complete].sum() / complete_area) if complete_area else None
     h = None
     if share is not None and inside is not None and house.outdoor_c is not None and inside > house.outdoor_c:
         h = share / (inside - house.outdoor_c)
+    extras = None
+    if share is not None and losses is not None:
+        rest = share - fabric - ground_w - bridges - (air or 0.0) - float(losses.down_house_w.sum())
+        extras = rest if abs(rest) > NOTHING_W else 0.0
     without_air = share - air if share is not None and air is not None else None
     methods = air_results(house, compared, arrays.volume_m3 * arrays.complete, without_air) if (
         compared is not None and without_air is not None
@@ -70,9 +72,7 @@ def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Co
         bridges_w=bridges if known else None,
         air_w=air,
         down_w=float(losses.down_house_w.sum()) if known and losses is not None else None,
-        extras_w=share - fabric - ground_w - bridges - (air or 0.0) - float(losses.down_house_w.sum())
-        if share is not None and losses is not None
-        else None,
+        extras_w=extras,
         loss_air_tightness_w=by_method.get("tightness"),
         loss_air_table_w=by_method.get("table"),
         h_w_k=h,

@@ -7,16 +7,15 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
-from collections.abc import Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import partial
 from itertools import pairwise
 from typing import Literal
 
 from shapely.errors import GEOSException
 from shapely.geometry.base import BaseGeometry
 
+from cinder.design.kept import Afresh, Kept, entries, to_the_letter
 from cinder.design.plan.geometry import Closing, Plan, closing, plan
 from cinder.design.plan.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.plan.shape import Shape, Wall, shape
@@ -31,7 +30,7 @@ ROOMS_MEET_M2 = 0.05
 How = Literal["stated", "derived", "assumed"]
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
 class Stretch:
     """A piece of a face: its area, what lies beyond, how that is known, and where on the face it is.
 
@@ -50,7 +49,7 @@ class Stretch:
     under: bool = False
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
 class Layout:
     """Bodies of the rooms, the stretches of all their faces by room and face, and what their walks say."""
 
@@ -77,66 +76,61 @@ def levels(survey: Survey) -> dict[str, float]:
     return out
 
 
-KEPT = 16
-_known: OrderedDict[Hashable, Layout] = OrderedDict()
-_lock = threading.Lock()
-
-
-def layout(survey: Survey) -> Layout:
+def layout(survey: Survey, kept: Kept | None = None) -> Layout:
     """What lies beyond every face of every room that has a walk. Nobody changes what is given.
 
-    The last few layouts are remembered by everything they are made from, since most edits move no wall.
+    Most edits move no wall: kept by everything it is made from.
     """
-    key = _made_from(survey)
-    with _lock:
-        known = _known.get(key)
-    if known is None:
-        known = derive(survey)
-        with _lock:
-            _known[key] = known
-            while len(_known) > KEPT:
-                _known.popitem(last=False)
-    return known
+    kept = kept or Afresh()
+    if isinstance(kept, Afresh):
+        return derive(survey, kept)
+    rooms = tuple(kept.of(("geometry", key), (room,), partial(_made_from, room)) for key, room in survey.rooms.items())
+    needs = (tuple(survey.rooms), rooms, entries(survey.storeys), entries(survey.parts))
+    return kept.of("layout", needs, lambda: derive(survey, kept))
 
 
-def _made_from(survey: Survey) -> Hashable:
-    """Everything a layout depends on."""
-    rooms = tuple(
+def _made_from(room: Room) -> bytes:
+    """Everything of a room its part of a layout depends on."""
+    return to_the_letter(
         (
-            key, room.storey, room.part, room.height_m, room.floor_level_m,
+            room.storey, room.part, room.height_m, room.floor_level_m,
             (room.position.x_m, room.position.y_m, room.position.rotation_deg) if room.position else None,
-            tuple((run.id, run.length_m, run.turn_deg, run.diagonal_m) for run in room.walk),
-            tuple((k, s.run, s.knee_m, s.angle_deg) for k, s in room.slopes.items()),
-            tuple((v.face, v.width_m, v.length_m) for v in room.voids.values()),
-            tuple(
+            [(run.id, run.length_m, run.turn_deg, run.diagonal_m) for run in room.walk],
+            [(k, s.run, s.knee_m, s.angle_deg) for k, s in room.slopes.items()],
+            [(v.face, v.width_m, v.length_m) for v in room.voids.values()],
+            [
                 (name, span_key, span.from_m, span.to_m, _beyond_key(span.beyond))
                 for name, face in room.faces.items()
                 for span_key, span in face.spans.items()
-            ),
+            ],
         )
-        for key, room in survey.rooms.items()
     )  # fmt: skip
-    storeys = tuple((key, s.pos, s.level_m, s.height_m) for key, s in survey.storeys.items())
-    return rooms, storeys, tuple((key, part.pos, part.loft) for key, part in survey.parts.items())
 
 
-def _beyond_key(beyond: Beyond | None) -> Hashable:
+def _beyond_key(beyond: Beyond | None) -> tuple[str | None, ...] | None:
     return (beyond.kind, beyond.room, beyond.space, beyond.neighbour) if beyond else None
 
 
-def derive(survey: Survey) -> Layout:
+def _walked(room: Room) -> tuple[Plan | None, Closing | None]:
+    return plan(room.walk), closing(room.walk)
+
+
+def derive(survey: Survey, kept: Kept | None = None) -> Layout:
     """Derive what lies beyond every face of every room that has a walk."""
+    kept = kept or Afresh()
     level = levels(survey)
     shapes: dict[str, Shape] = {}
     for key, room in survey.rooms.items():
-        made = shape(key, room, level_m=level.get(room.storey or "", 0.0))
+        at = level.get(room.storey or "", 0.0)
+        made = kept.of(("shape", key), (room, at), partial(shape, key, room, level_m=at))
         if made is not None:
             shapes[key] = made
     placed = [s for s in shapes.values() if s.placed]
     hits = wall_hits(placed)
     slabs = Slabs(placed)
-    plans = {key: floor for key, room in survey.rooms.items() if (floor := plan(room.walk)) is not None}
-    closings = {key: gap for key, room in survey.rooms.items() if (gap := closing(room.walk)) is not None}
+    walked = {key: kept.of(("walk", key), (room,), partial(_walked, room)) for key, room in survey.rooms.items()}
+    plans = {key: floor for key, (floor, _) in walked.items() if floor is not None}
+    closings = {key: gap for key, (_, gap) in walked.items() if gap is not None}
     out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
     for key, body in shapes.items():
         room = survey.rooms[key]
@@ -150,7 +144,7 @@ def derive(survey: Survey) -> Layout:
             stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
             how: How = "stated" if stated else "derived" if body.placed else "assumed"
             faces[rise.id] = [Stretch(body.slope_area_m2(rise.id), stated or OUTSIDE, how)]
-        out.faces[key] = faces
+        out.faces[key] = kept.as_before(("faces", key), faces)
     return out
 
 
@@ -187,9 +181,10 @@ def _wall(body: Shape, wall: Wall, room: Room, hits: list[Hit]) -> list[Stretch]
             area = body.wall_area_m2(wall, s0, s1, low, high)
             if area <= 0:
                 continue
-            last = next((p for p in out if p.to_m == s0 and (p.low_m, p.high_m) == (low, high)), None)
-            if last is not None and last.beyond == beyond and last.how == how and last.under == under:
-                last.to_m, last.area_m2 = s1, last.area_m2 + area
+            at = next((n for n, p in enumerate(out) if p.to_m == s0 and (p.low_m, p.high_m) == (low, high)), None)
+            last = out[at] if at is not None else None
+            if at is not None and last is not None and (last.beyond, last.how, last.under) == (beyond, how, under):
+                out[at] = replace(last, to_m=s1, area_m2=last.area_m2 + area)
             else:
                 out.append(Stretch(area, beyond, how, s0, s1, low, high, under=under))
     return out
@@ -304,7 +299,7 @@ def _level(
     if walls * scale > LEAST_AREA_M2:
         out.append(Stretch(walls * scale, HEATED, "derived"))
     elif met:
-        out[-1].area_m2 += walls * scale
+        out[-1] = replace(out[-1], area_m2=out[-1].area_m2 + walls * scale)
     if free * scale > 0 or not met:
         out.append(Stretch(free * scale, nothing, "derived"))
     return out

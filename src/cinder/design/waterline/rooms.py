@@ -39,15 +39,16 @@ def results(
         "trade": np.zeros(len(house.rooms)),
     }
     if losses is not None:
+        piece_w, conducts, factors = losses.piece_w.tolist(), arrays.piece_w_k.tolist(), arrays.piece_factor.tolist()
         for n, piece in enumerate(arrays.pieces):
-            watts = float(losses.piece_w[n])
+            watts = piece_w[n]
             key = (piece.room, piece.face, piece.stretch, piece.opening)
             # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
-            conductance = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
+            conductance = conducts[n]
             if piece.junction is None:
                 share = piece.bridge / (piece.u + piece.bridge) if piece.bridge else 0.0
                 difference = watts / conductance if conductance else 0.0
-                by_face[key] = Through(watts, watts * share, difference, piece.factor, piece.bridge)
+                by_face[key] = Through(watts, watts * share, difference, factors[n], piece.bridge)
             else:
                 lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
             groups["fabric" if piece.group == "neighbour" else piece.group][piece.room] += watts

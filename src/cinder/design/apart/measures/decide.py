@@ -89,12 +89,8 @@ class Found:
 def uses(house: HouseView, arrays: LossArrays) -> list[Use]:
     """Every construction that loses heat to outside, ground or an unheated space, by its build as found and as it is now."""
     out: dict[tuple[str, str], Use] = {}
-    for piece in arrays.pieces:
-        if (
-            piece.junction is not None
-            or piece.construction is None
-            or (piece.opening is None and piece.house_factor == 0)
-        ):
+    for piece, house_factor in zip(arrays.pieces, arrays.piece_house_factor, strict=True):
+        if piece.junction is not None or piece.construction is None or (piece.opening is None and house_factor == 0):
             continue
         face = next(f for f in house.rooms[piece.room].faces if f.key == piece.face)
         beyond = face.pieces[piece.stretch].stretch.beyond.kind

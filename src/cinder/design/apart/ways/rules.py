@@ -187,12 +187,11 @@ def floor_loss_w(house: HouseView, arrays: LossArrays, room: RoomView) -> tuple[
     """What a room loses through its floor, W, and W/K: a heated floor takes its part of that off the room's duty."""
     index = arrays.room_index[room.id]
     lost = per_k = 0.0
-    for piece in arrays.pieces:
+    conducts, beyond = arrays.piece_w_k, arrays.piece_beyond_c(house.outdoor_c or 0.0)
+    for n, piece in enumerate(arrays.pieces):
         if piece.room == index and piece.face == "floor" and piece.junction is None:
-            beyond = piece.outside_weight * (house.outdoor_c or 0.0) + piece.fixed_c
-            mine = piece.factor * piece.area_m2 * (piece.u + piece.bridge)
-            lost += mine * (room.target_c - beyond)
-            per_k += mine
+            lost += float(conducts[n] * (room.target_c - beyond[n]))
+            per_k += float(conducts[n])
     return (lost, per_k) if lost > 0 else (0.0, 0.0)
 
 
@@ -276,19 +275,19 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
     areas: dict[str, dict[str, float]] = {}
     taken: dict[str, tuple[float, float]] = {}
     faces: dict[str, set[str]] = {}
-    for piece in arrays.pieces:
+    beyond, weights = arrays.piece_beyond_c(house.outdoor_c or 0.0), arrays.piece_factor * arrays.piece_area
+    for n, piece in enumerate(arrays.pieces):
         if piece.room != index or piece.opening is not None or piece.junction is not None or piece.construction is None:
             continue
         face = next(f for f in room.faces if f.key == piece.face)
-        if face.kind != "wall" or piece.house_factor == 0 or piece.group != "fabric" or face.found is None:
+        if face.kind != "wall" or arrays.piece_house_factor[n] == 0 or piece.group != "fabric" or face.found is None:
             continue
-        beyond = piece.outside_weight * (house.outdoor_c or 0.0) + piece.fixed_c
         kind = face.pieces[piece.stretch].stretch.beyond.kind
         mine = areas.setdefault(face.found, {})
         mine[kind] = mine.get(kind, 0.0) + piece.area_m2
         watts, per_k = taken.get(face.found, (0.0, 0.0))
-        weight = piece.factor * piece.area_m2
-        taken[face.found] = watts + weight * (room.target_c - beyond), per_k + weight
+        weight = float(weights[n])
+        taken[face.found] = watts + weight * (room.target_c - float(beyond[n])), per_k + weight
         faces.setdefault(face.found, set()).add(face.key)
     out = []
     for entry in costs.table.values():

@@ -1,0 +1,121 @@
+"""What the steps of one job gave last, by what they were made from: an edit then costs what it touches.
+
+What a step gives hangs on what it needs alone, and nothing it gives is ever changed; so the same needs have the same gift.
+Needs are the same where they are the same objects (parsing shares what did not change), or equal plain values.
+"""
+
+from __future__ import annotations
+
+import marshal
+import math
+import threading
+from collections.abc import Callable, Hashable, Mapping
+from typing import Any, TypeVar
+
+from cinder.design.findings import Finding, Findings
+
+T = TypeVar("T")
+Needs = tuple[object, ...]
+PLAIN = (str, int, bool, bytes, type(None))
+MOST = 2
+"""Of each kept: what stands, and what stood before it, so that a look at something else and back costs nothing."""
+IDLE_WALKS = 24
+"""Walks after which what was not asked for is forgotten (a room that is gone)."""
+
+
+def same(one: Needs, other: Needs) -> bool:
+    """Whether two lists of needs are the same, each by identity or by its plain value."""
+    return len(one) == len(other) and all(a is b or _alike(a, b) for a, b in zip(one, other, strict=True))
+
+
+def _alike(a: object, b: object) -> bool:
+    if type(a) is not type(b):
+        return False
+    if isinstance(a, float) and isinstance(b, float):
+        return a == b and (a != 0.0 or math.copysign(1.0, a) == math.copysign(1.0, b))
+    if isinstance(a, tuple) and isinstance(b, tuple):
+        return same(a, b)
+    return isinstance(a, PLAIN) and a == b
+
+
+def entries(mapping: Mapping[str, object]) -> Needs:
+    """What a map holds, as needs."""
+    return (*mapping, *mapping.values())
+
+
+def to_the_letter(value: Any) -> bytes:
+    """Plain values (numbers, text, tuples and lists of them) as one that is the same only where every figure is."""
+    return marshal.dumps(value, 2)
+
+
+class Kept:
+    """Of one job; asked by one walk at a time (`lock`)."""
+
+    def __init__(self) -> None:
+        self.lock = threading.Lock()
+        self._rows: dict[Hashable, tuple[int, list[tuple[Needs, Any]]]] = {}
+        self._walk = 0
+
+    def begin(self) -> None:
+        """A new walk begins; what none of the last asked for is forgotten."""
+        self._walk += 1
+        if self._walk % IDLE_WALKS == 0:
+            self._rows = {slot: row for slot, row in self._rows.items() if row[0] > self._walk - IDLE_WALKS}
+
+    def of(self, slot: Hashable, needs: Needs, make: Callable[[], T]) -> T:
+        """What was made under this name from the same needs, else what `make` gives."""
+        _, rows = self._rows.get(slot, (0, []))
+        for n, (before, value) in enumerate(rows):
+            if same(before, needs):
+                if n:
+                    rows.insert(0, rows.pop(n))
+                self._rows[slot] = (self._walk, rows)
+                known: T = value
+                return known
+        made = make()
+        rows.insert(0, (needs, made))
+        del rows[MOST:]
+        self._rows[slot] = (self._walk, rows)
+        return made
+
+    def as_before(self, slot: Hashable, made: T) -> T:
+        """What was made under this name before, where it is equal to what is made now: what hangs on it then stands."""
+        _, rows = self._rows.get(slot, (0, []))
+        for _, value in rows:
+            if value == made:
+                self._rows[slot] = (self._walk, rows)
+                known: T = value
+                return known
+        rows.insert(0, ((), made))
+        del rows[MOST:]
+        self._rows[slot] = (self._walk, rows)
+        return made
+
+    def told(self, slot: Hashable, needs: Needs, findings: Findings, make: Callable[[Findings], T]) -> T:
+        """As `of`, for what has something to say: it is said again."""
+
+        def with_said() -> tuple[T, list[Finding]]:
+            own = Findings()
+            made = make(own)
+            return made, own.items
+
+        value, said = self.of(slot, needs, with_said)
+        findings.items.extend(said)
+        return value
+
+    def __len__(self) -> int:
+        """How many things are kept."""
+        return sum(len(rows) for _, rows in self._rows.values())
+
+
+class Afresh(Kept):
+    """Keeps nothing: everything is made anew."""
+
+    def of(self, slot: Hashable, needs: Needs, make: Callable[[], T]) -> T:
+        return make()
+
+    def as_before(self, slot: Hashable, made: T) -> T:
+        return made
+
+    def told(self, slot: Hashable, needs: Needs, findings: Findings, make: Callable[[Findings], T]) -> T:
+        return make(findings)
