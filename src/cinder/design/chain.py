@@ -7,6 +7,7 @@ from cinder.design.curve import show as curve_shown
 from cinder.design.fabric import below_ground
 from cinder.design.house import copies, view
 from cinder.design.hydraulics import pipes, volume
+from cinder.design.kept import entries
 from cinder.design.losses import total
 from cinder.design.result import composed
 from cinder.design.step import Section, Step
@@ -20,7 +21,7 @@ OPENING = (
     Step("losses", ("house", "fabric", "tightness"), losses.assemble),
     Step("design_day", ("house", "losses"), losses.on_design_day),
     Step("emitters", ("house",), emitters.arrays),
-    Step("performance", ("house",), machine.performance),
+    Step("performance", ("house",), machine.performance, kept_by=lambda house: (house.machine,)),
     Step("waterline", ("house", "losses", "design_day", "emitters"), waterline.judge),
 )
 """From the job to the water it needs."""
@@ -30,7 +31,11 @@ NEED = Step(
     Section("curve", "The weather curve", curve.nothing),
 )  # fmt: skip
 HOT_WATER = Step(
-    "hot_water", ("house", "performance"), hot_water.judge, Section("hot-water", "Hot water", hot_water.nothing)
+    "hot_water",
+    ("house", "performance"),
+    hot_water.judge,
+    Section("hot-water", "Hot water", hot_water.nothing),
+    kept_by=hot_water.looks_at,
 )
 LOAD = ("house", "losses", "design_day", "need", "emitters", "waterline", "hot_water")
 
@@ -62,10 +67,10 @@ CHAIN = (
         "volume", ("house", "emitters", "pipework", "machine"), volume.judge,
         Section("pipework", "The water that stays open", volume.nothing),
     ),
-    Step("words", ("house",), words.judge),
-    Step("copies", ("job",), copies.judge),
-    Step("first_guess", ("job",), first_guess.judge),
-    Step("walls", ("job",), signs.judge),
+    Step("words", ("house",), words.judge, kept_by=words.looks_at),
+    Step("copies", ("job",), copies.judge, kept_by=copies.looks_at),
+    Step("first_guess", ("job",), first_guess.judge, kept_by=first_guess.looks_at),
+    Step("walls", ("job",), signs.judge, kept_by=lambda job: entries(job.survey.parts)),
     Step(
         "design", (
             "job", "house", "total", "rooms", "waterline", "curve", "machine", "hot_water", "pipework", "volume",

@@ -103,9 +103,10 @@ class Law:
         c = np.log(np.where(live, per_x, 1.0)) - np.log(np.where(live, e.rated_w, 1.0))
         c = c + e.exponent * np.log(e.reference_k)
         ln_u, slope = np.zeros((live.size, len(LN_X))), np.zeros((live.size, len(LN_X)))
-        for row in np.nonzero(live.ravel())[0]:
-            r, k = divmod(int(row), live.shape[1])
-            newton.cooled(float(e.exponent[r, k]), float(c[r, k]), bool(plain[r, k]), LN_X, ln_u[row], slope[row])
+        newton.cool_all(
+            np.nonzero(live.ravel())[0], np.ascontiguousarray(e.exponent, dtype=float).ravel(), c.ravel(), plain.ravel(), LN_X,
+            ln_u, slope,
+        )  # fmt: skip
         rise = np.diff(ln_u, axis=-1)
         first, last = slope[:, :-1] * LN_X_STEP, slope[:, 1:] * LN_X_STEP
         cubic = np.stack([ln_u[:, :-1], first, 3 * rise - 2 * first - last, first + last - 2 * rise], axis=-1)
@@ -170,6 +171,7 @@ class Balance:
         self.slope = own_per_k + across
         self.base = rooms.own_w - own_per_k * rooms.target_c  # loss = base + slope T - trade T of the others
         self.heated = bool(rooms.heater_w.any())
+        self._without: Array | None = None
 
     def wanting(self, target_c: Array) -> Balance:
         """The same house with other temperatures wanted (R,)."""
@@ -180,9 +182,10 @@ class Balance:
     def at(self, rows: Rows) -> Balance:
         """The same at some of the outdoor temperatures."""
         r = self.rooms
-        return Balance(
-            replace(r, own_w=r.own_w[rows], heater_w=r.heater_w[rows]), self.emitters, given=self.given, band=self.band
-        )
+        other = replace(r, own_w=r.own_w[rows], heater_w=r.heater_w[rows])
+        some = Balance(other, self.emitters, given=self.given, band=self.band)
+        some._without = self._without[rows] if self._without is not None else None
+        return some
 
     def settle(
         self, *, flow_c: Array, asked: Mask | None = None, slack_k: float = 0.0, start: Settled | None = None
@@ -220,6 +223,11 @@ class Balance:
 
     def without(self) -> Array:
         """Where the rooms settle without any water (K, R), heaters of their own at work."""
+        if self._without is None:
+            self._without = self._dry()
+        return self._without
+
+    def _dry(self) -> Array:
         k, r = self.rooms.own_w.shape
         if not self.heated:
             matrix = np.where(self.moves[:, None], -self.trade, 0.0)

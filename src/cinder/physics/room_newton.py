@@ -338,3 +338,10 @@ def cooled(n: float, c: float, plain: bool, ln_x: Array, ln_u: Array, slope: Arr
             if moved < 1e-12:
                 break
         ln_u[k], slope[k] = y, (n - 1) / bend
+
+
+@compiled
+def cool_all(rows: Ints, n: Array, c: Array, plain: Bools, ln_x: Array, ln_u: Array, slope: Array) -> None:
+    """`cooled` for some rows of emitters; `n`, `c`, `plain` (E,), `ln_u`, `slope` (E, X)."""
+    for row in rows:
+        cooled(n[row], c[row], plain[row], ln_x, ln_u[row], slope[row])

@@ -73,14 +73,7 @@ def _leaks(house: HouseView, tightness: Tightness, method: str, volume: Array, s
 def _shield(house: HouseView, room: RoomView) -> float:
     """Coefficient e of EN 12831:2003 by shelter and by how many faces of the room have openings to the outside."""
     row = house.tables.shield_e[house.sheltered]
-    return row[min(exposed_faces(room), 2)]
-
-
-def exposed_faces(room: RoomView) -> int:
-    """Faces with a window or door to the outside."""
-    return sum(
-        any(piece.openings and piece.stretch.beyond.kind == "outside" for piece in face.pieces) for face in room.faces
-    )
+    return row[min(room.exposed_faces, 2)]
 
 
 def _fans(house: HouseView, volume: Array) -> tuple[Array, Array, float]:

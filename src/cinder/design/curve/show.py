@@ -10,6 +10,7 @@ from cinder.design.curve.decide import MILD_OUT_C, TOLD_APART_K, CurveArrays, Ne
 from cinder.design.curve.result import Curve
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.physics import heat_pump
@@ -26,13 +27,17 @@ def show(
     performance: heat_pump.PerformanceMap | None,
     curve: CurveArrays,
     findings: Findings,
+    kept: Kept,
 ) -> Curve:
     """The curve with what it does to every room on the line that is dialled in."""
     need = curve.need
     if need is None:
         return nothing(house, arrays, waterline, performance, curve)
     room = _at_line(need, curve) if curve.setting else None
-    result = _result(house, arrays, waterline, performance, curve, need, room)
+    cops = kept.of(
+        "cop lines", (performance, curve.outdoor_c.tobytes()), lambda: _cop_lines(performance, curve.outdoor_c)
+    )
+    result = _result(house, arrays, waterline, cops, curve, need, room)
     _findings(house, result, need, findings)
     return result
 
@@ -80,28 +85,32 @@ def _lines(need: Need) -> Array:
     return np.asarray(np.where(np.isfinite(needed)[:, None], lines, np.nan))
 
 
-def _plain(values: Array) -> list[float | None]:
-    """Numbers to a thousandth, None where there is none."""
-    return [None if v != v else v for v in np.round(values, 3).tolist()]
+def _plain(rows: Array) -> list[list[float | None]]:
+    """Rows of numbers to a thousandth, None where there is none."""
+    return [[None if v != v else v for v in row] for row in np.round(rows, 3).tolist()]
+
+
+def _cop_lines(performance: heat_pump.PerformanceMap | None, outdoor_c: Array) -> dict[str, list[float | None]]:
+    """The water at which the machine gives each level of COP, over outdoor temperatures."""
+    if performance is None:
+        return {}
+    levels = tuple(level for level in COP_LEVELS if level < COP_LINES_BELOW * float(performance.cop.max()))
+    waters = np.arange(20.0, 71.0, 2.5)
+    found = heat_pump.water_for_cop(performance, outdoor_c=outdoor_c, levels=levels, waters_c=waters)
+    return {f"{level:g}": row for level, row in zip(levels, _plain(found), strict=True)}
 
 
 def _result(
     house: HouseView,
     arrays: LossArrays,
     waterline: WaterlineArrays,
-    performance: heat_pump.PerformanceMap | None,
+    cop_lines: dict[str, list[float | None]],
     curve: CurveArrays,
     need: Need,
     room: Array | None,
 ) -> Curve:
     grid, at, line, setting = curve.outdoor_c, curve.at_c, curve.whole_line_c, curve.setting
     count = len(grid)
-    cop_lines: dict[str, list[float | None]] = {}
-    if performance is not None:
-        levels = tuple(level for level in COP_LEVELS if level < COP_LINES_BELOW * float(performance.cop.max()))
-        waters = np.arange(20.0, 71.0, 2.5)
-        found = heat_pump.water_for_cop(performance, outdoor_c=grid, levels=levels, waters_c=waters)
-        cop_lines = {f"{level:g}": _plain(row) for level, row in zip(levels, found, strict=True)}
     ids = [one.id for one in house.rooms]
     every = list(zip(ids, range(len(ids)), strict=True))
     over = room - arrays.target_c if room is not None else np.full((len(line), len(ids)), np.nan)
@@ -127,13 +136,13 @@ def _result(
     mild = int(np.abs(grid - (setting.mild_out_c if setting else MILD_OUT_C)).argmin())
     return Curve(
         outdoor_c=grid.tolist(),
-        needed_c=_plain(need.needed_c[:count]),
-        rooms={key: _plain(asks[:count, n]) for key, n in every},
+        needed_c=_plain(need.needed_c[None, :count])[0],
+        rooms=dict(zip(ids, _plain(asks[:count].T), strict=True)),
         line_c=line[:count].tolist() if setting else [],
         hours=curve.hours.tolist(),
         cop_lines=cop_lines,
         holds=holds[:count],
-        over_k={key: _plain(over[:count, n]) for key, n in every} if room is not None else {},
+        over_k=dict(zip(ids, _plain(over[:count].T), strict=True)) if room is not None else {},
         floats=[key for key, n in every if _floats(arrays, waterline, n)],
         design_over_k={key: float(over[-1, n]) for key, n in every if np.isfinite(over[-1, n])} if known else {},
         cold_need_c=float(need.needed_c[-1]) if known and np.isfinite(need.needed_c[-1]) else None,

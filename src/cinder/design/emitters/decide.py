@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from cinder.design.emitters.heated import HeatedSurface
 from cinder.design.findings import Findings
 from cinder.design.house.overlay import EmitterView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept
 from cinder.library import ValveEntry
 from cinder.model import EmitterSpec, Practice
 from cinder.physics import pipe, radiator
@@ -233,11 +235,20 @@ def _electric(house: HouseView, view: EmitterView, findings: Findings, reference
 RATE = {"panel": _panel, "stated": _stated, "fan": _fan, "floor": _heated, "wall": _heated, "electric": _electric}
 
 
-def arrays(house: HouseView, findings: Findings) -> EmitterArrays:
+def arrays(house: HouseView, findings: Findings, kept: Kept | None = None) -> EmitterArrays:
     """All emitters of the house by room."""
+    kept = kept or Afresh()
     by_mean = house.practice.excess == "arithmetic"
     reference = reference_of(house.practice)
-    rated = [rate(house, view, findings, reference_k=reference) for view in house.emitters]
+    types = house.job.library.emitter_types
+    rooms = {room.id: room for room in house.rooms}
+    rated = []
+    for view in house.emitters:
+        stands = rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None
+        own = (view, types.get(view.spec.type or ""), house.targets.get(view.room), stands)
+        needs = (*own, house.spread_k, house.practice, house.tables)
+        made = partial(rate, house, view, reference_k=reference)
+        rated.append(kept.told(("rated", view.id), needs, findings, made))
     room_index = {room.id: n for n, room in enumerate(house.rooms)}
     slots: list[list[int]] = [[] for _ in room_index]
     fixed = np.zeros(len(slots))

@@ -7,6 +7,7 @@ from typing import Literal
 from cinder.design.findings import Findings
 from cinder.design.hot_water.result import HotWaterResult
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Needs
 from cinder.model.scheme import HotWater as Chosen
 from cinder.physics import heat_pump
 from cinder.physics.cylinder import reheat_minutes, stored_heat_kwh
@@ -127,3 +128,10 @@ def _verdict(
     if volume is None or low is None or high is None:
         return "unknown"
     return "small" if volume < low else "large" if volume > 1.3 * high else "meets"
+
+
+def looks_at(house: HouseView, performance: heat_pump.PerformanceMap | None) -> Needs:
+    """What hot water hangs on."""
+    return (
+        performance, house.scheme, house.job.active_scheme, house.tables, house.outdoor_c, house.job.survey.household,
+    )  # fmt: skip

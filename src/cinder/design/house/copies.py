@@ -6,6 +6,7 @@ from collections import Counter
 
 from cinder.design.base import Screen
 from cinder.design.findings import Findings
+from cinder.design.kept import Needs, entries
 from cinder.library import EDITION, is_of, load
 from cinder.model import Job
 
@@ -39,3 +40,8 @@ def judge(job: Job, findings: Findings) -> None:
             + " ".join(row.what for row in moved.values() if row.since > first),
             mend="Compare with papers of that time before you send them again.",
         )  # fmt: skip
+
+
+def looks_at(job: Job) -> Needs:
+    """The copies."""
+    return tuple(entries(getattr(job.library, kind)) for kind in SCREENS)

@@ -93,6 +93,8 @@ class RoomView:
     exposed_m2: float
     """Of its faces, what looks outside or into an unheated space."""
     exposed_perimeter_m: float
+    exposed_faces: int
+    """Faces with a window or door to the outside."""
 
     @property
     def name(self) -> str:
@@ -147,6 +149,9 @@ def room_view(house: Overlay, key: str, room: Room) -> RoomView:
     return RoomView(
         key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air,
         walked, body, volume, faces, lacks, exposed_m2=exposed, exposed_perimeter_m=edge,
+        exposed_faces=sum(
+            any(piece.openings and piece.stretch.beyond.kind == "outside" for piece in face.pieces) for face in faces
+        ),
     )  # fmt: skip
 
 

@@ -30,7 +30,9 @@ def view(job: Job, findings: Findings, kept: Kept | None = None) -> HouseView:
     over = overlay(job, findings, kept)
     scheme, lay = over.scheme, over.layout
     measures = entries(scheme.measures) if scheme else ()
-    shared = (over.practice, over.tables, over.constructions, entries(job.survey.parts), measures)
+    shared = kept.steady(
+        "shared by views", (over.practice, over.tables, over.constructions, entries(job.survey.parts), measures)
+    )
     rooms = []
     for key, room in sorted(job.survey.rooms.items(), key=lambda item: (item[1].pos, item[0])):
         target = scheme.targets.get(key) if scheme else None

@@ -39,9 +39,8 @@ def assemble(
     kept = kept or Afresh()
     survey = house.job.survey
     targets = kept.as_before("targets", tuple(house.targets.items()))
-    shared = (
-        fabric, house.practice, house.tables, house.climate, targets, entries(survey.spaces), entries(survey.neighbours),
-    )  # fmt: skip
+    around = (targets, entries(survey.spaces), entries(survey.neighbours))
+    shared = kept.steady("shared by pieces", (fabric, house.practice, house.tables, house.climate, *around))
     by_room = [
         kept.told(("pieces", room.id), (index, room, shared), findings, partial(_of_room, house, fabric, index, room))
         for index, room in enumerate(house.rooms)

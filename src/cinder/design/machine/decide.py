@@ -12,8 +12,9 @@ from cinder.design.findings import Findings
 from cinder.design.hot_water.decide import charging_water_c
 from cinder.design.hot_water.result import HotWaterResult
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays, Losses
-from cinder.design.machine.load import Load, load_line, performance_map
+from cinder.design.machine.load import Load, load_line
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
@@ -50,22 +51,22 @@ def nothing(house: HouseView, *_: object) -> tuple[MachineResult, SeasonResult]:
 
 def judge(
     house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
-    line: WaterlineArrays, hot_water: HotWaterResult, findings: Findings,
+    line: WaterlineArrays, hot_water: HotWaterResult, findings: Findings, kept: Kept,
 ) -> tuple[MachineResult, SeasonResult]:  # fmt: skip
     """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
-    load = load_line(house, arrays, design_day, curve, emitters, line)
+    load = load_line(house, arrays, design_day, curve, emitters, line, kept)
     return candidates(house, load, line.result, hot_water, findings)
 
 
 def season_of(
     house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
-    line: WaterlineArrays, hot_water: HotWaterResult,
+    line: WaterlineArrays, hot_water: HotWaterResult, kept: Kept,
 ) -> SeasonResult:  # fmt: skip
     """The season of the chosen machine alone, as `judge` gives it."""
     scheme = house.scheme
     if scheme is None or scheme.chosen not in scheme.candidates:
         return no_season(house)
-    load = load_line(house, arrays, design_day, curve, emitters, line)
+    load = load_line(house, arrays, design_day, curve, emitters, line, kept)
     entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
     row, summed = _row(house, scheme.chosen, entry, load, line.result, hot_water)
     return _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
@@ -106,17 +107,15 @@ def candidates(
 def _row(
     house: HouseView, key: str, entry: MachineEntry, load: Load, waterline: Waterline, hot_water: HotWaterResult
 ) -> tuple[CandidateResult, Summed | None]:
-    table = performance_map(entry)
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
     outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
     water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
     charging = charging_water_c(hot_water.store_c)
     # the design day with heating water, with hot water, the grid that is drawn, the season's bins: one look into the map
-    every = heat_pump.operate(
-        table,
-        outdoor_c=np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
-        water_c=np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
-    )
+    every = load.looks.at(
+        entry, np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
+        np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
+    )  # fmt: skip
     count = 2 + len(load.drawn.outdoor_c)
     at, over, in_bins = _part(every, 0), _part(every, slice(2, count)), _part(every, slice(count, None))
     hours = _hot_water_hours(house, hot_water, float(every.greatest_w[1]))
@@ -134,7 +133,7 @@ def _row(
             ),
         )
     heating_h = summed.heating_hours if summed else 0.0
-    both = _with_hot_water(house, table, hot_water, summed)
+    both = _with_hot_water(house, entry, load, hot_water, summed)
     row = CandidateResult(
         id=key,
         machine=entry.id,
@@ -203,15 +202,15 @@ def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float
 
 
 def _with_hot_water(
-    house: HouseView, table: heat_pump.PerformanceMap, hot_water: HotWaterResult, summed: Summed | None
+    house: HouseView, entry: MachineEntry, load: Load, hot_water: HotWaterResult, summed: Summed | None
 ) -> tuple[float | None, float, float]:
     """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
     if summed is None or hot_water.daily_kwh is None or house.climate is None:
         return None, 0.0, 0.0
     water = charging_water_c(hot_water.store_c)
-    at = heat_pump.operate(table, outdoor_c=house.climate.annual_mean_c, water_c=water)
+    at = load.looks.at(entry, np.array([house.climate.annual_mean_c]), np.array([water]))
     heat = hot_water.daily_kwh * DAYS
-    cop = float(at.cop) if bool(at.inside) else 1.0
+    cop = float(at.cop[0]) if at.inside[0] else 1.0
     total = summed.electricity_total_kwh + heat / cop
     return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
 
@@ -228,8 +227,7 @@ def _crossing(x: Array, difference: Array) -> float | None:
 def _season(
     house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: CandidateResult, hot_water: HotWaterResult
 ) -> SeasonResult:
-    table = performance_map(entry)
-    both, heat, electricity = _with_hot_water(house, table, hot_water, summed)
+    both, heat, electricity = _with_hot_water(house, entry, load, hot_water, summed)
     return SeasonResult(
         performance=row.season,
         with_hot_water=both,
@@ -256,7 +254,7 @@ def excess_electricity_kwh(house: HouseView, load: Load, drawn_kwh: float | None
     ideal = season_over_bins(
         hours=bins.hours,
         load_w=bins.season_w,
-        operation=heat_pump.operate(performance_map(house.machine), outdoor_c=bins.outdoor_c, water_c=exact),
+        operation=load.looks.at(house.machine, bins.outdoor_c, exact),
         degradation=house.practice.cycling_degradation,
         always_on_w=house.machine.always_on_w,
     )

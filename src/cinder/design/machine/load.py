@@ -10,6 +10,7 @@ from cinder.design.curve.decide import CurveArrays
 from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays, Losses, evaluate
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import MachineEntry
@@ -30,6 +31,20 @@ class Bins:
     needed_c: Array
 
 
+class Looks:
+    """Looks into the maps of machines, each kept: most edits leave the water as it was."""
+
+    def __init__(self, kept: Kept) -> None:
+        self.kept = kept
+
+    def at(self, entry: MachineEntry, outdoor_c: Array, water_c: Array) -> heat_pump.Operation:
+        """A machine over outdoor air and leaving water (K,)."""
+        table = self.kept.of(("map", entry.id), (entry,), lambda: performance_map(entry))
+        needs = (table, outdoor_c.tobytes(), water_c.tobytes())
+        slot = ("operated", entry.id, len(outdoor_c))
+        return self.kept.of(slot, needs, lambda: heat_pump.operate(table, outdoor_c=outdoor_c, water_c=water_c))
+
+
 @dataclass(slots=True)
 class Load:
     """The house over the outdoor grid (K,), as it is drawn: full loss by the design day's reading, the season's load, W;
@@ -39,7 +54,8 @@ class Load:
     full_w: Array
     bins: Bins
     design_w: float
-    fans_w: float = 0.0
+    fans_w: float
+    looks: Looks
 
 
 def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
@@ -70,6 +86,7 @@ def load_line(
     curve: CurveArrays,
     emitters: EmitterArrays,
     line: WaterlineArrays,
+    kept: Kept,
 ) -> Load:
     """The machine's load over the year: the house's loss without what belongs to the design day, less the gains; nothing
     above the heating limit, which stands for gains (without any there is none). Rooms with heaters of their own take
@@ -101,7 +118,7 @@ def load_line(
     part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
     loss_w = float(design_day.share_of_house_w.sum()) if arrays.complete.any() else 0.0
     design_w = loss_w * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
-    return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated))
+    return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated), Looks(kept))
 
 
 def _shares(share_w: Array, own_share: Array) -> tuple[Array, Array]:

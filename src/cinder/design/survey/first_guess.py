@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from cinder.design.kept import Needs, entries
 from cinder.design.survey.result import Asked, FirstGuess, Reason
 from cinder.library import DensityEntry, QuestionEntry, load
 from cinder.model import ClimateChoice, Household, Job
@@ -175,3 +176,10 @@ def _sentence(low: float | None, high: float | None, bill_low: float | None, bil
             ": **they disagree**." if apart else ", which agrees."
         )
     return text
+
+
+def looks_at(job: Job) -> Needs:
+    """What the first guess hangs on."""
+    survey, library = job.survey, job.library
+    held = (entries(survey.parts), entries(library.climates), entries(library.tables))
+    return (job.site, job.climate, survey.household, *held)

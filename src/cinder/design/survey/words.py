@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from cinder.design.base import Screen
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Needs, entries, to_the_letter
 from cinder.design.survey.signs import known_signs
 from cinder.library import QuestionEntry, load
 from cinder.model import EmitterSpec
@@ -140,3 +141,21 @@ def _emitter(house: HouseView, spec: EmitterSpec, path: str, name: str) -> Itera
     if spec.heated is not None and spec.heated.covering:
         instead = "The resistance and the limit that stand beside it count."
         yield Word(f"{path}/heated/covering", name, spec.heated.covering, load().coverings, "emitters", instead)
+
+
+def looks_at(house: HouseView) -> Needs:
+    """What words stand in."""
+    job, survey = house.job, house.job.survey
+    maps = (survey.parts, survey.rooms, survey.spaces, survey.manifolds, survey.walk_round, survey.photos, house.pipes)
+    said = to_the_letter([[(key, room.use, room.label) for key, room in survey.rooms.items()], list(job.prices)])
+    kept = tuple(entries(these) for these in maps if these is not survey.rooms)
+    return (
+        job.site,
+        house.tables,
+        house.practice,
+        survey.tightness,
+        job.active_scheme,
+        said,
+        tuple(house.emitters),
+        kept,
+    )

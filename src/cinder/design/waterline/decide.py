@@ -10,6 +10,8 @@ import numpy as np
 from cinder.design.emitters import heated, manifolds
 from cinder.design.emitters.decide import EmitterArrays, Rated, needed_flow, own_share
 from cinder.design.findings import Findings
+from cinder.design.house.overlay import EmitterView
+from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.waterline import settled
@@ -160,8 +162,9 @@ def _emitter_findings(
                     f"{chosen - one.spread_k:.1f} °C, no warmer than the room.",
                     why="No emitter can cool water below its room.", mend="A smaller spread, or warmer water.",
                 )  # fmt: skip
+    rooms = {room.id: room for room in house.rooms}
     for one in emitters.rated:
-        _fits(house, one.view.id, findings)
+        _fits(one.view, rooms.get(one.view.room), findings)
 
 
 def _surface(
@@ -187,13 +190,11 @@ def _surface(
     )  # fmt: skip
 
 
-def _fits(house: HouseView, key: str, findings: Findings) -> None:
+def _fits(view: EmitterView, room: RoomView | None, findings: Findings) -> None:
     """A radiator longer than the wall it hangs on."""
-    view = next(v for v in house.emitters if v.id == key)
     length = view.spec.length_m
     if length is None or view.spec.kind not in ("panel", "fan"):
         return
-    room = next((r for r in house.rooms if r.id == view.room), None)
     runs = {run.id: run.length_m for run in room.room.walk} if room is not None else {}
     wall = runs.get(view.face or "")
     longest = max((metres for metres in runs.values() if metres is not None), default=None)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import Protocol
+
 import numpy as np
 
 from cinder.design.emitters import heated
 from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
 from cinder.design.emitters.result import EmitterResult, HeatedResult
-from cinder.design.house.view import HouseView
-from cinder.design.losses.evaluate import Losses
+from cinder.design.house.rooms import RoomView
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.physics import radiator, water
 from cinder.physics.quantity import Array
@@ -21,37 +23,45 @@ def flow_lph(*, heat_w: float, spread_k: float) -> float:
     return float(water.flow_for_heat_lph(heat_w=heat_w, spread_k=spread_k, temperature_c=MEAN_WATER_C))
 
 
+class Given(Protocol):
+    """What the chain says of a room, as far as its emitters hang on it."""
+
+    @property
+    def load_w(self) -> float: ...
+    @property
+    def water_load_w(self) -> float: ...
+    @property
+    def down_w(self) -> float: ...
+    @property
+    def output_w(self) -> list[float]: ...
+    @property
+    def lined_w(self) -> list[float]: ...
+
+
 def results(
-    house: HouseView,
-    emitters: EmitterArrays,
-    waterline: WaterlineArrays | None,
-    losses: Losses | None,
-    outputs: Array | None,
-    lined: Array | None,
-    n: int,
+    room: RoomView, figures: Given, rated: Sequence[Rated], slots: Sequence[int | None], *, known: bool, lined: bool
 ) -> list[EmitterResult]:
-    """Every emitter of room `n`. Its flow carries what it gives into the room and what goes the other way."""
-    place = {slot: e for e, slot in enumerate(emitters.slots[n])}
-    room = house.rooms[n]
-    load = float(waterline.water_load_w[n]) if waterline is not None else 0.0
-    given = float(outputs[n].sum()) if outputs is not None else 0.0
-    down = float(losses.down_w[n]) if losses is not None else 0.0
-    floors = [one for one in (emitters.rated[slot] for slot in emitters.slots[n]) if one.surface is not None]
-    heated_m2 = sum(one.surface.area_m2 for one in floors if one.surface is not None)
+    """Every emitter of a room, at its place among those that are rated (`slots`). Its flow carries what it gives into the room
+    and what goes the other way. `known`: there is a design day; `lined`: a water is chosen."""
+    load = figures.water_load_w if known else 0.0
+    given = sum(figures.output_w)
+    heated_m2 = sum(
+        one.surface.area_m2 for one, k in zip(rated, slots, strict=True) if one.surface is not None and k is not None
+    )
     rows = []
-    for k, one in enumerate(emitters.rated):
-        if one.view.room != room.id:
-            continue
+    for one, k in zip(rated, slots, strict=True):
         output = share = flow = given_at_line = None
-        mine = down * one.surface.area_m2 / heated_m2 if one.surface is not None and heated_m2 else 0.0
-        if k in place and waterline is not None and load > 0 and given > 0 and outputs is not None:
-            share = float(outputs[n, place[k]]) / given
+        mine = 0.0
+        if known and one.surface is not None and heated_m2:
+            mine = figures.down_w * one.surface.area_m2 / heated_m2
+        if k is not None and load > 0 and given > 0:
+            share = figures.output_w[k] / given
             output = load * share
             flow = flow_lph(heat_w=output + mine, spread_k=one.spread_k)
-        if k in place and lined is not None:
-            given_at_line = float(lined[n, place[k]])
-        if not one.wet and one.fixed_w and losses is not None and losses.emitter_load_w[n] > 0:
-            output = min(one.fixed_w, float(losses.emitter_load_w[n]))
+        if k is not None and lined:
+            given_at_line = figures.lined_w[k]
+        if not one.wet and one.fixed_w and known and figures.load_w > 0:
+            output = min(one.fixed_w, figures.load_w)
         rows.append(
             EmitterResult(
                 id=one.view.id,

@@ -2,22 +2,45 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from functools import partial
+from typing import Literal, NamedTuple
 
 import numpy as np
 
-from cinder.design.air.decide import Compared, exposed_faces
-from cinder.design.emitters.decide import EmitterArrays, output_at
+from cinder.design.air.decide import Compared
+from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
+from cinder.design.emitters.result import EmitterResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept, entries, to_the_letter
 from cinder.design.losses import leaks
 from cinder.design.losses.evaluate import LossArrays, Losses
-from cinder.design.losses.faces import ByFace, Lines, Through, _face
+from cinder.design.losses.faces import RoomThrough, face_result, through
 from cinder.design.losses.result import RoomResult, Status
 from cinder.design.losses.total import finite
 from cinder.design.waterline import room_emitters
 from cinder.design.waterline.decide import WaterlineArrays, meets
-from cinder.physics.quantity import AIR_HEAT_WH_M3K
+from cinder.physics.quantity import AIR_HEAT_WH_M3K, Array
+
+
+class RoomFigures(NamedTuple):
+    """What the chain says of one room, by name, W, deg C, W/K; what its emitters give (E,), sized and at the chosen water, W."""
+
+    load_w: float
+    share_of_house_w: float
+    bridges_w: float
+    air_w: float
+    extras_w: float
+    down_w: float
+    loss_per_k: float
+    air_tightness_w: float
+    air_table_w: float
+    needed_c: float
+    reached_c: float
+    own_share: float
+    water_load_w: float
+    output_w: list[float]
+    lined_w: list[float]
 
 
 def results(
@@ -27,84 +50,87 @@ def results(
     emitters: EmitterArrays,
     line: WaterlineArrays,
     compared: Compared | None,
+    kept: Kept,
 ) -> list[RoomResult]:
     """One result per room, None wherever something needed is missing."""
-    known = house.outdoor_c is not None
-    losses, waterline = (design_day, line) if known else (None, None)
-    by_face: ByFace = {}
-    lines: Lines = {}
-    groups = {
-        "fabric": np.zeros(len(house.rooms)),
-        "ground": np.zeros(len(house.rooms)),
-        "trade": np.zeros(len(house.rooms)),
-    }
-    if losses is not None:
-        piece_w, conducts, factors = losses.piece_w.tolist(), arrays.piece_w_k.tolist(), arrays.piece_factor.tolist()
-        for n, piece in enumerate(arrays.pieces):
-            watts = piece_w[n]
-            key = (piece.room, piece.face, piece.stretch, piece.opening)
-            # a floor without an exposed edge has U 0: it loses nothing, whatever the difference
-            conductance = conducts[n]
-            if piece.junction is None:
-                share = piece.bridge / (piece.u + piece.bridge) if piece.bridge else 0.0
-                difference = watts / conductance if conductance else 0.0
-                by_face[key] = Through(watts, watts * share, difference, factors[n], piece.bridge)
-            else:
-                lines.setdefault((piece.room, piece.face), {}).setdefault(piece.junction, []).append((piece, watts))
-            groups["fabric" if piece.group == "neighbour" else piece.group][piece.room] += watts
-    outputs = output_at(emitters, waterline.excess_k) if waterline is not None else None
-    flow = waterline.result.chosen_flow_c if waterline is not None else None
-    lined = room_emitters.at_line(emitters, flow_c=flow, target_c=arrays.target_c) if flow is not None else None
-    return [
-        _room(house, arrays, losses, emitters, waterline, outputs, lined, by_face, lines, groups, compared, n, room)
-        for n, room in enumerate(house.rooms)
-    ]
+    survey = house.job.survey
+    flow = line.result.chosen_flow_c if house.outdoor_c is not None else None
+    width = emitters.rated_w.shape[1]
+    outputs = output_at(emitters, line.excess_k)
+    lined = room_emitters.at_line(emitters, flow_c=flow, target_c=arrays.target_c) if flow is not None else outputs * 0
+    nothing = np.zeros(len(house.rooms))
+    columns = np.column_stack(
+        [
+            design_day.emitter_load_w, design_day.share_of_house_w, design_day.bridges_w, design_day.air_emitter_w,
+            design_day.extras_w, design_day.down_w, design_day.loss_per_k,
+            compared.emitter_w["tightness"] if compared else nothing, compared.emitter_w["table"] if compared else nothing,
+            line.needed_c, line.reached_c, line.own_share, line.water_load_w, outputs, lined,
+        ]
+    )  # fmt: skip
+    pieces = np.column_stack([design_day.piece_w, arrays.piece_w_k, arrays.piece_factor])
+    ends = np.searchsorted(arrays.piece_room, np.arange(len(house.rooms) + 1)).tolist()
+    hangs: dict[str, list[int]] = {}
+    for n, one in enumerate(emitters.rated):
+        hangs.setdefault(one.view.room, []).append(n)
+    labels = to_the_letter(
+        [[(k, v.label) for k, v in m.items()] for m in (survey.rooms, survey.spaces, survey.neighbours)]
+    )
+    shared = kept.steady(
+        "shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, labels, entries(survey.parts))
+    )
+
+    def made(n: int, mine: Array, rated: tuple[Rated, ...], slots: tuple[int | None, ...]) -> RoomResult:
+        row = columns[n].tolist()
+        figures = RoomFigures._make([*row[: -2 * width], row[-2 * width : -width], row[-width:]])
+        known = house.outdoor_c is not None
+        found = through(arrays.pieces[ends[n] : ends[n + 1]], *mine.T.tolist())
+        hung = room_emitters.results(house.rooms[n], figures, rated, slots, known=known, lined=flow is not None)
+        return _room(house, arrays, n, figures if known and arrays.complete[n] else None, found, flow, rated, hung)
+
+    out = []
+    for n, room in enumerate(house.rooms):
+        mine = pieces[ends[n] : ends[n + 1]]
+        places = hangs.get(room.id, [])
+        rated = tuple(emitters.rated[k] for k in places)
+        slots = tuple(emitters.slots[n].index(k) if k in emitters.slots[n] else None for k in places)
+        needs = (
+            room, house.layout.closings.get(room.id), bool(arrays.complete[n]), mine.tobytes(), columns[n].tobytes(), rated,
+            slots, shared,
+        )  # fmt: skip
+        out.append(kept.of(("room", room.id), needs, partial(made, n, mine, rated, slots)))
+    return out
 
 
 def _room(
     house: HouseView,
     arrays: LossArrays,
-    losses: Losses | None,
-    emitters: EmitterArrays,
-    waterline: WaterlineArrays | None,
-    outputs: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
-    lined: np.ndarray[tuple[int, int], np.dtype[np.float64]] | None,
-    by_face: ByFace,
-    lines: Lines,
-    groups: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]],
-    compared: Compared | None,
     n: int,
-    room: RoomView,
+    figures: RoomFigures | None,
+    found: RoomThrough,
+    chosen: float | None,
+    rated: tuple[Rated, ...],
+    hung: list[EmitterResult],
 ) -> RoomResult:
-    ok = losses is not None and bool(arrays.complete[n])
-    load = float(losses.emitter_load_w[n]) if ok and losses is not None else None
-    rated = [one for one in emitters.rated if one.view.room == room.id]
+    room = house.rooms[n]
     area = room.plan.area_m2 if room.plan else None
-    needed = finite(waterline.needed_c[n]) if waterline is not None and ok else None
-    reached = finite(waterline.reached_c[n]) if waterline is not None and ok else None
-    chosen = waterline.result.chosen_flow_c if waterline is not None else None
+    load = figures.load_w if figures else None
+    needed = finite(figures.needed_c) if figures else None
     status: Status = "incomplete"
-    if load is not None:
-        if load <= 0:
+    if figures is not None:
+        if figures.load_w <= 0:
             status = "no loss"
-        elif waterline is not None and waterline.own_share[n] >= 1:
+        elif figures.own_share >= 1:
             status = "own heater"
         elif needed is None:
             status = "no emitter"
         else:
             status = "meets" if chosen is None or meets(needed, chosen) else "short"
-
-    def pick(values: np.ndarray[tuple[int], np.dtype[np.float64]] | None) -> float | None:
-        return float(values[n]) if ok and values is not None else None
-
     usual = leaks.usual_w_per_m2(house, room.part)
     judged = house.layout.closings.get(room.id)
-    bridges = pick(losses.bridges_w if losses else None)
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
-    air_w = pick(losses.air_emitter_w if losses else None)
     per_hour = None
-    if air_w is not None and room.volume_m3 and house.outdoor_c is not None and room.target_c != house.outdoor_c:
-        per_hour = air_w / AIR_HEAT_WH_M3K / (room.target_c - house.outdoor_c) / room.volume_m3
+    if figures and room.volume_m3 and house.outdoor_c is not None and room.target_c != house.outdoor_c:
+        per_hour = figures.air_w / AIR_HEAT_WH_M3K / (room.target_c - house.outdoor_c) / room.volume_m3
     return RoomResult(
         id=room.id,
         label=room.room.label or "Room without a name",
@@ -124,30 +150,30 @@ def _room(
         top_m=room.shape.top_m if room.shape and room.room.height_m else None,
         perimeter_m=room.plan.perimeter_m if room.plan else None,
         exposed_perimeter_m=room.exposed_perimeter_m if room.shape else None,
-        fabric_w=float(groups["fabric"][n]) - (bridges or 0.0) if ok else None,
-        ground_w=pick(groups["ground"]),
-        bridges_w=bridges,
-        air_w=air_w,
-        trade_w=pick(groups["trade"]),
-        extras_w=pick(losses.extras_w if losses else None),
-        down_w=pick(losses.down_w if losses else None),
+        fabric_w=found.groups["fabric"] - figures.bridges_w if figures else None,
+        ground_w=found.groups["ground"] if figures else None,
+        bridges_w=figures.bridges_w if figures else None,
+        air_w=figures.air_w if figures else None,
+        trade_w=found.groups["trade"] if figures else None,
+        extras_w=figures.extras_w if figures else None,
+        down_w=figures.down_w if figures else None,
         room_emitter_load_w=load,
-        room_share_of_house_w=pick(losses.share_of_house_w if losses else None),
-        air_tightness_w=pick(compared.emitter_w["tightness"] if compared else None),
-        air_table_w=pick(compared.emitter_w["table"] if compared else None),
+        room_share_of_house_w=figures.share_of_house_w if figures else None,
+        air_tightness_w=figures.air_tightness_w if figures else None,
+        air_table_w=figures.air_table_w if figures else None,
         air_per_h=per_hour,
-        exposed_faces=exposed_faces(room),
+        exposed_faces=room.exposed_faces,
         usual_low_w_per_m2=usual[0] if usual else None,
         usual_high_w_per_m2=usual[1] if usual else None,
-        odd=_odd(usual, load, area, exposed_faces(room)),
-        loss_per_k=pick(losses.loss_per_k if losses else None),
+        odd=_odd(usual, load, area, room.exposed_faces),
+        loss_per_k=figures.loss_per_k if figures else None,
         w_per_m2=load / area if load is not None and area else None,
         rated_w=total_rated if rated else None,
         needed_flow_c=needed,
-        reached_c=reached,
+        reached_c=finite(figures.reached_c) if figures else None,
         status=status,
-        faces=[_face(house, arrays.fabric, by_face, lines, ok, n, face) for face in room.faces],
-        emitters=room_emitters.results(house, emitters, waterline, losses, outputs, lined, n),
+        faces=[face_result(house, arrays.fabric, found, figures is not None, room, face) for face in room.faces],
+        emitters=hung,
     )
 
 

@@ -15,6 +15,7 @@ from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
+from cinder.physics.room_newton import Band
 
 __all__ = ["Balance", "DesignFlows", "balance", "closing", "design_flows"]
 
@@ -27,6 +28,8 @@ class DesignFlows:
     served: Mask
     law: Law | None = None
     """What the emitters give with these flows, once somebody has asked."""
+    band: Band | None = None
+    """The order of the rooms in which their balance is solved, once somebody has asked."""
 
 
 def design_flows(emitters: EmitterArrays, *, excess_k: Array, water_load_w: Array) -> DesignFlows:
@@ -82,6 +85,6 @@ def balance(
         closes=closes,
         reference_k=emitters.reference_k,
     )
-    found = Balance(rooms, set_for, given=flows.law.closing(closes) if flows.law is not None else None)
-    flows.law = found.given
+    found = Balance(rooms, set_for, given=flows.law.closing(closes) if flows.law is not None else None, band=flows.band)
+    flows.law, flows.band = found.given, found.band
     return found
