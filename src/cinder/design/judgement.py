@@ -38,9 +38,9 @@ class Trial:
     season: SeasonResult
 
 
-def trial(job: Job) -> Trial:
+def trial(job: Job, kept: Kept | None = None) -> Trial:
     """The chain as far as water and season, without what is only shown: the same figures as `design` gives."""
-    known = walk(SEASON, {"job": job}, Findings(), Afresh())
+    known = walk(SEASON, {"job": job}, Findings(), kept or Afresh())
     house, arrays, day, line = (known[name] for name in ("house", "losses", "design_day", "waterline"))
     complete = np.asarray(arrays.complete) & (house.outdoor_c is not None)
     return Trial(

@@ -18,6 +18,7 @@ from cinder.design.apart.doubts.result import Doubts
 from cinder.design.apart.measures.result import Measures
 from cinder.design.apart.ways.result import Front, Holding
 from cinder.design.house.climate import height_shift_k
+from cinder.design.kept import Kept
 from cinder.design.year.result import Year
 from cinder.library import EDITION, HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
@@ -26,6 +27,8 @@ from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
 
 KEPT = 256
+CHAINS = 64
+"""Jobs whose chain is kept in a process: those somebody works at (our choice)."""
 T = TypeVar("T")
 
 
@@ -39,6 +42,7 @@ class Remembered:
         self._lock = threading.Lock()
         self._making: dict[Hashable, threading.Lock] = {}
         self._slow = threading.RLock()
+        self._chains: OrderedDict[Hashable, Kept] = OrderedDict()
 
     def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
         """What was worked out under a key; those who ask while it is being worked out wait for it instead of doing it too."""
@@ -76,12 +80,28 @@ class Remembered:
 
         return self._remembered(key, in_turn)
 
+    def chain(self, who: Who, job_id: str) -> Kept:
+        """What the chain gave last for a job, so that the next edit costs what it touches."""
+        with self._lock:
+            kept = self._chains.setdefault((who.company_id, job_id), Kept())
+            self._chains.move_to_end((who.company_id, job_id))
+            while len(self._chains) > CHAINS:
+                self._chains.popitem(last=False)
+            return kept
+
     def design(self, who: Who, job: Job, version: int) -> Design:
-        return self._remembered(("design", who.company_id, job.id, version), lambda: design(job))
+        key = ("design", who.company_id, job.id, version)
+        return self._remembered(key, lambda: design(job, self.chain(who, job.id)))
+
+    def tried(self, who: Who, job: Job) -> Design:
+        """The design of what a job would be; it is not remembered."""
+        return design(job, self.chain(who, job.id))
 
     def design_of(self, who: Who, job_id: str, version: int, document: dict[str, Any]) -> Design:
         """As `design`, from the document: it is read only when the design is not at hand."""
-        return self._remembered(("design", who.company_id, job_id, version), lambda: design(parse(document)))
+        return self._remembered(
+            ("design", who.company_id, job_id, version), lambda: design(parse(document), self.chain(who, job_id))
+        )
 
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""

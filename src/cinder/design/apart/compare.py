@@ -6,6 +6,7 @@ from cinder.design.base import Result
 from cinder.design.headline import Figure
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design
+from cinder.design.kept import Kept
 from cinder.design.result import Design
 from cinder.model import Job, Scheme
 
@@ -31,14 +32,14 @@ class Side(Result):
 def side_by_side(job: Job) -> Side:
     """As found first, then every scheme in its order."""
     ordered = sorted(job.schemes.items(), key=lambda item: (item[1].pos, item[0]))
-    price = price_minor_per_kwh(job)
-    rows = [_row(job, None, None, price)]
-    rows += [_row(job, key, scheme, price) for key, scheme in ordered]
+    price, kept = price_minor_per_kwh(job), Kept()
+    rows = [_row(job, None, None, price, kept)]
+    rows += [_row(job, key, scheme, price, kept) for key, scheme in ordered]
     return Side(rows=rows)
 
 
-def _row(job: Job, key: str | None, scheme: Scheme | None, price: float) -> SchemeRow:
-    result: Design = design(job.model_copy(update={"active_scheme": key}))
+def _row(job: Job, key: str | None, scheme: Scheme | None, price: float, kept: Kept) -> SchemeRow:
+    result: Design = design(job.model_copy(update={"active_scheme": key}), kept)
     drawn = result.season.electricity_kwh
     measures = list(scheme.measures.values()) if scheme else []
     emitters = [one for one in scheme.emitters.values() if one.action != "keep"] if scheme else []

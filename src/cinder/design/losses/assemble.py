@@ -26,10 +26,10 @@ from cinder.physics.quantity import Array
 HIGH_ROOM_M = 4.0
 
 
-def of_house(house: HouseView, findings: Findings) -> LossArrays:
+def of_house(house: HouseView, findings: Findings, kept: Kept | None = None) -> LossArrays:
     """The arrays of a house, with its fabric and its tightness worked out first."""
     tight = tightness(house, findings)
-    return assemble(house, below_ground.of_house(house), tight, findings)
+    return assemble(house, below_ground.of_house(house, kept), tight, findings, kept)
 
 
 def assemble(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import BackgroundTasks, FastAPI
 from starlette.responses import Response
 
-from cinder.design import design, effect
+from cinder.design import effect
 from cinder.errors import NewerSchema
 from cinder.model import SCHEMA
 from cinder.service.services import Services
@@ -49,6 +49,6 @@ def install(app: FastAPI, on: Services) -> None:
     def what_if(who: Asker, job_id: str, sent: bodies.WhatIfIn) -> Response:
         """What these operations would do. Nothing is written."""
         version, now, then = log.what_if(who, job_id, [operation.plain() for operation in sent.operations])
-        result = design(then)
+        result = remembered.tried(who, then)
         did = effect(remembered.design_of(who, job_id, version, now), result)
         return stamped(version, design=result, effect=did)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from cinder.design.apart.measures.result import Effects, Measures, Option, Tried
@@ -15,6 +16,7 @@ from cinder.design.house.overlay import LOSING, reaches, surfaces_inside
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.house.view import HouseView, view
 from cinder.design.judgement import design
+from cinder.design.kept import Kept
 from cinder.design.losses.assemble import of_house
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.result import Design
@@ -324,10 +326,10 @@ def applied(job: Job, found: Found, edition: str) -> Job:
     )
 
 
-def found_in(job: Job, table: dict[str, MeasureEntry]) -> list[Found]:
+def found_in(job: Job, table: dict[str, MeasureEntry], kept: Kept | None = None) -> list[Found]:
     """Every option that fits a job as its active scheme leaves it."""
-    house = view(job, Findings())
-    return options(house, of_house(house, Findings()), table)
+    house = view(job, Findings(), kept)
+    return options(house, of_house(house, Findings(), kept), table)
 
 
 def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[Found]]:
@@ -402,7 +404,7 @@ def needed_water(job: Job) -> Job:
 
 
 def judge(
-    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 = design
+    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 | None = None
 ) -> Measures:
     """Every option alone on the active scheme.
 
@@ -416,6 +418,7 @@ def judge(
         return Measures(base_loss_w=None, base_flow_c=None, base_season=None, base_bill_minor=None,
                         price_minor_per_kwh=price, tried=[], together=None, sentence=lacks)  # fmt: skip
     free = needed_water(job)
+    judge = judge or partial(design, kept=Kept())
     base = judge(free)
     tried = [
         Tried(
@@ -439,13 +442,14 @@ def judge(
 
 
 def together(
-    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 = design
+    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 | None = None
 ) -> Effects:
     """What the chosen options do all at once, the water following the rooms. Raises `NotFound` for an unknown one."""
     if job.active_scheme is None:
         raise NotFound("There is no scheme to try measures in.")
     free = needed_water(job)
     after, taken = combined(free, chosen, table, edition)
+    judge = judge or partial(design, kept=Kept())
     return effects(job, judge(free), judge(after), sum(found.option.cost_minor for found in taken))
 
 

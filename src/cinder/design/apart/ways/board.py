@@ -22,6 +22,7 @@ from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView, view
 from cinder.design.judgement import Trial, design, trial
+from cinder.design.kept import Kept
 from cinder.design.losses.assemble import of_house
 from cinder.design.losses.evaluate import LossArrays, evaluate
 from cinder.design.result import Design
@@ -71,6 +72,8 @@ class Board:
     """What sets of measures do less than one by one, once they were looked at."""
     built: dict[tuple[str, ...], Job] = field(default_factory=dict)
     """The job with measures of the house on it, once it was made."""
+    kept: Kept = field(default_factory=Kept)
+    """What the chains run for it have in common."""
 
 
 def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
@@ -82,23 +85,24 @@ def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
     if job.active_scheme is None:
         raise NotFound("There is no scheme to change: begin one.")
     known = _with_types(job)
-    house = view(known, Findings())
+    kept = Kept()
+    house = view(known, Findings(), kept)
     if house.outdoor_c is None:
         raise NotFound("There is no climate yet, so no load.")
-    arrays = of_house(house, Findings())
+    arrays = of_house(house, Findings(), kept)
     worked = evaluate(arrays, house.outdoor_c)
     load_w = np.asarray(worked.emitter_load_w)
-    base = design(job)
+    base = design(job, kept)
     costs = _costs(job, base, prices, table, (load().catalogues["generic"], *lists))
     every = [rules.of_room(house, arrays, room, costs, load_w=float(load_w[n])) for n, room in enumerate(house.rooms)]
     wishes = job.schemes[job.active_scheme].wishes
     rooms = [combined(house, arrays, n, ways, wishes) for n, ways in enumerate(every)]
     served = [n for n, watts in enumerate(load_w) if watts > 0]
-    shared, tried, packages = of_the_house(job, table, load_w, served)
+    shared, tried, packages = of_the_house(job, table, load_w, served, kept)
     marks = {n: {_mark(pick): _marked(house.rooms[n], pick) for pick in rooms[n].picks} for n in served}
     found = Board(
         job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [],
-        np.asarray(worked.loss_per_k), marks,
+        np.asarray(worked.loss_per_k), marks, kept=kept,
     )  # fmt: skip
     found.unmet = _unmet(found, wishes)
     return found
@@ -238,7 +242,7 @@ def with_measures(found: Board, keys: Sequence[str]) -> Job:
 
 def load_off(found: Board, keys: list[str]) -> Array:
     """What measures of the house, one after the other, take off every room's load (R,), W."""
-    return found.load_w - losses_of(with_measures(found, keys))[2].emitter_load_w
+    return found.load_w - losses_of(with_measures(found, keys), found.kept)[2].emitter_load_w
 
 
 def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
@@ -287,7 +291,7 @@ def at(found: Board, flow_c: float) -> Chosen:
             told.append(keys)
             continue
         chosen = _taken(found, replace(answer, proved=answer.proved and exact and sure))
-        chosen.after = trial(applied(found, chosen, GRID_C[k]))
+        chosen.after = trial(applied(found, chosen, GRID_C[k]), found.kept)
         short = _short(found, chosen.after, GRID_C[k])
         if not short:
             return chosen
@@ -320,7 +324,7 @@ def _does_less(found: Board, answer: Cheapest) -> bool:
     if keys in found.together:
         return _tells(found.together[keys])
     parts = [key for name in answer.shared for key in found.packages.get(name, (name,))]
-    house, arrays, losses = losses_of(with_measures(found, parts))
+    house, arrays, losses = losses_of(with_measures(found, parts), found.kept)
     counted = sum((one.takes_w for one in found.shared if one.key in keys), np.zeros(len(found.served)))
     more = counted - (found.load_w - losses.emitter_load_w)[found.served]
     less: list[dict[str, float]] = []

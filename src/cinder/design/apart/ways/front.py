@@ -28,9 +28,9 @@ def _point(found: Board, flow_c: float) -> FrontPoint:
             electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[],
             lacking=lacking(found, answer),
         )  # fmt: skip
-    served = after = chosen.after or trial(applied(found, chosen, flow_c))
+    served = after = chosen.after or trial(applied(found, chosen, flow_c), found.kept)
     if any(way.to_c is not None for _, way in chosen.ways):  # a room kept cooler is no saving
-        after = trial(applied(found, chosen, flow_c, concede=False))
+        after = trial(applied(found, chosen, flow_c, concede=False), found.kept)
     needed = served.needed_flow_c
     drawn, price = after.season.electricity_kwh, found.costs.minor_per_kwh
     bill = drawn * price if drawn is not None else None

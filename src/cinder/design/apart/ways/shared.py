@@ -9,6 +9,7 @@ from cinder.design.apart.ways.cheapest import Shared
 from cinder.design.apart.ways.way import PREFERRED, Table
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
+from cinder.design.kept import Kept
 from cinder.design.losses.assemble import of_house
 from cinder.design.losses.evaluate import LossArrays, Losses, evaluate
 from cinder.model import Job
@@ -19,7 +20,7 @@ MOST_PACKAGES = 60
 
 
 def of_the_house(
-    job: Job, table: Table, load_w: Array, served: list[int]
+    job: Job, table: Table, load_w: Array, served: list[int], kept: Kept
 ) -> tuple[list[Shared], dict[str, measures.Found], dict[str, tuple[str, ...]]]:
     """Measures of the whole house with what each takes off; where two do not simply add up, they stand as a package too."""
     scheme = job.schemes[job.active_scheme or ""]
@@ -27,12 +28,12 @@ def of_the_house(
     shared: list[Shared] = []
     tried: dict[str, measures.Found] = {}
     off: dict[str, Array] = {}
-    for found in measures.found_in(job, table):
+    for found in measures.found_in(job, table, kept):
         option = found.option
         pins = measure_pins(found)
         if refused.intersection(pins):
             continue
-        takes = load_w - loads_w(measures.applied(job, found, measures.OWN))
+        takes = load_w - loads_w(measures.applied(job, found, measures.OWN), kept)
         if np.maximum(takes, 0.0).sum() <= INTERACTS_W:
             continue
         wish = {scheme.wishes.get(pin) for pin in pins}
@@ -42,7 +43,7 @@ def of_the_house(
         tried[option.key] = found
         shared.append(Shared(option.key, cost, np.maximum(takes, 0.0)[served], option.was or "air", must=must))
     packages: dict[str, tuple[str, ...]] = {}
-    spaced = _spaced(job)
+    spaced = _spaced(job, kept)
     new = {entry.id for entry in table.values() if entry.put}
     for one in list(shared):
         others = [
@@ -51,22 +52,22 @@ def of_the_house(
         if not others or len(packages) >= MOST_PACKAGES:
             continue
         first = measures.applied(job, tried[one.key], measures.OWN)
-        fits = {found.option.key: found for found in measures.found_in(first, table)}
+        fits = {found.option.key: found for found in measures.found_in(first, table, kept)}
         for two in others:
             key, back = f"{one.key} + {two.key}", f"{two.key} + {one.key}"
             if two.key not in fits or back in packages:
                 continue
             both = _both(off[one.key], tried[one.key], fits[two.key], spaced)
             if both is None:
-                both = load_w - loads_w(measures.applied(first, fits[two.key], measures.OWN))
+                both = load_w - loads_w(measures.applied(first, fits[two.key], measures.OWN), kept)
             if one.group != two.group and np.abs(both - off[one.key] - off[two.key]).max() <= INTERACTS_W:
                 continue
             packages[key] = (one.key, two.key)
             groups = tuple(dict.fromkeys((one.group, two.group)))
             takes = np.maximum(both, 0.0)[served]
             shared.append(Shared(key, one.cost + two.cost, takes, groups=groups, must=one.must + two.must))
-    kept = _unbeaten(shared)
-    return kept, tried, {key: parts for key, parts in packages.items() if any(one.key == key for one in kept)}
+    left = _unbeaten(shared)
+    return left, tried, {key: parts for key, parts in packages.items() if any(one.key == key for one in left)}
 
 
 def _both(first_off: Array, first: measures.Found, second: measures.Found, spaced: dict[str, set[str]]) -> Array | None:
@@ -99,10 +100,10 @@ def measure_pins(found: measures.Found) -> tuple[str, str]:
     return f"measure:{option.key}", f"measure:{option.measure}:{option.was or ''}"
 
 
-def _spaced(job: Job) -> dict[str, set[str]]:
+def _spaced(job: Job, kept: Kept) -> dict[str, set[str]]:
     """Constructions by the solved unheated spaces they border."""
-    house = view(job, Findings())
-    arrays = of_house(house, Findings())
+    house = view(job, Findings(), kept)
+    arrays = of_house(house, Findings(), kept)
     out: dict[str, set[str]] = {}
     for piece in arrays.pieces:
         if piece.space in arrays.spaces and piece.construction is not None:
@@ -120,12 +121,12 @@ def _may_interact(one: measures.Found, two: measures.Found, spaced: dict[str, se
     return a.was == b.was or bool(spaced.get(a.was, set()) & spaced.get(b.was, set()))
 
 
-def losses_of(job: Job) -> tuple[HouseView, LossArrays, Losses]:
+def losses_of(job: Job, kept: Kept) -> tuple[HouseView, LossArrays, Losses]:
     """House and losses of a job on its design day."""
-    house = view(job, Findings())
-    arrays = of_house(house, Findings())
+    house = view(job, Findings(), kept)
+    arrays = of_house(house, Findings(), kept)
     return house, arrays, evaluate(arrays, house.outdoor_c or 0.0)
 
 
-def loads_w(job: Job) -> Array:
-    return np.asarray(losses_of(job)[2].emitter_load_w)
+def loads_w(job: Job, kept: Kept) -> Array:
+    return np.asarray(losses_of(job, kept)[2].emitter_load_w)

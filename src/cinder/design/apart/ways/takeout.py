@@ -41,7 +41,7 @@ def _with_heater(job: Job, room: str, watts: float) -> Job:
 def holding(found: Board) -> Holding:
     """The warmest rooms and the effect of taking each out, the water following what the rest need."""
     free = following(found.job)
-    base = design(free)
+    base = design(free, found.kept)
     ranked = sorted((r for r in base.rooms if r.needed_flow_c is not None), key=lambda r: -(r.needed_flow_c or 0.0))
     rows = [_taken_out(found, free, base, room, ranked) for room in ranked[:MOST_ROOMS]]
     return Holding(
@@ -52,7 +52,7 @@ def holding(found: Board) -> Holding:
 def _taken_out(found: Board, free: Job, base: Design, room: RoomResult, ranked: list[RoomResult]) -> TakenOut:
     load = room.room_emitter_load_w or 0.0
     watts = math.ceil(load / 50) * 50.0
-    after = design(_with_heater(free, room.id, watts))
+    after = design(_with_heater(free, room.id, watts), found.kept)
     rest = max((r.needed_flow_c or 0.0 for r in ranked if r.id != room.id), default=None)
     more = None
     if after.season.electricity_kwh is not None and base.season.electricity_kwh is not None:
