@@ -66,7 +66,7 @@ class Sharing:
             if path in WHOLE:
                 into[path[-1]] = self._known(path, path, said, unknown)
             else:
-                into[path[-1]] = {name: self._known(path, (*path, name), one, unknown) for name, one in said.items()}
+                into[path[-1]] = {name: self._known(path, (*path, name), said[name], unknown) for name in _sorted(said)}
         return out, unknown
 
     def _known(self, kind: Path, place: Path, said: Any, unknown: dict[Path, Key]) -> Any:
@@ -79,7 +79,7 @@ class Sharing:
                 self._kept.move_to_end(key)
                 return known
         unknown[place] = key
-        return said
+        return _in_order(said)
 
     def keep(self, made: BaseModel, unknown: dict[Path, Key]) -> None:
         """Keep what was made of entries that were not known yet."""
@@ -94,6 +94,17 @@ class Sharing:
             while len(self._kept) > MOST_ENTRIES or self._bytes > MOST_BYTES:
                 (_, contents), _ = self._kept.popitem(last=False)
                 self._bytes -= len(contents)
+
+
+def _sorted(said: dict[Any, Any]) -> list[Any]:
+    return sorted(said) if all(isinstance(name, str) for name in said) else list(said)
+
+
+def _in_order(said: Any) -> Any:
+    """The same with the names of every map in order: what is judged must not hang on how a database keeps them."""
+    if type(said) is dict:
+        return {name: _in_order(said[name]) for name in _sorted(said)}
+    return [_in_order(one) for one in said] if type(said) is list else said
 
 
 def _holder(document: dict[str, Any], path: Path) -> dict[Any, Any] | None:

@@ -23,10 +23,13 @@ from cinder.design.year.result import Year
 from cinder.library import EDITION, HourlyYear, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
+from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
 
 KEPT = 256
+SHOWN = 96
+"""Designs that are kept as plain values too, for the next difference (our choice): some for every job in hand."""
 CHAINS = 64
 """Jobs whose chain is kept in a process: those somebody works at (our choice)."""
 T = TypeVar("T")
@@ -43,6 +46,7 @@ class Remembered:
         self._making: dict[Hashable, threading.Lock] = {}
         self._slow = threading.RLock()
         self._chains: OrderedDict[Hashable, Kept] = OrderedDict()
+        self._shown: OrderedDict[Hashable, Shown] = OrderedDict()
 
     def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
         """What was worked out under a key; those who ask while it is being worked out wait for it instead of doing it too."""
@@ -180,8 +184,60 @@ class Remembered:
             before = self.design(who, old, applied.before_version)
         return effect(before, after).model_copy(update={"edits": applied.version - applied.before_version})
 
-    def answer(self, who: Who, applied: Applied, **more: object) -> tuple[dict[str, Any], Design, Effect | None]:
-        """The body of the answer to an edit or a reading, with anything `more` that its route promises; Design and effect."""
+    def shown(self, who: Who, job_id: str, version: int, result: Design, *, holds: int | None = None) -> Shown:
+        """A Design as plain values, sharing what it has in common with the one a browser holds."""
+        key, before = (who.company_id, job_id, version), (who.company_id, job_id, holds)
+        with self._lock:
+            known = self._shown.get(key)
+            last = self._shown.get(before)
+        if known is None or known.design is not result:
+            known = Shown(result, last)
+            with self._lock:
+                self._shown[key] = known
+                while len(self._shown) > SHOWN:
+                    self._shown.popitem(last=False)
+        return known
+
+    def held(self, who: Who, job_id: str, version: int | None) -> Shown | None:
+        """The Design of a version as it was sent; None where this process did not, or no longer knows."""
+        with self._lock:
+            known = self._shown.get((who.company_id, job_id, version))
+            if known is not None:
+                self._shown.move_to_end((who.company_id, job_id, version))
+            return known
+
+    def onward(self, who: Who, applied: Applied, result: Design, holds: int | None) -> dict[str, Any]:
+        """Job and Design: what changed since the version a browser holds, where that can be told, else the whole."""
+        before = self.held(who, applied.job.id, holds)
+        after = self.shown(who, applied.job.id, applied.version, result, holds=holds)
+        if before is not None and holds is not None and holds <= applied.version:
+            operations = self.log.since(who, applied.job.id, holds, applied.version)
+            if operations is not None:
+                found = difference(before.whole, after.whole)
+                return {"since": holds, "operations": operations, "difference": found}
+        return {"since": None, "job": applied.document, "design": after.whole}
+
+    def tried_onward(self, who: Who, job: Job, holds: int | None) -> tuple[Design, dict[str, Any]]:
+        """The Design of what a job would be, as its difference from the one a browser holds, else whole."""
+        result = self.tried(who, job)
+        before = self.held(who, job.id, holds)
+        after = Shown(result, before)
+        if before is None:
+            return result, {"since": None, "design": after.whole}
+        return result, {"since": holds, "difference": difference(before.whole, after.whole)}
+
+    def fingerprint(self, who: Who, applied: Applied) -> str:
+        """Of job and Design at a version, for a browser to hold against what it has put together."""
+        result = self.design(who, applied.job, applied.version)
+        return fingerprint(applied.document, self.shown(who, applied.job.id, applied.version, result).whole)
+
+    def answer(
+        self, who: Who, applied: Applied, *, holds: int | None = None, **more: object
+    ) -> tuple[dict[str, Any], Design, Effect | None]:
+        """The body of the answer to an edit or a reading, with anything `more` that its route promises; Design and effect.
+
+        `holds`: the version whose answer the browser holds whole.
+        """
         result = self.design(who, applied.job, applied.version)
         did = self.effect(who, applied, result)
         changed = moved.since(applied.summary, result)
@@ -190,8 +246,7 @@ class Remembered:
             "person": DEMO_PERSON,
             "sample": who == DEMO,
             "replayed": applied.replayed,
-            "job": applied.document,
-            "design": result.model_dump(),
+            **self.onward(who, applied, result, holds),
             "effect": did.model_dump() if did else None,
             "undo_label": applied.undo_label,
             "redo_label": applied.redo_label,

@@ -152,6 +152,21 @@ class ChangeLog:
             job = parse(row.document)
             return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary)
 
+    def since(self, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
+        """What was done to a job between two versions; None where it cannot be told as operations (it was brought up to
+        another schema, or there is no such version)."""
+        with self.session() as session:
+            rows = session.execute(
+                select(ChangeRow.kind, ChangeRow.operations)
+                .where(
+                    ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version > version,
+                    ChangeRow.version <= to,
+                )
+                .order_by(ChangeRow.version)
+            ).all()  # fmt: skip
+        told = version >= 1 and len(rows) == to - version and all(row.kind != "migration" for row in rows)
+        return [operation for row in rows for operation in row.operations] if told else None
+
     def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)

@@ -37,15 +37,19 @@ from cinder.library import (
 from cinder.model import Job
 
 
-class Answer(BaseModel):
-    """A job at a version, its Design, and what the edit did."""
+class OperationOut(BaseModel):
+    op: Literal["add", "replace", "remove", "test"]
+    path: str
+    value: Any = None
+
+
+class Head(BaseModel):
+    """A job at a version, and what the edit did."""
 
     version: int
     person: str
     sample: bool
     replayed: bool
-    job: Job
-    design: Design
     effect: Effect | None
     undo_label: str | None
     redo_label: str | None
@@ -54,18 +58,46 @@ class Answer(BaseModel):
     changed_at: datetime
     moved: Moved | None
     """What an earlier version said of the job, where this one says otherwise."""
+    kept: list[str] = []
+    """Of a row of changes those that were kept. The first one missing was refused: send it alone."""
 
 
-class RowAnswer(Answer):
-    """The answer after the last change of a row that was kept. The first one missing in `kept` was refused: send it alone."""
+class Answer(Head):
+    """The whole: the job and its Design."""
 
-    kept: list[str]
+    since: None
+    job: Job
+    design: Design
+
+
+class Onward(Head):
+    """What changed since the version `since`, which the page holds: operations on its job, a difference of its Design
+    (`[value]` where something is another, an object of what lies in it between; None where nothing is)."""
+
+    since: int
+    operations: list[OperationOut]
+    difference: dict[str, Any] | list[Any] | None
 
 
 class WhatIfAnswer(BaseModel):
     version: int
+    since: None
     design: Design
     effect: Effect
+
+
+class WhatIfOnward(BaseModel):
+    """As `Onward`."""
+
+    version: int
+    since: int
+    difference: dict[str, Any] | list[Any] | None
+    effect: Effect
+
+
+class FingerprintOut(BaseModel):
+    version: int
+    sha256: str
 
 
 class Summary(BaseModel):
@@ -133,12 +165,6 @@ class LibraryOut(BaseModel):
 class Health(BaseModel):
     engine: str
     database: Literal["answers", "silent"]
-
-
-class OperationOut(BaseModel):
-    op: Literal["add", "replace", "remove", "test"]
-    path: str
-    value: Any = None
 
 
 class DoubtsOut(BaseModel):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Depends
+from fastapi import Depends, Query
 
 from cinder.service.people import DEMO
 from cinder.store.log import Who
@@ -16,3 +16,5 @@ def who_asks() -> Who:
 
 
 Asker = Annotated[Who, Depends(who_asks)]
+Holds = Annotated[int | None, Query(ge=1, le=2**62)]
+"""The version of the job whose answer the page holds whole: it is then told only what changed since."""

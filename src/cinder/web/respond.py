@@ -34,10 +34,11 @@ def json_response(body: Any, status: int = 200) -> Response:
 
 
 def answered(
-    remembered: Remembered, who: Who, applied: Applied, later: BackgroundTasks, *, status: int = 200, **more: object
-) -> Response:
+    remembered: Remembered, who: Who, applied: Applied, later: BackgroundTasks, *, status: int = 200,
+    holds: int | None = None, **more: object,
+) -> Response:  # fmt: skip
     """The answer to what was written: document, Design, effect; summary and effect are noted after it has gone."""
-    body, result, did = remembered.answer(who, applied, **more)
+    body, result, did = remembered.answer(who, applied, holds=holds, **more)
     response = json_response(body, status)
     if not applied.replayed:
         later.add_task(remembered.note, who, applied, result, did)

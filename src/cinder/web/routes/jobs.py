@@ -16,7 +16,7 @@ from cinder.service.people import DEMO_COMPANY, DEMO_PERSON
 from cinder.service.services import Services
 from cinder.store.log import Who
 from cinder.web import answers, bodies
-from cinder.web.asking import Asker
+from cinder.web.asking import Asker, Holds
 from cinder.web.respond import answered, json_response
 
 
@@ -56,10 +56,17 @@ def install(app: FastAPI, on: Services) -> None:
         data = await request.body()
         return await lanes.files.run(lambda: opened(who, apart(job_file.document, data), later))
 
-    @app.get("/api/jobs/{job_id}", responses={200: {"model": answers.Answer}})
-    def job(who: Asker, job_id: str) -> Response:
+    @app.get("/api/jobs/{job_id}", responses={200: {"model": answers.Answer | answers.Onward}})
+    def job(who: Asker, job_id: str, holds: Holds = None) -> Response:
         """A job with its Design."""
-        return json_response(remembered.answer(who, log.current(who, job_id))[0])
+        return json_response(remembered.answer(who, log.current(who, job_id), holds=holds)[0])
+
+    @app.get("/api/jobs/{job_id}/fingerprint", responses={200: {"model": answers.FingerprintOut}})
+    async def fingerprint(who: Asker, job_id: str) -> Response:
+        """SHA-256 of job and Design in the canonical form of RFC 8785: what a page has put together is held against it."""
+        return await on.slowly(
+            who, job_id, lambda at: json_response({"version": at.version, "sha256": remembered.fingerprint(who, at)})
+        )
 
     @app.get("/api/jobs/{job_id}/file")
     def file(who: Asker, job_id: str) -> Response:
