@@ -215,7 +215,7 @@ class Remembered:
             if operations is not None:
                 found = difference(before.whole, after.whole)
                 return {"since": holds, "operations": operations, "difference": found}
-        return {"since": None, "job": applied.document, "design": after.whole}
+        return {"job": applied.document, "design": after.whole}
 
     def tried_onward(self, who: Who, job: Job, holds: int | None) -> tuple[Design, dict[str, Any]]:
         """The Design of what a job would be, as its difference from the one a browser holds, else whole."""
@@ -223,7 +223,7 @@ class Remembered:
         before = self.held(who, job.id, holds)
         after = Shown(result, before)
         if before is None:
-            return result, {"since": None, "design": after.whole}
+            return result, {"design": after.whole}
         return result, {"since": holds, "difference": difference(before.whole, after.whole)}
 
     def fingerprint(self, who: Who, applied: Applied) -> str:
@@ -254,6 +254,7 @@ class Remembered:
             "can_redo": applied.redo_label is not None,
             "changed_at": datetime.now(UTC).isoformat(),
             "moved": changed.model_dump() if changed else None,
+            "kept": [],
             **more,
         }
         return body, result, did

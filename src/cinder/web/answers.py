@@ -58,14 +58,13 @@ class Head(BaseModel):
     changed_at: datetime
     moved: Moved | None
     """What an earlier version said of the job, where this one says otherwise."""
-    kept: list[str] = []
+    kept: list[str]
     """Of a row of changes those that were kept. The first one missing was refused: send it alone."""
 
 
 class Answer(Head):
     """The whole: the job and its Design."""
 
-    since: None
     job: Job
     design: Design
 
@@ -81,7 +80,6 @@ class Onward(Head):
 
 class WhatIfAnswer(BaseModel):
     version: int
-    since: None
     design: Design
     effect: Effect
 

@@ -18,6 +18,7 @@ from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.service.services import Services
 from cinder.store.database import engine, migrate
 from cinder.web import events
+from cinder.web.compress import Compressed
 from cinder.web.events import News
 from cinder.web.gate import PAIR_COOKIE, Gate
 from cinder.web.problems import ErrorOut, install
@@ -89,6 +90,7 @@ def create_app(database: str, pages: Path | None = None, *, tablet: Tablet | Non
         _pairing(app, tablet)
     if pages is not None and pages.is_dir():
         _pages(app, pages)
+    app.add_middleware(Compressed)
     app.add_middleware(Gate, hosts=tablet.hosts if tablet else (), pairing=tablet.code if tablet else None)
     return app
 

@@ -13,6 +13,7 @@ import uvicorn
 from fastapi import FastAPI
 
 from cinder.errors import NoDatabase
+from cinder.physics.room_balance import ready
 from cinder.service.demo import seed
 from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.store.database import alone, engine, migrate
@@ -54,6 +55,7 @@ def made() -> FastAPI:
     said = Served(**json.loads(os.environ[VARIABLE]))
     tablet = Tablet(tuple(said.hosts), said.code, Path(said.certificate)) if said.code and said.certificate else None
     app = create_app(said.database, Path(said.pages) if said.pages else None, tablet=tablet)
+    ready()
     settle_memory()
     return app
 

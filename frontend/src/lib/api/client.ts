@@ -3,6 +3,7 @@ import type { components, paths } from './schema';
 
 type Schemas = components['schemas'];
 export type Answer = Schemas['Answer'];
+export type Onward = Schemas['Onward'];
 export type Job = Schemas['Job'];
 export type Design = Schemas['Design'];
 export type Effect = Schemas['Effect'];

@@ -1,4 +1,4 @@
-import type { Answer, Refusal } from '$lib/api/client';
+import type { Answer, Onward, Refusal } from '$lib/api/client';
 import { keep, type Aside, type Waiting } from './keep';
 import { send, type Outcome } from './sending';
 import { alive, here, inTurn } from './turns';
@@ -9,7 +9,9 @@ export type Gesture = Waiting & { done: Done[] };
 export type Saving = 'saved' | 'saving' | 'waiting' | 'sending';
 /** Who wants to hear what came of it: the open job. */
 export type Listener = {
-	answered(answer: Answer): void;
+	/** The version whose answer it holds whole: only what changed since is then sent. */
+	readonly holds: number | undefined;
+	answered(answer: Answer | Onward): void | Promise<void>;
 	refused(error: Refusal): void;
 	/** What waits is other than it was. */
 	queued(): void;
@@ -114,7 +116,7 @@ export class Courier {
 			let row = this.row();
 			const outcome = await inTurn(this.job, async () => {
 				row = this.row();
-				const came = await send(row);
+				const came = await send(row, this.listener?.holds);
 				if (came?.answer) await keep.remember(this.job, came.kept, came.answer.version);
 				return came;
 			});
@@ -152,7 +154,7 @@ export class Courier {
 	private async settle(row: Gesture[], { answer, kept, refusal }: Outcome): Promise<void> {
 		const through = row.filter((gesture) => kept.includes(gesture.id));
 		for (const gesture of through) this.drop(gesture);
-		if (answer) this.listener?.answered(answer);
+		if (answer) await this.listener?.answered(answer);
 		for (const gesture of through) for (const done of gesture.done.splice(0)) done(true);
 		this.single = row.length > 1 && through.length < row.length;
 		if (!refusal) return;

@@ -1,12 +1,16 @@
 import { liveQuery, type Subscription } from 'dexie';
 import { applyPatch, deepClone, type Operation as PatchStep } from 'fast-json-patch';
-import { api, type Answer, type Design, type Effect, type Job, type Refusal } from '$lib/api/client';
+import { api, type Answer, type Design, type Effect, type Job, type Onward, type Refusal } from '$lib/api/client';
 import type { Courier, Gesture, Saving } from './courier.svelte';
 import { Draft, newId, type Operation } from './draft';
 import { keep, type Aside, type Waiting } from './keep';
+import { fingerprint, merged, onward, type Difference } from './onward';
 import { shelf } from './library.svelte';
 import { post } from './post.svelte';
 import { system } from '$lib/parts/units';
+
+/** After this long without an edit the page proves that it holds what the server holds. */
+const QUIET_MS = 8000;
 
 export type Notice = { message: string; kept: string; places: string[] };
 
@@ -39,6 +43,7 @@ export class JobSession {
 	private answer: Answer | null = null;
 	private readonly courier: Courier;
 	private taking = false;
+	private proving: ReturnType<typeof setTimeout> | undefined;
 	private news: EventSource | null = null;
 	private set: Subscription | null = null;
 	private asking = 0;
@@ -48,6 +53,10 @@ export class JobSession {
 
 	constructor(readonly id: string) {
 		this.courier = post.courier(id);
+	}
+
+	get holds(): number | undefined {
+		return this.answer?.version;
 	}
 
 	get saving(): Saving {
@@ -125,16 +134,17 @@ export class JobSession {
 
 	close(): void {
 		if (this.courier.listener === this) this.courier.listener = null;
+		clearTimeout(this.proving);
 		this.set?.unsubscribe();
 		this.news?.close();
 	}
 
 	/** The job from the server; without a line as it was last seen here. */
-	async reload(): Promise<void> {
+	async reload(whole = false): Promise<void> {
 		try {
-			const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id } } });
+			const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id }, query: { holds: whole ? undefined : this.holds } } });
 			this.lost = false;
-			if (data) this.take(data, false);
+			if (data) await this.taken(data, false);
 			else if (!this.answer) this.missing = (error as Refusal | undefined)?.message ?? 'The job could not be opened.';
 		} catch {
 			if (this.answer) return;
@@ -173,7 +183,7 @@ export class JobSession {
 		this.taking = true;
 		this.preview = null;
 		const body = { id: newId() };
-		const options = { params: { path: { job_id: this.id } }, body };
+		const options = { params: { path: { job_id: this.id }, query: { holds: this.holds } }, body };
 		await this.courier.alone(async () => {
 			try {
 				const { data, error } =
@@ -182,7 +192,7 @@ export class JobSession {
 						: await api.POST('/api/jobs/{job_id}/redo', options);
 				if (data) {
 					await keep.remember(this.id, [body.id], data.version);
-					this.take(data, true);
+					await this.taken(data, true);
 				} else this.refused(error as Refusal);
 			} catch {
 				this.notice = { message: 'No line just now.', kept: 'Nothing was taken back.', places: [] };
@@ -235,11 +245,16 @@ export class JobSession {
 			if (!draft?.operations.length) continue;
 			const asked = ++this.asking;
 			const { data } = await api
-				.POST('/api/jobs/{job_id}/what-if', { params: { path: { job_id: this.id } }, body: { operations: draft.operations } })
+				.POST('/api/jobs/{job_id}/what-if', {
+					params: { path: { job_id: this.id }, query: { holds: this.holds } },
+					body: { operations: draft.operations }
+				})
 				.catch(() => ({ data: undefined }));
 			if (!data || asked !== this.asking) continue;
+			const held = this.answer;
+			if (!('design' in data) && held?.version !== data.since) continue;
 			this.asked = data.effect;
-			this.preview = data.design;
+			this.preview = 'design' in data ? data.design : merged(held!.design, data.difference as Difference);
 		}
 		this.wondering = false;
 	}
@@ -254,9 +269,9 @@ export class JobSession {
 		this.kept = null;
 	}
 
-	answered(answer: Answer): void {
+	async answered(answer: Answer | Onward): Promise<void> {
 		this.lost = false;
-		this.take(answer, true);
+		await this.taken(answer, true);
 	}
 
 	queued(): void {
@@ -280,9 +295,32 @@ export class JobSession {
 		if (one.seq !== undefined) await keep.aside.delete(one.seq);
 	}
 
+	/** An answer, whole or what changed since the one that is held; where the two do not fit the whole is asked for. */
+	private async taken(news: Answer | Onward, mine: boolean): Promise<void> {
+		const answer = onward(this.answer, news);
+		if (answer) this.take(answer, mine);
+		else await this.reload(true);
+		this.prove();
+	}
+
+	/** Once it is quiet: does this page hold the same job and Design as the server? If not, the whole is taken. */
+	private prove(): void {
+		clearTimeout(this.proving);
+		this.proving = setTimeout(async () => {
+			const held = this.answer;
+			if (!held || !this.courier.idle || this.courier.queue.length) return;
+			const { data } = await api
+				.GET('/api/jobs/{job_id}/fingerprint', { params: { path: { job_id: this.id } } })
+				.catch(() => ({ data: undefined }));
+			if (!data || data.version !== held.version || this.answer !== held) return;
+			const own = await fingerprint(held);
+			if (own !== null && own !== data.sha256) await this.reload(true);
+		}, QUIET_MS);
+	}
+
 	private take(answer: Answer, mine: boolean): void {
 		if (!mine && this.answer && answer.version < this.version) return;
-		if (!mine && this.answer && answer.version === this.version) return this.lay();
+		if (!mine && this.answer && answer.version === this.version && answer.design === this.answer.design) return this.lay();
 		if (!this.answer) this.moved = answer.moved;
 		this.answer = answer;
 		this.design = answer.design;
