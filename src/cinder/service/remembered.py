@@ -211,7 +211,9 @@ class Remembered:
         before = self.held(who, applied.job.id, holds)
         after = self.shown(who, applied.job.id, applied.version, result, holds=holds)
         if before is not None and holds is not None and holds <= applied.version:
-            operations = self.log.since(who, applied.job.id, holds, applied.version)
+            operations = applied.operations
+            if operations is None or holds != applied.before_version:
+                operations = self.log.since(who, applied.job.id, holds, applied.version)
             if operations is not None:
                 found = difference(before.whole, after.whole)
                 return {"since": holds, "operations": operations, "difference": found}

@@ -9,7 +9,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, func, select, text, update
+from sqlalchemy import Engine, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -72,6 +72,8 @@ class Applied:
     undo_label: str | None = None
     redo_label: str | None = None
     replayed: bool = False
+    operations: list[patch.Operation] | None = None
+    """What was done to the job since `before_version`, where that is known."""
     summary: dict[str, Any] | None = None
     """The job's line in the list as it was last written, where the job was read and not edited."""
 
@@ -200,14 +202,19 @@ class ChangeLog:
         raises when the first is refused: nothing was kept then.
         """
         first = last = self.apply(who, job_id, changes[0])
-        kept = [changes[0].id]
+        kept, done = [changes[0].id], list(first.operations or [])
         for change in changes[1:]:
             try:
                 last = self.apply(who, job_id, change)
             except CinderError:
                 break
             kept.append(change.id)
-        return replace(last, before_version=first.before_version, replayed=first.replayed and last.replayed), kept
+            done += last.operations or []
+        whole = last.version - first.before_version == len(kept)
+        return replace(
+            last, before_version=first.before_version, replayed=first.replayed and last.replayed,
+            operations=done if whole else None,
+        ), kept  # fmt: skip
 
     def undo(self, who: Who, job_id: str, change_id: str, *, of: str | None = None) -> Applied:
         """Take back this person's last change that stands, as a new change; `of` names the change that is meant."""
@@ -253,9 +260,12 @@ class ChangeLog:
         """Write what the design said of a version: only if the job is still at it."""
         with self.session.begin() as session:
             where = (JobRow.company_id == who.company_id, JobRow.id == job_id, JobRow.version == version)
-            session.execute(update(JobRow).where(*where).values(summary=summary))
+            line = update(JobRow).where(*where).values(summary=summary).returning(JobRow.id).cte("line")
             of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version == version)
-            session.execute(update(ChangeRow).where(*of).values(effect=effect))
+            session.execute(
+                update(ChangeRow).where(*of).values(effect=effect).add_cte(line),
+                execution_options={"synchronize_session": False},
+            )
 
     # ---- inside one transaction
 
@@ -339,22 +349,27 @@ class ChangeLog:
         document, inverse = patch.apply(row.document, change.operations)
         job = parse(document)
         self._check_size(document)
-        before = row.version
-        row.version, row.document, row.title = before + 1, document, job.title
-        row.changed_at = datetime.now(UTC)
-        session.add(
-            ChangeRow(
-                company_id=who.company_id, job_id=row.id, version=row.version, change_id=change.id,
+        before, version = row.version, row.version + 1
+        session.execute(
+            insert(ChangeRow).values(
+                company_id=who.company_id, job_id=row.id, version=version, change_id=change.id,
                 person_id=who.person_id, kind=kind, label=change.label, refers_to=refers_to,
                 base_version=change.base_version, schema_version=SCHEMA, operations=change.operations,
                 inverse=inverse, touched=paths, body_sha256=sha256 or change.sha256(),
-                snapshot=document if row.version % SNAPSHOT_EVERY == 0 else None,
+                snapshot=document if version % SNAPSHOT_EVERY == 0 else None,
             )
         )  # fmt: skip
-        news = orjson.dumps({"company": who.company_id, "job": row.id, "version": row.version, "change": change.id})
-        session.execute(text("SELECT pg_notify(:channel, :news)"), {"channel": CHANNEL, "news": news.decode()})
-        session.flush()
-        return Applied(row.version, document, job, before, *self._labels(session, who, row.id))
+        news = orjson.dumps({"company": who.company_id, "job": row.id, "version": version, "change": change.id})
+        new = {"version": version, "document": document, "title": job.title, "changed_at": datetime.now(UTC)}
+        of = (JobRow.company_id == who.company_id, JobRow.id == row.id)
+        session.execute(
+            update(JobRow).where(*of).values(new).returning(func.pg_notify(CHANNEL, news.decode())),
+            execution_options={"synchronize_session": False},
+        )
+        session.expunge(row)
+        # an edit clears what could be done again, so it is known without looking what undo and redo would do now
+        labels = (change.label, None) if kind == "edit" else self._labels(session, who, row.id)
+        return Applied(version, document, job, before, *labels, operations=change.operations)
 
     def _check_size(self, document: dict[str, Any]) -> None:
         size = len(orjson.dumps(document))

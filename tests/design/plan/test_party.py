@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cinder.design.kept import Kept
 from cinder.design.plan.party import _minus
 from tests.design.plan.test_layout import areas, box, laid
 
@@ -73,8 +74,9 @@ def test_storeys_stack_when_nobody_measured_their_levels():
 
 
 def test_what_is_remembered_is_not_given_for_another_house():
-    first = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)})
-    again = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)})
-    moved = laid({"a": box(0, 0, 4, 3), "b": box(5.1, 0, 9, 3)})
+    kept = Kept()
+    first = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)}, kept=kept)
+    again = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)}, kept=kept)
+    moved = laid({"a": box(0, 0, 4, 3), "b": box(5.1, 0, 9, 3)}, kept=kept)
     assert again is first
     assert areas(moved, "a", "w2") == {"outside": 7.5}

@@ -7,7 +7,7 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import astuple, dataclass, replace
 from functools import partial
 from itertools import pairwise
 from typing import Literal
@@ -19,7 +19,7 @@ from cinder.design.kept import Afresh, Kept, entries, to_the_letter
 from cinder.design.plan.geometry import Closing, Plan, closing, plan
 from cinder.design.plan.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.plan.shape import Shape, Wall, shape
-from cinder.design.plan.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, under_walls
+from cinder.design.plan.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, above, below, under_walls
 from cinder.model import Beyond, Room, Span, Survey
 from cinder.model.parts import part_of
 
@@ -120,15 +120,16 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
     kept = kept or Afresh()
     level = levels(survey)
     shapes: dict[str, Shape] = {}
+    said = {key: kept.of(("geometry", key), (room,), partial(_made_from, room)) for key, room in survey.rooms.items()}
     for key, room in survey.rooms.items():
         at = level.get(room.storey or "", 0.0)
-        made = kept.of(("shape", key), (room, at), partial(shape, key, room, level_m=at))
+        made = kept.of(("shape", key), (said[key], at), partial(shape, key, room, level_m=at))
         if made is not None:
             shapes[key] = made
     placed = [s for s in shapes.values() if s.placed]
     hits = wall_hits(placed)
     slabs = Slabs(placed)
-    walked = {key: kept.of(("walk", key), (room,), partial(_walked, room)) for key, room in survey.rooms.items()}
+    walked = {key: kept.of(("walk", key), (said[key],), partial(_walked, room)) for key, room in survey.rooms.items()}
     plans = {key: floor for key, (floor, _) in walked.items() if floor is not None}
     closings = {key: gap for key, (_, gap) in walked.items() if gap is not None}
     out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
@@ -136,16 +137,28 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         room = survey.rooms[key]
         part = part_of(survey, room.part)
         loft = part.loft if part is not None else None
-        top = Beyond(kind="space", space=loft) if loft else OUTSIDE
-        faces = {wall.id: _wall(body, wall, room, hits.get((key, n), [])) for n, wall in enumerate(body.walls)}
-        faces["floor"] = _level(room, "floor", body.polygon.area, *slabs.below(body), body, top)
-        faces["ceiling"] = _level(room, "ceiling", body.flat.area, *slabs.above(body), body, top)
-        for rise in body.rises:
-            stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
-            how: How = "stated" if stated else "derived" if body.placed else "assumed"
-            faces[rise.id] = [Stretch(body.slope_area_m2(rise.id), stated or OUTSIDE, how)]
+        mine = [hits.get((key, n), []) for n in range(len(body.walls))]
+        beside = to_the_letter([[astuple(hit) for hit in wall] for wall in mine])
+        over, under = slabs.over(body), slabs.under(body)
+        needs = (said[key], body, beside, loft, tuple(over), tuple(under))
+        faces = kept.of(("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under))
         out.faces[key] = kept.as_before(("faces", key), faces)
     return out
+
+
+def _faces(
+    room: Room, body: Shape, hits: list[list[Hit]], loft: str | None, over: list[Shape], under: list[Shape]
+) -> dict[str, list[Stretch]]:
+    """The stretches of all faces of a room, by what its walls hit and by the rooms over and under it."""
+    top = Beyond(kind="space", space=loft) if loft else OUTSIDE
+    faces = {wall.id: _wall(body, wall, room, mine) for wall, mine in zip(body.walls, hits, strict=True)}
+    faces["floor"] = _level(room, "floor", body.polygon.area, *below(body, under), body, top)
+    faces["ceiling"] = _level(room, "ceiling", body.flat.area, *above(body, over), body, top)
+    for rise in body.rises:
+        stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
+        how: How = "stated" if stated else "derived" if body.placed else "assumed"
+        faces[rise.id] = [Stretch(body.slope_area_m2(rise.id), stated or OUTSIDE, how)]
+    return faces
 
 
 def _spans(room: Room, face: str) -> list[Span]:

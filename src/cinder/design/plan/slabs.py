@@ -32,21 +32,29 @@ class Slabs:
         near = (b[:, 0] < x1) & (b[:, 2] > x0) & (b[:, 1] < y1) & (b[:, 3] > y0)
         return np.asarray(near & self.tall & np.array([s is not body for s in self.placed], dtype=bool))
 
-    def above(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-        """Rooms whose floors lie on this ceiling with what each covers, and what none covers."""
+    def over(self, body: Shape) -> list[Shape]:
+        """Rooms whose floors lie on this ceiling."""
         if not body.placed or body.height_m is None:
-            return [], body.flat
-        gap = self.bottom - body.top_m
-        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
-        return _cover(body.flat, [(self.placed[k].id, self.placed[k].polygon) for k in np.nonzero(near)[0]])
+            return []
+        return self._near(body, self.bottom - body.top_m)
 
-    def below(self, body: Shape) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-        """Rooms whose ceilings lie under this floor with what each covers, and what none covers."""
-        if not body.placed:
-            return [], body.polygon
-        gap = body.bottom_m - self.top
+    def under(self, body: Shape) -> list[Shape]:
+        """Rooms whose ceilings lie under this floor."""
+        return self._near(body, body.bottom_m - self.top) if body.placed else []
+
+    def _near(self, body: Shape, gap: np.ndarray) -> list[Shape]:
         near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
-        return _cover(body.polygon, [(self.placed[k].id, self.placed[k].flat) for k in np.nonzero(near)[0]])
+        return [self.placed[k] for k in np.nonzero(near)[0]]
+
+
+def above(body: Shape, over: list[Shape]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+    """What each room over this ceiling covers of it, and what none covers."""
+    return _cover(body.flat, [(other.id, other.polygon) for other in over])
+
+
+def below(body: Shape, under: list[Shape]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+    """What each room under this floor covers of it, and what none covers."""
+    return _cover(body.polygon, [(other.id, other.flat) for other in under])
 
 
 def _cover(
