@@ -38,7 +38,7 @@ def box(x0, y0, x1, y1, **more):
     return room([(x0, y1), (x1, y1), (x1, y0), (x0, y0)], **more)
 
 
-def laid(rooms, *, kept=None, **more):
+def laid(rooms, **more):
     survey = {"parts": {"main": {}}, "rooms": rooms, **more}
     return layout(Survey.model_validate(survey))
 

@@ -5,7 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cinder.design.kept import Kept
+from cinder.design.plan.layout import layout
 from cinder.design.plan.party import _minus
+from cinder.model import Survey
 from tests.design.plan.test_layout import areas, box, laid
 
 edge = st.integers(0, 20).map(lambda n: n / 2)
@@ -75,8 +77,12 @@ def test_storeys_stack_when_nobody_measured_their_levels():
 
 def test_what_is_remembered_is_not_given_for_another_house():
     kept = Kept()
-    first = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)}, kept=kept)
-    again = laid({"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)}, kept=kept)
-    moved = laid({"a": box(0, 0, 4, 3), "b": box(5.1, 0, 9, 3)}, kept=kept)
-    assert again is first
+    rooms = {"a": box(0, 0, 4, 3), "b": box(4.1, 0, 8, 3)}
+    survey = Survey.model_validate({"parts": {"main": {}}, "rooms": rooms})
+    first = layout(survey, kept)
+    named = {key: one.model_copy(update={"label": "Hall"}) for key, one in survey.rooms.items()}
+    assert layout(survey.model_copy(update={"rooms": named}), kept) is first
+    away = survey.rooms["b"].model_copy(update={"position": survey.rooms["b"].position.model_copy(update={"x_m": 5.1})})
+    moved = layout(survey.model_copy(update={"rooms": survey.rooms | {"b": away}}), kept)
     assert areas(moved, "a", "w2") == {"outside": 7.5}
+    assert moved.shapes["a"] is first.shapes["a"]
