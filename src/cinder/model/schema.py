@@ -73,8 +73,11 @@ def empty_job(*, job_id: str, title: str, library: Library) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def parse(document: Any) -> Job:
+def parse(document: Any, like: tuple[dict[str, Any], Job] | None = None) -> Job:
     """Validate a document, of whatever schema up to today's.
+
+    `like`: a document of today's schema that was read before, with its job; parts of it that are the same objects here are
+    not read again, so nobody may have changed them.
 
     Raises `NotAJob` for another kind of file, `NewerSchema` for one written later than this engine,
     `InvalidJob` with one `Problem` per place otherwise.
@@ -84,7 +87,8 @@ def parse(document: Any) -> Job:
     version = version_of(document)
     if version is not None and version > SCHEMA:
         raise NewerSchema(f"This job has schema {version}; this engine reads up to {SCHEMA}. Update it first.")
-    shared, unknown = _sharing.with_known(upgraded(document))
+    today = upgraded(document)
+    shared, unknown = _sharing.with_known(today, like if today is document or version == SCHEMA else None)
     try:
         job = Job.model_validate(shared)
     except ValidationError as error:

@@ -49,8 +49,13 @@ class Sharing:
         self._bytes = 0
         self._lock = threading.Lock()
 
-    def with_known(self, document: dict[str, Any]) -> tuple[dict[str, Any], dict[Path, Key]]:
-        """The document with every entry that is known in place of what it says, and under what the others are to be kept."""
+    def with_known(
+        self, document: dict[str, Any], like: tuple[dict[str, Any], BaseModel] | None = None
+    ) -> tuple[dict[str, Any], dict[Path, Key]]:
+        """The document with every entry that is known in place of what it says, and under what the others are to be kept.
+
+        `like`: a document that was read, and what was made of it; what is the very same object there need not be looked at.
+        """
         out = dict(document)
         unknown: dict[Path, Key] = {}
         copied: set[Path] = set()
@@ -63,10 +68,15 @@ class Sharing:
                 out[path[0]] = dict(out[path[0]])
                 copied.add(path[:1])
             into = out if len(path) == 1 else out[path[0]]
+            before, made = _before(like, path)
             if path in WHOLE:
-                into[path[-1]] = self._known(path, path, said, unknown)
-            else:
-                into[path[-1]] = {name: self._known(path, (*path, name), said[name], unknown) for name in _sorted(said)}
+                into[path[-1]] = made if said is before else self._known(path, path, said, unknown)
+                continue
+            same = {name for name, one in said.items() if before is not None and before.get(name) is one}
+            into[path[-1]] = {
+                name: made[name] if name in same else self._known(path, (*path, name), said[name], unknown)
+                for name in _sorted(said)
+            }
         return out, unknown
 
     def _known(self, kind: Path, place: Path, said: Any, unknown: dict[Path, Key]) -> Any:
@@ -105,6 +115,19 @@ def _in_order(said: Any) -> Any:
     if type(said) is dict:
         return {name: _in_order(said[name]) for name in _sorted(said)}
     return [_in_order(one) for one in said] if type(said) is list else said
+
+
+def _before(like: tuple[dict[str, Any], BaseModel] | None, path: Path) -> tuple[Any, Any]:
+    """What stood at a place of a document that was read, and what was made of it."""
+    if like is None:
+        return None, None
+    holder = _holder(like[0], path)
+    said, made = holder.get(path[-1]) if holder is not None else None, like[1]
+    if type(said) is not dict:
+        return None, None
+    for step in path:
+        made = getattr(made, step)
+    return said, made
 
 
 def _holder(document: dict[str, Any], path: Path) -> dict[Any, Any] | None:

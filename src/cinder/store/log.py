@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import hashlib
+import threading
+from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, func, select, update
+from sqlalchemy import Engine, bindparam, event, func, select, update
 from sqlalchemy.dialects.postgresql import insert
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session, defer, sessionmaker
+from sqlalchemy.orm.attributes import set_committed_value
 
 from cinder.errors import (
     ChangeIdReused,
@@ -25,14 +28,32 @@ from cinder.errors import (
 )
 from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
 from cinder.store import patch
-from cinder.store.tables import ChangeRow, Company, JobRow, Person
+from cinder.store.tables import Base, ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
 UNDO_DEPTH = 500
 MOST_VERSION = 2**62
 SNAPSHOT_EVERY = 100
 """Changes after which the log keeps the whole document, so that an old version is read in constant time."""
+HELD = 128
+"""Jobs whose document is held in a process as it was last written or read (our choice)."""
 CHANNEL = "cinder_job"
+
+
+CHANGES, JOBS = (Base.metadata.tables[name] for name in ("changes", "jobs"))
+ROW = select(JobRow).where(JobRow.company_id == bindparam("company"), JobRow.id == bindparam("job"))
+ROW_ALONE = ROW.options(defer(JobRow.document))
+ADD_CHANGE = insert(CHANGES)
+WRITE_JOB = (
+    update(JOBS)
+    .where(JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"))
+    .values(
+        version=bindparam("to_version"), document=bindparam("to_document"), title=bindparam("to_title"),
+        changed_at=bindparam("at"),
+    )
+    .returning(func.pg_notify(CHANNEL, bindparam("news")))
+)  # fmt: skip
+"""The job as it now is, and the news of it, in one statement."""
 
 
 @dataclass(frozen=True)
@@ -79,6 +100,16 @@ class Applied:
 
 
 @dataclass(frozen=True)
+class Held:
+    """A job as this process last wrote or read it: told from what others write by its version and its moment."""
+
+    version: int
+    changed_at: datetime
+    document: dict[str, Any]
+    job: Job
+
+
+@dataclass(frozen=True)
 class Done:
     """A line of somebody's own undo stack."""
 
@@ -107,6 +138,19 @@ class ChangeLog:
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
         self.session = sessionmaker(engine, expire_on_commit=False)
+        self._held: OrderedDict[tuple[str, str], Held] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def _hold(self, who: Who, job_id: str, held: Held) -> None:
+        with self._lock:
+            self._held[who.company_id, job_id] = held
+            self._held.move_to_end((who.company_id, job_id))
+            while len(self._held) > HELD:
+                self._held.popitem(last=False)
+
+    def _holds(self, who: Who, job_id: str) -> Held | None:
+        with self._lock:
+            return self._held.get((who.company_id, job_id))
 
     def ensure_person(self, who: Who, *, company: str, person: str) -> None:
         """A company and a person of it, where they are not there yet; several processes may ask at once."""
@@ -151,7 +195,7 @@ class ChangeLog:
         with self.session() as session:
             row = self._row(session, who, job_id, lock=False)
             labels = self._labels(session, who, job_id)
-            job = parse(row.document)
+            job = self._job(who, row)
             return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary)
 
     def since(self, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
@@ -229,8 +273,9 @@ class ChangeLog:
         patch.check(operations)
         with self.session() as session:
             row = self._row(session, who, job_id, lock=False)
+            now = self._job(who, row)
             document, _ = patch.apply(row.document, operations)
-            return row.version, row.document, parse(document)
+            return row.version, row.document, parse(document, (row.document, now))
 
     def history(self, who: Who, job_id: str, *, limit: int = 200) -> list[Entry]:
         with self.session() as session:
@@ -270,10 +315,13 @@ class ChangeLog:
     # ---- inside one transaction
 
     def _row(self, session: Session, who: Who, job_id: str, *, lock: bool) -> JobRow:
-        rows = select(JobRow).where(JobRow.company_id == who.company_id, JobRow.id == job_id)
-        row = session.scalar(rows.with_for_update() if lock else rows)
+        held = self._holds(who, job_id)
+        rows = ROW if held is None else ROW_ALONE  # its document is at hand, if nobody has written meanwhile
+        row = session.scalar(rows.with_for_update() if lock else rows, {"company": who.company_id, "job": job_id})
         if row is None:
             raise NotFound(f"There is no job {job_id!r}.")
+        if held is not None and (held.version, held.changed_at) == (row.version, row.changed_at):
+            set_committed_value(row, "document", held.document)
         if row.schema_version < SCHEMA:
             if lock:
                 self._bring_up(session, who, row)
@@ -281,6 +329,16 @@ class ChangeLog:
                 session.expunge(row)
                 row.document = upgraded(row.document)
         return row
+
+    def _job(self, who: Who, row: JobRow) -> Job:
+        """The job of a row; read again only where it is not held."""
+        held = self._holds(who, row.id)
+        if held is not None and held.document is row.document:
+            return held.job
+        job = parse(row.document)
+        if row.schema_version == SCHEMA:
+            self._hold(who, row.id, Held(row.version, row.changed_at, row.document, job))
+        return job
 
     def _bring_up(self, session: Session, who: Who, row: JobRow) -> None:
         """A job of an older schema, before anything is written to it: an entry of its own, with a snapshot."""
@@ -346,26 +404,33 @@ class ChangeLog:
         self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str], *, kind: str,
         refers_to: str | None, sha256: str | None = None,
     ) -> Applied:  # fmt: skip
+        held = self._holds(who, row.id)
+        like = (held.document, held.job) if held is not None and held.document is row.document else None
         document, inverse = patch.apply(row.document, change.operations)
-        job = parse(document)
+        job = parse(document, like)
         self._check_size(document)
         before, version = row.version, row.version + 1
         session.execute(
-            insert(ChangeRow).values(
-                company_id=who.company_id, job_id=row.id, version=version, change_id=change.id,
-                person_id=who.person_id, kind=kind, label=change.label, refers_to=refers_to,
-                base_version=change.base_version, schema_version=SCHEMA, operations=change.operations,
-                inverse=inverse, touched=paths, body_sha256=sha256 or change.sha256(),
-                snapshot=document if version % SNAPSHOT_EVERY == 0 else None,
-            )
+            ADD_CHANGE,
+            {
+                "company_id": who.company_id, "job_id": row.id, "version": version, "change_id": change.id,
+                "person_id": who.person_id, "kind": kind, "label": change.label, "refers_to": refers_to,
+                "base_version": change.base_version, "schema_version": SCHEMA, "operations": change.operations,
+                "inverse": inverse, "touched": paths, "body_sha256": sha256 or change.sha256(),
+                "snapshot": document if version % SNAPSHOT_EVERY == 0 else None,
+            },
         )  # fmt: skip
         news = orjson.dumps({"company": who.company_id, "job": row.id, "version": version, "change": change.id})
-        new = {"version": version, "document": document, "title": job.title, "changed_at": datetime.now(UTC)}
-        of = (JobRow.company_id == who.company_id, JobRow.id == row.id)
+        changed = datetime.now(UTC)
         session.execute(
-            update(JobRow).where(*of).values(new).returning(func.pg_notify(CHANNEL, news.decode())),
-            execution_options={"synchronize_session": False},
-        )
+            WRITE_JOB,
+            {
+                "company": who.company_id, "job": row.id, "to_version": version, "to_document": document,
+                "to_title": job.title, "at": changed, "news": news.decode(),
+            },
+        )  # fmt: skip
+        pending = Held(version, changed, document, job)
+        event.listen(session, "after_commit", lambda _: self._hold(who, job.id, pending), once=True)
         session.expunge(row)
         # an edit clears what could be done again, so it is known without looking what undo and redo would do now
         labels = (change.label, None) if kind == "edit" else self._labels(session, who, row.id)
