@@ -122,13 +122,15 @@ def _arrays(
     high = np.array([(r.room.height_m or 0.0) > HIGH_ROOM_M for r in rooms], dtype=float)
     through = _through_spaces(pieces, columns, solved, count)
     column = np.ascontiguousarray(columns.T)
+    piece_room = np.array([p.room for p in pieces], dtype=np.intp)
     return LossArrays(
         room_index={room.id: n for n, room in enumerate(rooms)},
         pieces=pieces,
         target_c=np.array([room.target_c for room in rooms]),
         volume_m3=volume,
         area_m2=area,
-        piece_room=np.array([p.room for p in pieces], dtype=np.intp),
+        piece_room=piece_room,
+        room_starts=np.flatnonzero(np.diff(piece_room, prepend=-1)),
         piece_area=column[AREA],
         piece_u=column[U],
         piece_bridge=column[BRIDGE],

@@ -36,6 +36,8 @@ class LossArrays:
     volume_m3: Array
     area_m2: Array
     piece_room: np.ndarray[tuple[int], np.dtype[np.intp]]
+    room_starts: np.ndarray[tuple[int], np.dtype[np.intp]]
+    """Where the pieces of each room that has any begin."""
     piece_area: Array
     piece_u: Array
     piece_bridge: Array
@@ -87,8 +89,7 @@ class LossArrays:
         """Values of the pieces (…, F) added up by room (…, R)."""
         out = np.zeros((*values.shape[:-1], len(self.room_index)))
         if len(self.piece_room):
-            starts = np.flatnonzero(np.diff(self.piece_room, prepend=-1))
-            out[..., self.piece_room[starts]] = np.add.reduceat(values, starts, axis=-1)
+            out[..., self.piece_room[self.room_starts]] = np.add.reduceat(values, self.room_starts, axis=-1)
         return out
 
 
@@ -163,17 +164,18 @@ def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Ar
 
 
 def _through(arrays: LossArrays, conductance: Array, fixed_c: Array, outside: Array) -> Array:
-    """Watts of the rooms (…, R) through pieces of a conductance (…, F): straight over the outdoor temperature, but for the
-    homes of neighbours, which follow it on their own."""
-    inside = arrays.target_c[arrays.piece_room]
-    column = outside[..., None] if outside.ndim else outside
-    still = arrays.by_room(conductance * (inside - fixed_c))
-    out = still - arrays.by_room(conductance * arrays.piece_outside_weight) * column
+    """Watts of the rooms (N, …, R) through pieces of N kinds of conductance (N, …, F) with N kinds of fixed temperature beyond
+    (N, F): straight over the outdoor temperature, but for the homes of neighbours, which follow it on their own."""
+    fixed = fixed_c.reshape(len(fixed_c), *(1,) * (conductance.ndim - 2), -1)
+    still = arrays.by_room(conductance * (arrays.target_c[arrays.piece_room] - fixed))
+    slope = arrays.by_room(conductance * arrays.piece_outside_weight)
+    column = outside[:, None] if outside.ndim else outside
+    out = still[:, None] - slope[:, None] * column if outside.ndim else still - slope * column
     neighbour = arrays.piece_neighbour
     if neighbour.any():
-        moved = _beyond_c(arrays, fixed_c[neighbour], neighbour[neighbour], column) - fixed_c[neighbour]
         rooms = np.equal.outer(arrays.piece_room[neighbour], np.arange(len(arrays.room_index))).astype(float)
-        out = out - (conductance[..., neighbour] * moved) @ rooms
+        for watts, conducts, mine in zip(out, conductance[..., neighbour], fixed_c[:, neighbour], strict=True):
+            watts -= (conducts * (_beyond_c(arrays, mine, neighbour[neighbour], column) - mine)) @ rooms
     return np.asarray(out)
 
 
@@ -184,9 +186,9 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     conductance = arrays.piece_area * arrays.piece_u
     bridge = arrays.piece_area * arrays.piece_bridge
     factor = arrays.piece_factor
-    fabric_w = _through(arrays, factor * conductance, arrays.piece_fixed_c, outside)
-    bridges_w = _through(arrays, factor * bridge, arrays.piece_fixed_c, outside)
-    house_w = _through(arrays, arrays.piece_house_factor * (conductance + bridge), arrays.piece_house_fixed_c, outside)
+    beyond = np.stack([arrays.piece_fixed_c, arrays.piece_fixed_c, arrays.piece_house_fixed_c])
+    every = np.stack([factor * conductance, factor * bridge, arrays.piece_house_factor * (conductance + bridge)])
+    fabric_w, bridges_w, house_w = _through(arrays, every, beyond, outside)
     per_flow = arrays.target_c - column
     per_k = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=False))
     air_w = per_k * per_flow
@@ -208,10 +210,10 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         down, down_house = down * blank, down_house * blank
     piece_w = np.zeros(0)
     if not outside.ndim:
-        beyond = arrays.piece_outside_weight * outside + _beyond_c(
+        there = arrays.piece_outside_weight * outside + _beyond_c(
             arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside
         )
-        piece_w = factor * (conductance + bridge) * (arrays.target_c[arrays.piece_room] - beyond)
+        piece_w = factor * (conductance + bridge) * (arrays.target_c[arrays.piece_room] - there)
     return Losses(
         piece_w=piece_w,
         emitter_load_w=load,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from cinder.design.findings import Findings
 from cinder.design.survey.result import Guess, WallVerdict
@@ -22,6 +23,7 @@ NAMES = {
 SETTLES = "A hole of 6 mm and a borescope beside a window, or a look behind the meter box."
 
 
+@lru_cache(maxsize=1)
 def known_signs() -> dict[str, frozenset[str]]:
     """The signs that are weighed, with the words each may be; none for the thickness, which is a number."""
     table = load().signs.values()
