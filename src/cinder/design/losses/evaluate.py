@@ -175,7 +175,7 @@ def _through(arrays: LossArrays, conductance: Array, fixed_c: Array, outside: Ar
     if neighbour.any():
         rooms = np.equal.outer(arrays.piece_room[neighbour], np.arange(len(arrays.room_index))).astype(float)
         for watts, conducts, mine in zip(out, conductance[..., neighbour], fixed_c[:, neighbour], strict=True):
-            watts -= (conducts * (_beyond_c(arrays, mine, neighbour[neighbour], column) - mine)) @ rooms
+            watts -= (conducts * (_beyond_c(arrays, mine, neighbour[neighbour], outside) - mine)) @ rooms
     return np.asarray(out)
 
 
@@ -204,8 +204,8 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         below = arrays.downwards
         down, down_house = downwards.watts(
             below, target_c=arrays.target_c, outdoor=column, duty_w=load,
-            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, column),
-            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, column),
+            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, outside),
+            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
         )  # fmt: skip
         down, down_house = down * blank, down_house * blank
     piece_w = np.zeros(0)
