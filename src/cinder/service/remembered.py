@@ -27,10 +27,10 @@ from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
 from cinder.store.log import Applied, ChangeLog, Who
 
-KEPT = 256
-SHOWN = 96
+KEPT = 512
+SHOWN = 512
 """Designs that are kept as plain values too, for the next difference (our choice): some for every job in hand."""
-CHAINS = 64
+CHAINS = 256
 """Jobs whose chain is kept in a process: those somebody works at (our choice)."""
 T = TypeVar("T")
 

@@ -35,7 +35,7 @@ UNDO_DEPTH = 500
 MOST_VERSION = 2**62
 SNAPSHOT_EVERY = 100
 """Changes after which the log keeps the whole document, so that an old version is read in constant time."""
-HELD = 128
+HELD = 256
 """Jobs whose document is held in a process as it was last written or read (our choice)."""
 CHANNEL = "cinder_job"
 

@@ -21,6 +21,8 @@ from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
 from cinder.web.app import Tablet, create_app
 
+KEEP_ALIVE_S = 75
+"""How long a page that says nothing keeps its line: an engineer looks at a screen for a minute."""
 HEALTH_S = 60
 """How long one of several processes may be silent before it is replaced."""
 
@@ -95,5 +97,6 @@ def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | No
     os.environ[VARIABLE] = json.dumps(asdict(said))
     uvicorn.run(
         "cinder.web.serve:made", factory=True, port=port, log_level="warning", timeout_graceful_shutdown=2,
-        workers=processes if processes > 1 else None, timeout_worker_healthcheck=HEALTH_S, **options,
+        workers=processes if processes > 1 else None, timeout_worker_healthcheck=HEALTH_S, timeout_keep_alive=KEEP_ALIVE_S,
+        **options,
     )  # fmt: skip
