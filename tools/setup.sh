@@ -65,10 +65,11 @@ node_packages() {
 build_pages() {
   local mark
   mark=$(find frontend/src frontend/static src/cinder frontend/*.ts frontend/*.js frontend/package-lock.json -type f \
-    ! -name '*.pyc' ! -name 'schema.d.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+    ! -name '*.pyc' ! -name 'schema.d.ts' ! -name 'rules.json' -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
   if fresh pages.done "$mark" && [ -f frontend/build/index.html ]; then return 0; fi
   say "Building the pages"
   .venv/bin/python -m cinder.web.openapi >.run/openapi.json || fail "the API description could not be written."
+  .venv/bin/python -m cinder.web.rules >frontend/src/lib/api/rules.json || fail "the rules for the browser could not be written."
   (cd frontend && npm run -s types && npm run -s build) >.run/build.log 2>&1 || fail "the pages did not build." .run/build.log
   echo "$mark" >.run/pages.done
 }

@@ -1,3 +1,4 @@
+import rules from '$lib/api/rules.json';
 import type { RoomDoc } from '$lib/api/client';
 
 export const WIDTH = 640;
@@ -19,7 +20,7 @@ export function shape(room: RoomDoc | undefined, face: string | null, things: Th
 	const run = room?.walk?.find((one) => one.id === face);
 	const longest = Math.max(0, ...things.map((t) => t.length_m + (t.offset_m ?? 0)), free?.length_m ?? 0, ghost?.length_m ?? 0);
 	const metres = run?.length_m ?? Math.max(longest + 0.4, 2);
-	const tall = room?.height_m ?? 2.4;
+	const tall = room?.height_m ?? rules.room_height_m;
 	const scale = (WIDTH - LEFT - RIGHT) / metres;
 	const fit = Math.min(scale, 200 / tall);
 	const height = TOP + tall * fit + BOTTOM;

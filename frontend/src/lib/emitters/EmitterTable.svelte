@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
+	import rules from '$lib/api/rules.json';
 	import type { Known, RoomResult } from '$lib/api/client';
 	import { emitterTypes, valves } from '$lib/parts/choices';
 	import { newId, nextPos, type Draft } from '$lib/job/draft';
@@ -6,7 +8,6 @@
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
-	import { removeEmitter } from '$lib/house/rooms';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
@@ -59,7 +60,7 @@
 	function add(inScheme: boolean): void {
 		void session.edit(`${room.label}, radiator added`, (d) => {
 			d.freeze('emitter_types', 't22');
-			const plain = { kind: 'panel', type: 't22', height_m: 0.6, length_m: 1.0, valve: 'lockshields' };
+			const plain = rules.panel;
 			const id = newId();
 			if (inScheme) d.set(`/schemes/${scheme}/emitters/${id}`, { action: 'add', room: room.id, label: '', spec: plain, pos: nextPos(d.job.schemes?.[scheme ?? '']?.emitters) });
 			else d.set(`/survey/emitters/${id}`, { room: room.id, label: '', pos: nextPos(d.job.survey?.emitters), spec: plain });
@@ -100,7 +101,7 @@
 				</td>
 				<td class="right">{num(emitter.rated_w)}<span class="unit">W</span></td>
 				<td class="right">{num(emitter.output_w)}<span class="unit">W</span></td>
-				<td><a class="quiet" href={`/job/${session.id}/emitters?emitter=${emitter.id}`} aria-label={`More about ${emitter.label}`}>more</a><button class="quiet" aria-label={`Remove ${emitter.label}`} onclick={() => void session.edit(`${room.label}, radiator removed`, (d) => (emitter.action === 'keep' || emitter.action === 'add' ? removeEmitter(d, emitter.id) : d.remove(`/schemes/${scheme}/emitters/${emitter.id}`)))}>{emitter.action === 'replace' ? 'undo swap' : 'remove'}</button></td>
+				<td><a class="quiet" href={`/job/${session.id}/emitters?emitter=${emitter.id}`} aria-label={`More about ${emitter.label}`}>more</a><button class="quiet" aria-label={`Remove ${emitter.label}`} onclick={() => void session.edit(`${room.label}, radiator removed`, (d) => (emitter.action === 'keep' || emitter.action === 'add' ? takeAway(d, 'emitter', emitter.id) : d.remove(`/schemes/${scheme}/emitters/${emitter.id}`)))}>{emitter.action === 'replace' ? 'undo swap' : 'remove'}</button></td>
 			</tr>
 		{/each}
 		{#each removed as [id, emitter] (id)}

@@ -1,4 +1,5 @@
 import type { EmitterSpec, Job, Product, RoomDoc } from '$lib/api/client';
+import rules from '$lib/api/rules.json';
 import type { Draft } from '$lib/job/draft';
 import type { Option } from '$lib/parts/choices';
 
@@ -34,26 +35,20 @@ export const KINDS: Option[] = [
 	{ value: 'electric', label: 'Heater of its own, no water', group: 'Others' }
 ];
 
-const PLAIN: Record<string, Partial<EmitterSpec>> = {
-	stated: {},
-	fan: { exponent: 1.05, speeds: [{ label: 'quiet', output_w: 700, electric_w: 6 }] },
-	floor: { valve: 'manifold-open' },
-	wall: { valve: 'manifold-open' },
-	electric: { output_w: 500 }
-};
+type Plain = Partial<EmitterSpec>;
+const PLAIN = rules.emitters as Record<string, Plain>;
+/** The part of a floor that is heated until somebody says, m² to the hundredth. */
+const heatedPart = (area: number): number => Math.round(area * rules.heated_share * 100) / 100;
 
 /** Another kind or type: what the old one was rated by goes, what hangs on the place stays. */
 export function setKind(d: Draft, at: string, value: string | null, area: number | null): void {
 	const other = value !== null && value in PLAIN;
 	if (other) {
 		d.set(`${at}/kind`, value);
-		for (const [name, one] of Object.entries(PLAIN[value!]!)) d.set(`${at}/${name}`, one);
-		if (value === 'floor' || value === 'wall')
-			d.set(`${at}/heated`, {
-				method: 'wet', build: value === 'floor' ? 'Wet screed on insulation' : 'Pipes in wall plaster', spacing_m: 0.15, cover_m: value === 'floor' ? 0.045 : 0.012,
-				cover_lambda_w_mk: value === 'floor' ? 1.2 : 0.8, ...(value === 'wall' ? { pipe_m: 0.012, pipe_wall_m: 0.0015 } : {}), ...(area && value === 'floor' ? { area_m2: Math.round(area * 85) / 100 } : {})
-			});
-		else d.remove(`${at}/heated`);
+		const plain = PLAIN[value!]!;
+		for (const [name, one] of Object.entries(plain)) d.set(`${at}/${name}`, one);
+		if (!plain.heated) d.remove(`${at}/heated`);
+		else if (area && value === 'floor') d.set(`${at}/heated/area_m2`, heatedPart(area));
 		if (value !== 'electric' && value !== 'stated') d.remove(`${at}/output_w`);
 		if (value !== 'fan') d.remove(`${at}/speeds`);
 		for (const name of ['type', 'product']) d.remove(`${at}/${name}`);
@@ -71,7 +66,7 @@ export function takeProduct(d: Draft, at: string, one: Product, area: number | n
 	d.set(`${at}/product`, one.label);
 	if (one.kind === 'loop') {
 		d.set(`${at}/kind`, 'floor');
-		d.set(`${at}/heated`, { method: 'entered', build: one.label, k_w_m2k: one.k_w_m2k, ...(one.spacing_m ? { spacing_m: one.spacing_m } : {}), covering_r_m2kw: one.covering_r_m2kw ?? 0, ...(area ? { area_m2: Math.round(area * 85) / 100 } : {}) });
+		d.set(`${at}/heated`, { method: 'entered', build: one.label, k_w_m2k: one.k_w_m2k, ...(one.spacing_m ? { spacing_m: one.spacing_m } : {}), covering_r_m2kw: one.covering_r_m2kw ?? 0, ...(area ? { area_m2: heatedPart(area) } : {}) });
 		return;
 	}
 	d.set(`${at}/kind`, one.kind === 'fan' ? 'fan' : 'panel');

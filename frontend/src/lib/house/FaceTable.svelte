@@ -1,11 +1,11 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import type { Face, Known, RoomDoc, RoomResult } from '$lib/api/client';
 	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '$lib/parts/choices';
 	import { type Draft, newId, nextPos } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
-	import { removeOpening } from './rooms';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -126,7 +126,7 @@
 					<td class="right">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(opening.u_w_m2k, 2)}</td>
 					<td class="right"><button class="fig" onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)} aria-label={`Loss of ${opening.label}: show the working`}>{num(opening.loss_w)}<span class="unit">W</span></button></td>
-					<td class="adds"><button class="quiet" aria-label={`Remove ${opening.label}`} onclick={() => void session.edit(`${room.label}, ${opening.label.toLowerCase()} removed`, (d) => removeOpening(d, room.id, face.key, opening.id))}>remove</button></td>
+					<td class="adds"><button class="quiet" aria-label={`Remove ${opening.label}`} onclick={() => void session.edit(`${room.label}, ${opening.label.toLowerCase()} removed`, (d) => takeAway(d, 'opening', opening.id, [room.id, face.key]))}>remove</button></td>
 				</tr>
 			{/each}
 		{/each}

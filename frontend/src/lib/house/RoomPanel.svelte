@@ -1,9 +1,9 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import type { RoomDoc, RoomResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { ordered } from '$lib/job/draft';
-	import { removeRoom } from './rooms';
 	import Choice from '$lib/parts/Choice.svelte';
 	import EmitterTable from '$lib/emitters/EmitterTable.svelte';
 	import FaceTable from './FaceTable.svelte';
@@ -41,7 +41,7 @@
 		air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
 		<button class="quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}>reaches {num(room.reached_c, 1)} °C</button>
 		<a class="quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
-		<button class="quiet away" onclick={() => void session.edit(`${room.label} removed`, (d) => removeRoom(d, room.id))}>Remove this room</button>
+		<button class="quiet away" onclick={() => void session.edit(`${room.label} removed`, (d) => takeAway(d, 'room', room.id))}>Remove this room</button>
 	</p>
 </div>
 

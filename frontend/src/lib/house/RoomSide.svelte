@@ -1,11 +1,11 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import type { Face, FacePiece, Known, RoomDoc, RoomResult } from '$lib/api/client';
 	import { beyondFrom, beyonds, beyondValue } from '$lib/parts/choices';
 	import type { RunDoc } from '$lib/charts/plan';
 	import { newId, ordered } from '$lib/job/draft';
 	import { num, watts } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
-	import { removeRoom } from './rooms';
 	import { lengthText } from '$lib/parts/units';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -86,7 +86,7 @@
 	<div class="acts">
 		<button class="act first" onclick={onwalk}>{walk.length ? 'Go on walking it' : 'Walk it'}</button>
 		<a class="quiet" href={`/job/${session.id}/rooms`} onclick={() => (frame.openRoom = id)}>In the ledger</a>
-		<button class="quiet" onclick={() => void session.edit(`${doc.label} removed`, (d) => removeRoom(d, id))}>Remove</button>
+		<button class="quiet" onclick={() => void session.edit(`${doc.label} removed`, (d) => takeAway(d, 'room', id))}>Remove</button>
 	</div>
 	{#if room?.closing_error_m && room.closing_error_m > 0.001}
 		<p class:hatch-short={(room.closing_share ?? 0) > 0.01} class="closing">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import { tick, untrack } from 'svelte';
 	import { emitterTypes } from '$lib/parts/choices';
 	import { corners, bounds, type RunDoc, type XY } from '$lib/charts/plan';
@@ -108,7 +109,7 @@
 		const knee = sloping?.knee ?? 0;
 		const run = walk[opening.wall]?.id ?? 'w1';
 		void session.edit(`${doc?.label}, a sloping ceiling`, (d) => {
-			const high = d.job.survey?.rooms?.[id ?? '']?.height_m ?? 2.4;
+			const high = d.job.survey?.rooms?.[id ?? '']?.height_m ?? rules.room_height_m;
 			d.set(`${at}/slopes/${newId()}`, { run, knee_m: knee, angle_deg: slopeAngle(high, knee, value), known: { knee_m: proof(), angle_deg: proof() } });
 		});
 		sloping = null;

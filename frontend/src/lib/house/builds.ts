@@ -1,5 +1,7 @@
 import type { Construction, Job, Layer, Library } from '$lib/api/client';
+import rules from '$lib/api/rules.json';
 import type { Draft } from '$lib/job/draft';
+import { pathOf, pointing } from '$lib/job/pointers';
 
 export const ELEMENTS: { value: Construction['element']; label: string }[] = [
 	{ value: 'wall', label: 'Walls' },
@@ -12,28 +14,24 @@ export const ELEMENTS: { value: Construction['element']; label: string }[] = [
 
 /** Where a job uses a construction: a path to every place that names it, and words for it. */
 export function usesOf(job: Job, key: string): { path: string; what: string }[] {
-	const out: { path: string; what: string }[] = [];
-	const survey = job.survey ?? {};
-	for (const [id, part] of Object.entries(survey.parts ?? {}))
-		for (const [element, name] of Object.entries(part.constructions ?? {}))
-			if (name === key) out.push({ path: `/survey/parts/${id}/constructions/${element}`, what: `${part.label || id}: ${element.replace('_', ' ')}` });
-	for (const [id, room] of Object.entries(survey.rooms ?? {}))
-		for (const [face, doc] of Object.entries(room.faces ?? {})) {
-			if (doc.construction === key) out.push({ path: `/survey/rooms/${id}/faces/${face}/construction`, what: `${room.label}: ${face}` });
-			for (const [opening, o] of Object.entries(doc.openings ?? {}))
-				if (o.construction === key) out.push({ path: `/survey/rooms/${id}/faces/${face}/openings/${opening}/construction`, what: `${room.label}: ${o.label || o.kind || 'window'}` });
-		}
-	for (const [id, space] of Object.entries(survey.spaces ?? {})) {
-		for (const [face, doc] of Object.entries(space.faces ?? {}))
-			if (doc.construction === key) out.push({ path: `/survey/spaces/${id}/faces/${face}/construction`, what: `${space.label}: ${doc.label || face}` });
-		for (const field of ['wall', 'floor'] as const)
-			if (space.cellar?.[field] === key) out.push({ path: `/survey/spaces/${id}/cellar/${field}`, what: `${space.label}: ${field} in the ground` });
+	return pointing(job, 'construction', key).map(({ parts }) => ({ path: pathOf(parts), what: whereIn(job, parts) }));
+}
+
+/** A place in words: what it belongs to by its label, and which part of that. */
+function whereIn(job: Job, [section, kind, id, ...rest]: string[]): string {
+	if (section === 'schemes') {
+		const scheme = job.schemes?.[kind!];
+		const measure = scheme?.measures?.[rest[0]!];
+		return `${scheme?.label}: ${measure?.label || measure?.kind || 'measure'}`;
 	}
-	for (const [id, scheme] of Object.entries(job.schemes ?? {}))
-		for (const [name, measure] of Object.entries(scheme.measures ?? {}))
-			for (const field of ['construction', 'was'] as const)
-				if (measure[field] === key) out.push({ path: `/schemes/${id}/measures/${name}/${field}`, what: `${scheme.label}: ${measure.label || measure.kind || 'measure'}` });
-	return out;
+	if (kind === 'parts') return `${job.survey?.parts?.[id!]?.label || id}: ${rest[1]!.replace('_', ' ')}`;
+	if (kind === 'spaces') {
+		const space = job.survey?.spaces?.[id!];
+		return `${space?.label}: ${rest[0] === 'cellar' ? `${rest[1]} in the ground` : space?.faces?.[rest[1]!]?.label || rest[1]}`;
+	}
+	const room = job.survey?.rooms?.[id!];
+	const opening = rest[2] === 'openings' ? room?.faces?.[rest[1]!]?.openings?.[rest[3]!] : null;
+	return `${room?.label}: ${opening ? opening.label || opening.kind || 'window' : rest[1]}`;
 }
 
 /** Put one construction wherever another was found by the survey. */
@@ -41,10 +39,10 @@ export function replaceEverywhere(draft: Draft, from: string, to: string): void 
 	for (const use of usesOf(draft.job, from)) if (use.path.startsWith('/survey/')) draft.set(use.path, to);
 }
 
-export function blankLayer(library: Library | null, material = 'mineral-wool'): Layer {
+export function blankLayer(library: Library | null, material = rules.layer.material): Layer {
 	const entry = library?.materials[material];
 	return {
-		label: entry?.label ?? 'layer', material: entry ? material : null, thickness_m: 0.1, lambda_w_mk: entry?.lambda_w_mk ?? 0.04, mu: entry?.mu ?? null, r_m2kw: null,
+		label: entry?.label ?? 'layer', material: entry ? material : null, thickness_m: rules.layer.thickness_m, lambda_w_mk: entry?.lambda_w_mk ?? rules.layer.lambda_w_mk, mu: entry?.mu ?? null, r_m2kw: null,
 		air: null, emissivity: null, bridge_label: null, bridge_lambda_w_mk: null, bridge_share: null
 	};
 }

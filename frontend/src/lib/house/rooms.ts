@@ -1,4 +1,5 @@
 import type { Job, RoomDoc } from '$lib/api/client';
+import rules from '$lib/api/rules.json';
 import { type Draft, newId, nextPos } from '$lib/job/draft';
 
 export type Rectangle = { width: number | null; length: number | null };
@@ -22,7 +23,12 @@ export function rectangleWalk(size: Rectangle): unknown[] {
 	}));
 }
 
-const beyond = (kind: string, extra: object = {}): object => ({ spans: { all: { beyond: { kind, ...extra } } }, openings: {} });
+/** The first of what a face may touch that the house has. */
+function beyond(job: Job, kinds: string[]): object {
+	const space = Object.keys(job.survey?.spaces ?? {})[0];
+	const kind = kinds.find((one) => one !== 'space' || space) ?? 'outside';
+	return { spans: { all: { beyond: { kind, ...(kind === 'space' ? { space } : {}) } } }, openings: {} };
+}
 
 /** A new room as a rectangle. Floor and ceiling follow from its storey; what lies beyond its walls nobody has said
  * yet, so they count as outside, with a doubt each. Gives its id. */
@@ -30,7 +36,7 @@ export function addRoom(draft: Draft, storey: string, size: Rectangle & { height
 	const id = newId();
 	const job = draft.job;
 	const lowest = storey === 'ground' || storey === '';
-	const loft = Object.keys(job.survey?.spaces ?? {})[0];
+	const touches = rules.new_room[lowest ? 'lowest' : 'higher'];
 	const room = {
 		label,
 		pos: nextPos(job.survey?.rooms),
@@ -41,58 +47,12 @@ export function addRoom(draft: Draft, storey: string, size: Rectangle & { height
 		walk: rectangleWalk(size),
 		faces: {
 			...Object.fromEntries(['w1', 'w2', 'w3', 'w4'].map((run) => [run, { openings: {} }])),
-			floor: beyond(lowest ? 'ground' : 'heated'),
-			ceiling: lowest ? beyond('heated') : loft ? beyond('space', { space: loft }) : beyond('outside')
+			floor: beyond(job, touches.floor),
+			ceiling: beyond(job, touches.ceiling)
 		},
 		air: {},
 		known: {}
 	};
 	draft.set(`/survey/rooms/${id}`, room);
 	return id;
-}
-
-/** Remove a room with everything that points at it. */
-export function removeRoom(draft: Draft, id: string): void {
-	const job: Job = draft.job;
-	const gone = new Set<string>();
-	for (const [key, emitter] of Object.entries(job.survey?.emitters ?? {})) if (emitter.room === id) gone.add(key);
-	for (const scheme of Object.values(job.schemes ?? {}))
-		for (const [key, action] of Object.entries(scheme.emitters ?? {})) if (action.room === id) gone.add(key);
-	for (const key of gone) removeEmitter(draft, key);
-	for (const [key, scheme] of Object.entries(job.schemes ?? {})) {
-		draft.remove(`/schemes/${key}/targets/${id}`);
-		draft.remove(`/schemes/${key}/concessions/${id}`);
-		for (const [m, measure] of Object.entries(scheme.measures ?? {}))
-			if (measure.room === id) draft.remove(`/schemes/${key}/measures/${m}`);
-	}
-	for (const [key, other] of Object.entries(job.survey?.rooms ?? {}))
-		for (const [f, face] of Object.entries(other.faces ?? {}))
-			for (const [s, span] of Object.entries(face.spans ?? {}))
-				if (span.beyond?.room === id) draft.set(`/survey/rooms/${key}/faces/${f}/spans/${s}/beyond`, { kind: 'heated' });
-	for (const [key, part] of Object.entries(job.survey?.manifolds ?? {}))
-		if (part.rooms?.includes(id)) draft.set(`/survey/manifolds/${key}/rooms`, part.rooms.filter((room) => room !== id));
-	for (const [key, photo] of Object.entries(job.survey?.photos ?? {})) if (photo.room === id) draft.remove(`/survey/photos/${key}`);
-	draft.remove(`/survey/rooms/${id}`);
-}
-
-/** Remove an emitter from survey and schemes, and the pipe ends that lead to it. */
-export function removeEmitter(draft: Draft, id: string): void {
-	for (const [key, pipe] of Object.entries(draft.job.survey?.pipes ?? {}))
-		if (pipe.emitter === id) draft.remove(`/survey/pipes/${key}/emitter`);
-	for (const [key, scheme] of Object.entries(draft.job.schemes ?? {})) {
-		draft.remove(`/schemes/${key}/emitters/${id}`);
-		for (const [p, action] of Object.entries(scheme.pipes ?? {}))
-			if (action.run?.emitter === id) draft.remove(`/schemes/${key}/pipes/${p}/run/emitter`);
-	}
-	for (const [key, photo] of Object.entries(draft.job.survey?.photos ?? {})) if (photo.emitter === id) draft.remove(`/survey/photos/${key}/emitter`);
-	draft.remove(`/survey/emitters/${id}`);
-}
-
-/** Remove a window or door, with the measures that change it. */
-export function removeOpening(draft: Draft, room: string, face: string, opening: string): void {
-	for (const [key, scheme] of Object.entries(draft.job.schemes ?? {}))
-		for (const [m, measure] of Object.entries(scheme.measures ?? {}))
-			if (measure.room === room && measure.face === face && measure.opening === opening)
-				draft.remove(`/schemes/${key}/measures/${m}`);
-	draft.remove(`/survey/rooms/${room}/faces/${face}/openings/${opening}`);
 }

@@ -1,4 +1,5 @@
 import type { Job } from '$lib/api/client';
+import rules from '$lib/api/rules.json';
 import { corners, gap, type RunDoc } from '$lib/charts/plan';
 
 /** What a room's walk may ask for next, in the surveyor's order. */
@@ -11,22 +12,9 @@ export type Opening = { wall: number; kind: 'window' | 'door'; width: number | n
 export type Sloping = { knee: number | null } | null;
 export type Hung = { type: string; length: number | null; height: number | null };
 
-/** Uses that a room's name gives away. */
-const NAMES: [RegExp, string][] = [
-	[/bed|guest|nurser/i, 'bedroom'],
-	[/bath|shower|en.?suite/i, 'bath'],
-	[/\bwc\b|toilet|cloak/i, 'wc'],
-	[/kitchen|pantry/i, 'kitchen'],
-	[/living|parlour|sitting|lounge|snug|garden room/i, 'living'],
-	[/dining/i, 'dining'],
-	[/study|office|workroom/i, 'study'],
-	[/hall|landing|stair|lobby|passage|corridor/i, 'hall'],
-	[/utility|laundry|scullery|boot/i, 'utility'],
-	[/store|cupboard|larder/i, 'store']
-];
-
+/** The use a room's name gives away. */
 export function useOf(name: string): string | null {
-	return NAMES.find(([pattern]) => pattern.test(name))?.[1] ?? null;
+	return rules.use_by_name.find(([pattern]) => new RegExp(pattern!, 'i').test(name))?.[1] ?? null;
 }
 
 /** Two lengths make a rectangle; otherwise the walk stands as it was walked. */

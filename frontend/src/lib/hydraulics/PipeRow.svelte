@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import type { Known, Pipe } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -75,15 +76,7 @@
 	function away(): void {
 		void session.edit(`Pipe ${name} removed`, (d) => {
 			if (base(d).startsWith('/schemes')) return d.remove(`/schemes/${scheme}/pipes/${pipe.id}`);
-			const heir = pipe.parent;
-			for (const [id, other] of Object.entries(d.job.survey?.pipes ?? {}))
-				if (other.parent === pipe.id) d.put(`/survey/pipes/${id}/parent`, heir);
-			for (const [key, one] of Object.entries(d.job.schemes ?? {})) {
-				d.remove(`/schemes/${key}/pipes/${pipe.id}`);
-				for (const [id, action] of Object.entries(one.pipes ?? {}))
-					if (action.run?.parent === pipe.id) d.put(`/schemes/${key}/pipes/${id}/run/parent`, heir);
-			}
-			d.remove(`/survey/pipes/${pipe.id}`);
+			takeAway(d, 'pipe', pipe.id);
 		});
 	}
 </script>

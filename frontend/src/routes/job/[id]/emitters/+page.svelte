@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import { page } from '$app/state';
 	import { goto } from '$app/navigation';
 	import type { Known, Product, RoomOption } from '$lib/api/client';
@@ -20,7 +21,6 @@
 	import ProductPick from '$lib/emitters/ProductPick.svelte';
 	import RoomWays from '$lib/ways/RoomWays.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
-	import { removeEmitter } from '$lib/house/rooms';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
@@ -162,7 +162,7 @@
 					<RoomWays room={one.room} slot={`emitter:${one.id}`} onlook={(o) => (looked = o)} />
 				{/if}
 			{/if}
-			<p><button class="quiet" onclick={() => void session.edit(`${name} removed`, (d) => (one!.fate === 'replace' || one!.fate === 'remove' ? d.remove(`/schemes/${scheme}/emitters/${one!.id}`) : removeEmitter(d, one!.id)))}>{one.fate === 'replace' ? 'undo the swap: back to what was found' : one.fate === 'remove' ? 'keep it after all' : one.fate === 'add' ? 'take it out of the scheme' : 'it is not there: remove it from the survey'}</button></p>
+			<p><button class="quiet" onclick={() => void session.edit(`${name} removed`, (d) => (one!.fate === 'replace' || one!.fate === 'remove' ? d.remove(`/schemes/${scheme}/emitters/${one!.id}`) : takeAway(d, 'emitter', one!.id)))}>{one.fate === 'replace' ? 'undo the swap: back to what was found' : one.fate === 'remove' ? 'keep it after all' : one.fate === 'add' ? 'take it out of the scheme' : 'it is not there: remove it from the survey'}</button></p>
 		</section>
 	{:else}
 		<section class="editor"><p class="empty">Choose a room below the list and say what hangs or lies there; its wall is drawn as you type.</p></section>

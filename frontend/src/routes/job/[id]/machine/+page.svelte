@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { takeAway } from '$lib/job/pointers';
 	import Envelope from '$lib/charts/Envelope.svelte';
 	import { newId, nextPos } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
@@ -34,8 +35,7 @@
 	const choose = (id: string, label: string): void => void session.edit(`${label} chosen`, (d) => d.set(`${base}/chosen`, id));
 	const drop = (id: string, label: string): void =>
 		void session.edit(`${label} no longer compared`, (d) => {
-			if (d.job.schemes?.[session.scheme ?? '']?.chosen === id) d.remove(`${base}/chosen`);
-			d.remove(`${base}/candidates/${id}`);
+			takeAway(d, 'candidate', id);
 		});
 </script>
 

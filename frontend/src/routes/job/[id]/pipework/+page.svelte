@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import Stair from '$lib/charts/Stair.svelte';
 	import { pipeSizes } from '$lib/parts/choices';
 	import { type Draft, newId } from '$lib/job/draft';
@@ -29,13 +30,13 @@
 		else d.set(`/survey/pipes/${id}`, run);
 	}
 	function primaries(): void {
-		void session.edit('Primaries added', (d) => write(d, { label: 'Primaries', pos: 0, family: 'copper', size: '28', length_m: 5, fittings: { elbow: 6 } }, false));
+		void session.edit('Primaries added', (d) => write(d, { label: 'Primaries', pos: 0, ...rules.primaries }, false));
 	}
 	function runs(all: typeof unserved): void {
 		const pos = work?.pipes.length ?? 0;
 		void session.edit(all.length > 1 ? 'Runs to every emitter' : 'Run added', (d) =>
 			all.forEach((e, n) =>
-				write(d, { label: `to ${e.label}`, pos: pos + n, parent: roots[0]?.id, emitter: e.id, family: 'copper', size: '15', length_m: 6, fittings: { elbow: 4, 'tee-branch': 1 } }, e.added)
+				write(d, { label: `to ${e.label}`, pos: pos + n, parent: roots[0]?.id, emitter: e.id, ...rules.branch }, e.added)
 			)
 		);
 	}

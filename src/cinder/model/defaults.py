@@ -1,0 +1,47 @@
+"""What something new begins with: ordinary values to be put right (our choice, after common practice), never evidence.
+
+They go to the browser as data (`cinder.web.rules`); whatever is taken from here counts as assumed.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+USE_BY_NAME = (
+    ("bed|guest|nurser", "bedroom"), ("bath|shower|en.?suite", "bath"), (r"\bwc\b|toilet|cloak", "wc"),
+    ("kitchen|pantry", "kitchen"), ("living|parlour|sitting|lounge|snug|garden room", "living"), ("dining", "dining"),
+    ("study|office|workroom", "study"), ("hall|landing|stair|lobby|passage|corridor", "hall"),
+    ("utility|laundry|scullery|boot", "utility"), ("store|cupboard|larder", "store"),
+)  # fmt: skip
+"""Uses that a room's name gives away: a pattern without regard to case, and the use; the first that fits."""
+NEW_ROOM = {
+    "lowest": {"floor": ["ground"], "ceiling": ["heated"]}, "higher": {"floor": ["heated"], "ceiling": ["space", "outside"]},
+}  # fmt: skip
+"""What a new room's floor and ceiling touch by its storey until it stands on the plan: the first of it that the house has."""
+ROOM_HEIGHT_M = 2.4
+PANEL = {"kind": "panel", "type": "t22", "height_m": 0.6, "length_m": 1.0, "valve": "lockshields"}
+EMITTERS: dict[str, dict[str, Any]] = {
+    "stated": {},
+    "fan": {"exponent": 1.05, "speeds": [{"label": "quiet", "output_w": 700.0, "electric_w": 6.0}]},
+    "floor": {
+        "valve": "manifold-open",
+        "heated": {
+            "method": "wet", "build": "Wet screed on insulation", "spacing_m": 0.15, "cover_m": 0.045, "cover_lambda_w_mk": 1.2,
+        },
+    },
+    "wall": {
+        "valve": "manifold-open",
+        "heated": {
+            "method": "wet", "build": "Pipes in wall plaster", "spacing_m": 0.15, "cover_m": 0.012, "cover_lambda_w_mk": 0.8,
+            "pipe_m": 0.012, "pipe_wall_m": 0.0015,
+        },
+    },
+    "electric": {"output_w": 500.0},
+}  # fmt: skip
+"""Kinds that are no radiator by type and face."""
+HEATED_SHARE = 0.85
+"""The part of a floor that is heated until somebody says."""
+PRIMARIES = {"family": "copper", "size": "28", "length_m": 5.0, "fittings": {"elbow": 6}}
+BRANCH = {"family": "copper", "size": "15", "length_m": 6.0, "fittings": {"elbow": 4, "tee-branch": 1}}
+"""An informed guess of a run that nobody has looked at yet."""
+LAYER = {"material": "mineral-wool", "thickness_m": 0.1, "lambda_w_mk": 0.04}

@@ -1,0 +1,37 @@
+"""Print the rules the browser works by, as data: python -m cinder.web.rules
+
+They are made anew with the types (`./test`, `./start`), so there is no second copy to keep.
+"""
+
+from __future__ import annotations
+
+import sys
+from dataclasses import asdict
+from typing import Any
+
+import orjson
+
+from cinder.model import defaults
+from cinder.model.pointers import HEIR, HOMES, POINTERS
+
+
+def rules() -> dict[str, Any]:
+    """Who points at whom, and what something new begins with."""
+    return {
+        "pointers": [asdict(pointer) for pointer in POINTERS],
+        "homes": HOMES,
+        "heir": HEIR,
+        "use_by_name": defaults.USE_BY_NAME,
+        "new_room": defaults.NEW_ROOM,
+        "room_height_m": defaults.ROOM_HEIGHT_M,
+        "panel": defaults.PANEL,
+        "emitters": defaults.EMITTERS,
+        "heated_share": defaults.HEATED_SHARE,
+        "primaries": defaults.PRIMARIES,
+        "branch": defaults.BRANCH,
+        "layer": defaults.LAYER,
+    }
+
+
+if __name__ == "__main__":
+    sys.stdout.buffer.write(orjson.dumps(rules(), option=orjson.OPT_INDENT_2))
