@@ -16,13 +16,20 @@ import pytest
 
 from cinder.design import design
 from cinder.errors import CinderError
+from cinder.exchange import brief
 from cinder.model import parse
 from tests.conftest import HOUSES, house, oat_store, tansy_cut
 from tests.fuzz.mutate import spoilt
+from tests.outside.test_reference_house import toml
 
 FILE = Path(__file__).with_name("golden.json")
 SPOILT = 100
 DIGITS = 9
+PRACTICES: dict[str, dict[str, Any]] = {
+    "plain": {}, "cold neighbours": {"neighbour": "cold"}, "adiabatic": {"neighbour": "adiabatic"},
+    "line by line": {"bridges": "list", "excess": "arithmetic"},
+    "rooms": {"air": "room", "ground": "full_difference", "curve_gains_w_per_m2": 3.0, "reheat_w_per_m2": 8.0},
+}  # fmt: skip
 RENAMED: dict[str, str] = {}
 """Section of the Design as it is called now -> as it was called when the file was written."""
 
@@ -60,6 +67,9 @@ def houses() -> dict[str, dict[str, Any]]:
     for n in range(SPOILT):
         rng = random.Random(n)
         plain[f"spoilt {n}"] = spoilt(rng.choice(base), rng)[0]
+    reference = brief.document(toml())
+    for name, practice in PRACTICES.items():
+        plain[f"reference, {name}"] = reference | {"practice": reference.get("practice", {}) | practice}
     return plain
 
 
