@@ -56,6 +56,10 @@ def job(server):
     return document["id"]
 
 
+CHANGES = re.compile(r"/changes(/row)?(\?|$)")
+"""Where edits are sent."""
+
+
 def document_of(server, job):
     return httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]
 

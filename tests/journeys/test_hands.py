@@ -6,7 +6,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import document_of, saved
+from tests.journeys.conftest import CHANGES, document_of, saved
 
 
 def slow_line(page: Page, seconds: float) -> None:
@@ -16,8 +16,7 @@ def slow_line(page: Page, seconds: float) -> None:
         time.sleep(seconds)
         route.continue_()
 
-    page.route("**/changes", wait)
-    page.route("**/changes/row", wait)
+    page.route(CHANGES, wait)
 
 
 def by_another(server, job, path, value):

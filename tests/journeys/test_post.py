@@ -6,10 +6,9 @@ import re
 import httpx
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import document_of, saved
+from tests.journeys.conftest import CHANGES, document_of, saved
 from tests.journeys.test_hands import by_another
 
-CHANGES = re.compile(r"/changes(/row)?$")
 HEARD = re.compile(r"/events$")
 
 
@@ -171,3 +170,38 @@ def test_the_browser_is_asked_to_keep_what_is_kept_here(page: Page):
     )
     page.goto("/")
     page.wait_for_function("() => window.asked > 0")
+
+
+def test_an_answer_carries_what_changed_and_the_page_proves_what_it_holds(page: Page, server, job):
+    """What comes is put together to the whole; a page that holds something else than the server notices and takes the whole."""
+    told = []
+    page.on("response", lambda r: told.append(r) if CHANGES.search(r.url) else None)
+    page.clock.install()
+    page.goto(f"/job/{job}/rooms")
+    put(page, "Height of Hall", "2.71")
+    expect(page.get_by_text(re.compile("^Saved"))).to_be_visible()
+    answer = told[0].json()
+    assert answer["since"] == 1
+    assert "design" not in answer
+    assert len(told[0].body()) < 60_000
+    whole = httpx.get(f"{server.url}/api/jobs/{job}").json()
+    loss = next(f["value"] for f in whole["design"]["headline"] if f["key"] == "loss")
+    bar = page.get_by_label("The chain in six figures")
+    expect(bar).to_contain_text(f"{loss:.2f}")
+
+    def spoilt(route):
+        came = route.fetch()
+        body = came.json()
+        body["difference"]["headline"] = {"0": {"value": [99.0]}}
+        route.fulfill(response=came, body=json.dumps(body))
+
+    page.route(CHANGES, spoilt)
+    put(page, "Height of Hall", "2.72")
+    expect(bar).to_contain_text("99.00")
+    page.unroute(CHANGES)
+    page.clock.fast_forward(9_000)
+    expect(bar).not_to_contain_text("99.00")
+    loss = next(
+        f["value"] for f in httpx.get(f"{server.url}/api/jobs/{job}").json()["design"]["headline"] if f["key"] == "loss"
+    )
+    expect(bar).to_contain_text(f"{loss:.2f}")

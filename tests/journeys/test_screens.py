@@ -5,7 +5,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import document_of, figure, saved
+from tests.journeys.conftest import CHANGES, document_of, figure, saved
 
 # What people type, and what it must be understood as, in metres (a foot is 0.3048 m, an inch 0.0254 m).
 TYPED = [
@@ -274,7 +274,7 @@ def test_gestures_made_while_an_earlier_one_is_on_its_way(page: Page, server, jo
         page.wait_for_timeout(350)
         route.continue_()
 
-    page.route("**/changes", slowly)
+    page.route(CHANGES, slowly)
     for label, text in (("Width of Kitchen", "4.5"), ("Length of Kitchen", "3.6"), ("Height of Kitchen", "2.6")):
         page.get_by_label(label, exact=True).fill(text)
         page.keyboard.press("Tab")
@@ -284,7 +284,7 @@ def test_gestures_made_while_an_earlier_one_is_on_its_way(page: Page, server, jo
     page.get_by_label("Window 1 of Kitchen in the scheme").first.select_option("window-triple")
     page.get_by_label("Window 1 of Kitchen in the scheme").first.select_option("window-double-argon")
     expect(page.get_by_text(re.compile(r"^Saved .* version 8$"))).to_be_visible(timeout=20_000)
-    page.unroute("**/changes")
+    page.unroute(CHANGES)
     document = document_of(server, job)
     room = document["survey"]["rooms"]["kitchen"]
     assert [run["length_m"] for run in room["walk"]] == [4.5, 3.6, 4.5, 3.6]
