@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from cinder.design import design
 from cinder.design.apart import ways
-from cinder.design.apart.ways.board import _choices
+from cinder.design.apart.ways.choose import _choices
 from cinder.design.apart.ways.combine import ENOUGH_W, combine
 from cinder.design.apart.ways.front import _point
 from cinder.design.apart.ways.products import product_spec

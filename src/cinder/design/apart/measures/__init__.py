@@ -1,12 +1,11 @@
 """Ways to lose less, each tried through the whole chain."""
 
+from cinder.design.apart.measures.builds import Use, becomes, u_values
 from cinder.design.apart.measures.decide import (
     LEAST_AREA_M2,
     OWN,
     Found,
-    Use,
     applied,
-    becomes,
     combined,
     found_in,
     frozen,
@@ -14,7 +13,6 @@ from cinder.design.apart.measures.decide import (
     needed_water,
     operations,
     together,
-    u_values,
     uses,
 )
 

@@ -2,7 +2,8 @@
 temperature, adopted as one change."""
 
 from cinder.design.apart.ways.adopt import operations, operations_of, operations_of_way
-from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, applied, at, board, load_off
+from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, applied, board, load_off
+from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.front import front, front_of
 from cinder.design.apart.ways.rooms import of_room
 from cinder.design.apart.ways.takeout import holding

@@ -7,8 +7,9 @@ from typing import Any
 import numpy as np
 
 from cinder.design.apart import measures
-from cinder.design.apart.ways.board import HAND_SET, Board, Chosen, applied, at, board
+from cinder.design.apart.ways.board import HAND_SET, Board, Chosen, applied, board
 from cinder.design.apart.ways.cheapest import Cheapest
+from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.front import lacking
 from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.errors import NotFound

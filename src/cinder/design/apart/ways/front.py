@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, Chosen, applied, at, board
+from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, Chosen, applied, board
 from cinder.design.apart.ways.cheapest import Cheapest
+from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.result import Change, Front, FrontPoint, Lacking
 from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import Lists, Prices, Table
