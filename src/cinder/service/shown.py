@@ -1,7 +1,7 @@
 """A Design as it goes over the line: by section and room, and what of it changed since the one a browser holds.
 
 A difference says only what is another: a leaf is `[value]`, anything between is an object of what lies in it, by name or by
-place in a list. Where names or lengths are others than they were the whole stands as a leaf. `merged` is its reading.
+place in a list. Where names or lengths are others than they were the whole stands as a leaf. The browser reads it (`onward.ts`).
 """
 
 from __future__ import annotations
@@ -55,17 +55,6 @@ def difference(old: Any, new: Any) -> Any:
             return [new]
         return places or None
     return [new]
-
-
-def merged(old: Any, found: Any) -> Any:
-    """What a difference makes of what is held; nothing that is held is changed."""
-    if found is None:
-        return old
-    if isinstance(found, list):
-        return found[0]
-    if isinstance(old, list):
-        return [merged(was, found.get(str(n))) for n, was in enumerate(old)]
-    return {name: merged(was, found.get(name)) for name, was in old.items()}
 
 
 def fingerprint(document: dict[str, Any], design: dict[str, Any]) -> str:
