@@ -1,6 +1,6 @@
 """Every error of our own, in one tree.
 
-    CinderError                    code, message, problems[{path, message, value}], kept
+    CinderError                    code, message, problems[{path, message, value, where}], kept
     ├── PhysicsError               impossible input to a law              422  physics
     ├── LibraryError               a table of ours is wrong               500  library
     ├── ClusterError               PostgreSQL cannot be made or started   500  cluster
@@ -36,14 +36,15 @@ from typing import Any
 
 @dataclass(frozen=True, slots=True)
 class Problem:
-    """One thing wrong, at one place of the document (a JSON pointer)."""
+    """One thing wrong, at one place of the document: a JSON pointer, and `where` in the words of the house if it has them."""
 
     path: str
     message: str
     value: Any = None
+    where: str = ""
 
     def line(self) -> str:
-        return f"{self.path or '/'}: {self.message}"
+        return f"{self.path or '/'}: {self.message}" + (f" ({self.where})" if self.where else "")
 
 
 class CinderError(Exception):

@@ -55,6 +55,19 @@ def test_emptying_a_field_makes_the_value_unknown(page: Page, server, job):
     expect(page.get_by_label("Height of Hall")).to_have_value("2.550")
 
 
+def test_a_value_no_room_can_have_is_told_with_the_room(page: Page, server, job):
+    page.goto(f"/job/{job}/rooms")
+    field = page.get_by_label("Height of Hall")
+    field.fill("99999")  # understood as millimetres, like any bare number as large
+    field.press("Enter")
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("Hall, height in m: must be at most 30; 99.999 was sent")
+    expect(told).to_contain_text("Nothing was changed")
+    expect(told).not_to_contain_text("/survey/")
+    expect(field).to_have_value("2.550")
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.55
+
+
 def test_findings_lead_to_their_screens(page: Page, job):
     page.goto(f"/job/{job}/rooms")
     page.get_by_role("heading", name="Rooms").click()

@@ -13,6 +13,7 @@ from cinder.library.plainly import problems_of
 from cinder.model.job import FORMAT, Job
 from cinder.model.references import problems
 from cinder.model.sharing import Sharing
+from cinder.model.spoken import said
 from cinder.model.upgrade import SCHEMA, upgraded, version_of
 
 SHOWN_PROBLEMS = 20
@@ -92,9 +93,11 @@ def parse(document: Any, like: tuple[dict[str, Any], Job] | None = None) -> Job:
     try:
         job = Job.model_validate(shared)
     except ValidationError as error:
-        raise InvalidJob("The job breaks its own rules.", problems=problems_of(error, SHOWN_PROBLEMS)) from None
+        raise InvalidJob(
+            "The job breaks its own rules.", problems=said(today, problems_of(error, SHOWN_PROBLEMS))
+        ) from None
     _sharing.keep(job, unknown)
     found = problems(job)
     if found:
-        raise InvalidJob("The job points at something that is not there.", problems=tuple(found[:SHOWN_PROBLEMS]))
+        raise InvalidJob("The job points at something that is not there.", problems=said(today, found[:SHOWN_PROBLEMS]))
     return job

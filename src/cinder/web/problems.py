@@ -22,6 +22,7 @@ class ProblemOut(BaseModel):
     path: str
     message: str
     value: Any = None
+    where: str = ""
 
 
 class ErrorOut(BaseModel):
@@ -39,7 +40,7 @@ def _answer(status: int, body: ErrorOut) -> Response:
 
 
 def problem_response(error: CinderError) -> Response:
-    problems = [ProblemOut(path=p.path, message=p.message, value=p.value) for p in error.problems]
+    problems = [ProblemOut(path=p.path, message=p.message, value=p.value, where=p.where) for p in error.problems]
     body = ErrorOut(code=error.code, message=error.message, kept=error.kept, problems=problems, detail=error.detail)
     return _answer(error.http_status, body)
 

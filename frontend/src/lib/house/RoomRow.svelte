@@ -57,12 +57,12 @@
 		</td>
 		<td class="use aside"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
 		{#if size}
-			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="5.5em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ width: v }, 'width', k)} /></td>
-			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="5.5em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ length: v }, 'length', k)} /></td>
+			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="6em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ width: v }, 'width', k)} /></td>
+			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="6em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ length: v }, 'length', k)} /></td>
 		{:else}
 			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
 		{/if}
-		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="5.5em" known={doc.known?.height_m ?? null} by={session.person} commit={putHeight} /></td>
+		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="6em" known={doc.known?.height_m ?? null} by={session.person} commit={putHeight} /></td>
 		<td class="right aside"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
 		<td>
 			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>
@@ -132,7 +132,8 @@
 		border-radius: 4px;
 		font-size: var(--small);
 		font-weight: 600;
-		white-space: nowrap;
+		display: inline-block;
+		text-align: center;
 	}
 	td {
 		padding-inline: 4px;

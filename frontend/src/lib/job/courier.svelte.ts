@@ -201,7 +201,7 @@ export class Courier {
 			const asides = gone.map(({ done: _, seq: __, tries: ___, ...plain }) => ({
 				...plain,
 				why: error.message,
-				place: error.problems?.[0]?.path ?? plain.operations[0]?.path ?? '',
+				place: (error.problems?.[0]?.where || error.problems?.[0]?.path) ?? plain.operations[0]?.path ?? '',
 				theirs: detail.theirs
 			}));
 			await keep.putAside(structuredClone($state.snapshot(asides)) as Aside[]);

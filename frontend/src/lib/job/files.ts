@@ -1,5 +1,10 @@
 import type { Refusal } from '$lib/api/client';
 
+/** One thing wrong in words: where it is, what is wrong there, and what was sent. */
+export function placeOf({ path, where, message, value }: Refusal['problems'][number]): string {
+	return `${where || path}: ${message}${value === null || value === undefined ? '' : `; ${String(value)} was sent`}`;
+}
+
 export type Wrong = { message: string; places: string[] };
 
 /** Send a file; what the server made of it, or why it was not taken. */
@@ -8,7 +13,7 @@ export async function sendFile<T>(url: string, media: string, file: File): Promi
 		const answer = await fetch(url, { method: 'POST', headers: { 'content-type': media }, body: file });
 		const said = (await answer.json()) as T & Refusal;
 		if (answer.ok) return { made: said, wrong: null };
-		const places = (said.problems ?? []).map((p) => `${p.path}: ${p.message}${p.value == null ? '' : ` (${String(p.value)})`}`);
+		const places = (said.problems ?? []).map(placeOf);
 		return { made: null, wrong: { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places } };
 	} catch {
 		return { made: null, wrong: { message: `${file.name} was not sent: no line just now.`, places: [] } };

@@ -3,6 +3,7 @@ import { applyPatch, deepClone, type Operation as PatchStep } from 'fast-json-pa
 import { api, type Answer, type Design, type Effect, type Job, type Onward, type Refusal } from '$lib/api/client';
 import type { Courier, Gesture, Saving } from './courier.svelte';
 import { Draft, newId, type Operation } from './draft';
+import { placeOf } from './files';
 import { keep, type Aside, type Waiting } from './keep';
 import { fingerprint, merged, onward, type Difference } from './onward';
 import { shelf } from './library.svelte';
@@ -342,7 +343,7 @@ export class JobSession {
 		this.notice = {
 			message: error?.message ?? 'The change was not taken.',
 			kept: error?.kept ?? 'Nothing was changed.',
-			places: (error?.problems ?? []).map((p) => `${p.path}: ${p.message}`).slice(0, 4)
+			places: (error?.problems ?? []).map(placeOf).slice(0, 4)
 		};
 	}
 }
