@@ -10,6 +10,7 @@ import marshal
 import math
 import threading
 from collections.abc import Callable, Hashable, Mapping
+from operator import is_
 from typing import Any, TypeVar
 
 from cinder.design.findings import Finding, Findings
@@ -17,8 +18,6 @@ from cinder.design.findings import Finding, Findings
 T = TypeVar("T")
 Needs = tuple[object, ...]
 PLAIN = (str, int, bool, bytes, type(None))
-MOST = 2
-"""Of each kept: what stands, and what stood before it, so that a look at something else and back costs nothing."""
 IDLE_WALKS = 24
 """Walks after which what was not asked for is forgotten (a room that is gone)."""
 
@@ -27,6 +26,8 @@ def same(one: Needs, other: Needs) -> bool:
     """Whether two lists of needs are the same, each by identity or by its plain value."""
     if len(one) != len(other):
         return False
+    if all(map(is_, one, other)):
+        return True
     for a, b in zip(one, other, strict=True):  # noqa: SIM110 (as a generator it takes twice as long)
         if a is not b and not _alike(a, b):
             return False
@@ -53,35 +54,56 @@ def to_the_letter(value: Any) -> bytes:
     return marshal.dumps(value, 2)
 
 
+class Row:
+    """What was given last by one name: what stands, and what stood before it, so that a look at something else and back costs
+    nothing; and the walk that asked last."""
+
+    __slots__ = ("needs", "needs_before", "value", "value_before", "walk")
+
+    def __init__(self) -> None:
+        self.walk = 0
+        self.needs: Needs | None = None
+        self.needs_before: Needs | None = None
+        self.value: Any = None
+        self.value_before: Any = None
+
+    def turn(self, needs: Needs, value: Any) -> None:
+        """This stands now; what stood is what stood before."""
+        self.needs_before, self.value_before = self.needs, self.value
+        self.needs, self.value = needs, value
+
+
 class Kept:
     """Of one job; asked by one walk at a time (`lock`)."""
 
     def __init__(self) -> None:
         self.lock = threading.Lock()
-        self._rows: dict[Hashable, tuple[int, list[tuple[Needs, Any]]]] = {}
+        self._rows: dict[Hashable, Row] = {}
         self._walk = 0
 
     def begin(self) -> None:
         """A new walk begins; what none of the last asked for is forgotten."""
         self._walk += 1
         if self._walk % IDLE_WALKS == 0:
-            self._rows = {slot: row for slot, row in self._rows.items() if row[0] > self._walk - IDLE_WALKS}
+            self._rows = {slot: row for slot, row in self._rows.items() if row.walk > self._walk - IDLE_WALKS}
 
     def of(self, slot: Hashable, needs: Needs, make: Callable[[], T]) -> T:
         """What was made under this name from the same needs, else what `make` gives."""
-        _, rows = self._rows.get(slot, (0, []))
-        for n, (before, value) in enumerate(rows):
-            if same(before, needs):
-                if n:
-                    rows.insert(0, rows.pop(n))
-                self._rows[slot] = (self._walk, rows)
-                known: T = value
-                return known
-        made = make()
-        rows.insert(0, (needs, made))
-        del rows[MOST:]
-        self._rows[slot] = (self._walk, rows)
-        return made
+        row = self._rows.get(slot)
+        if row is None:
+            row = self._rows[slot] = Row()
+        row.walk = self._walk
+        known: T
+        if row.needs is not None and same(row.needs, needs):
+            known = row.value
+            return known
+        if row.needs_before is not None and same(row.needs_before, needs):
+            known = row.value_before
+            row.turn(needs, known)
+            return known
+        known = make()
+        row.turn(needs, known)
+        return known
 
     def steady(self, slot: Hashable, needs: Needs) -> Needs:
         """Needs that many share, as the same object as long as they are the same."""
@@ -89,16 +111,22 @@ class Kept:
 
     def as_before(self, slot: Hashable, made: T) -> T:
         """What was made under this name before, where it is equal to what is made now: what hangs on it then stands."""
-        _, rows = self._rows.get(slot, (0, []))
-        for _, value in rows:
-            if value == made:
-                self._rows[slot] = (self._walk, rows)
-                known: T = value
+        row = self._rows.get(slot)
+        if row is None:
+            row = self._rows[slot] = Row()
+        row.walk = self._walk
+        known: T
+        for needs, value in ((row.needs, row.value), (row.needs_before, row.value_before)):
+            if needs is not None and value == made:
+                known = value
                 return known
-        rows.insert(0, ((), made))
-        del rows[MOST:]
-        self._rows[slot] = (self._walk, rows)
+        row.turn((), made)
         return made
+
+    def latest(self, slot: Hashable) -> Any:
+        """What was made last under this name, from whatever; None if nothing was. For what can take over parts of it."""
+        row = self._rows.get(slot)
+        return row.value if row is not None else None
 
     def told(self, slot: Hashable, needs: Needs, findings: Findings, make: Callable[[Findings], T]) -> T:
         """As `of`, for what has something to say: it is said again."""
@@ -109,12 +137,13 @@ class Kept:
             return made, own.items
 
         value, said = self.of(slot, needs, with_said)
-        findings.items.extend(said)
+        if said:
+            findings.items.extend(said)
         return value
 
     def held(self) -> int:
         """How many things are kept."""
-        return sum(len(rows) for _, rows in self._rows.values())
+        return sum((row.needs is not None) + (row.needs_before is not None) for row in self._rows.values())
 
 
 class Afresh(Kept):

@@ -10,15 +10,15 @@ from cinder.errors import PhysicsError
 def downstream_sum(parents: Mapping[str, str | None], own: Mapping[str, float]) -> dict[str, float]:
     """Sum of `own` over each node and everything below it.
 
-    Raises `PhysicsError` where the parents run in a circle. Source: continuity.
+    Raises `PhysicsError` where the parents of a node that has something of its own run in a circle. Source: continuity.
 
     >>> downstream_sum({"a": None, "b": "a", "c": "a"}, {"b": 2.0, "c": 3.0})
     {'a': 5.0, 'b': 2.0, 'c': 3.0}
     """
     total = dict.fromkeys(parents, 0.0)
-    for node in parents:
+    for node, mine in own.items():
         for step in path_to_root(parents, node):
-            total[step] += own.get(node, 0.0)
+            total[step] += mine
     return total
 
 

@@ -95,27 +95,33 @@ class Law:
     of ln x, and cubics that share its slope there serve every x between.
     """
 
-    def __init__(self, emitters: Emitters) -> None:
+    def __init__(self, emitters: Emitters, *, like: Law | None = None) -> None:
+        """`like`: the law of emitters like these; what is the same is taken from it."""
         e = emitters
         live = (e.rated_w > 0) & (e.design_w > 0) & (e.spread_k > 0)
         per_x = np.where(live, e.design_w / np.where(live, e.spread_k, 1.0), 0.0)
         plain = e.arithmetic & live
         c = np.log(np.where(live, per_x, 1.0)) - np.log(np.where(live, e.rated_w, 1.0))
         c = c + e.exponent * np.log(e.reference_k)
+        self._by: Array = np.stack([c, e.exponent, plain, live])
+        cubic, changed = np.zeros((live.size, len(LN_X) - 1, 4)), np.ones(live.shape, dtype=bool)
+        if like is not None and like._by.shape == self._by.shape:
+            cubic, changed = like._cubic.copy(), (self._by != like._by).any(axis=0)
+            cubic[changed.ravel()] = 0.0
+        rows = np.nonzero((live & changed).ravel())[0]
         ln_u, slope = np.zeros((live.size, len(LN_X))), np.zeros((live.size, len(LN_X)))
         newton.cool_all(
-            np.nonzero(live.ravel())[0], np.ascontiguousarray(e.exponent, dtype=float).ravel(), c.ravel(), plain.ravel(), LN_X,
-            ln_u, slope,
-        )  # fmt: skip
-        rise = np.diff(ln_u, axis=-1)
-        first, last = slope[:, :-1] * LN_X_STEP, slope[:, 1:] * LN_X_STEP
-        cubic = np.stack([ln_u[:, :-1], first, 3 * rise - 2 * first - last, first + last - 2 * rise], axis=-1)
+            rows, np.ascontiguousarray(e.exponent, dtype=float).ravel(), c.ravel(), plain.ravel(), LN_X, ln_u, slope
+        )
+        rise = np.diff(ln_u[rows], axis=-1)
+        first, last = slope[rows, :-1] * LN_X_STEP, slope[rows, 1:] * LN_X_STEP
+        cubic[rows] = np.stack([ln_u[rows, :-1], first, 3 * rise - 2 * first - last, first + last - 2 * rise], axis=-1)
+        self._cubic: Array = cubic
         self.any = live.any(axis=1)
         self.closes = e.closes & live
         self.table = newton.Table(
-            np.ascontiguousarray(cubic.reshape(-1, 4)), float(LN_X[0]), LN_X_STEP, np.ascontiguousarray(per_x), live, plain,
-            self.closes,
-        )  # fmt: skip
+            cubic.reshape(-1, 4), float(LN_X[0]), LN_X_STEP, np.ascontiguousarray(per_x), live, plain, self.closes
+        )
         self.ln_steps: Array | None = None
 
     def closing(self, closes: Mask) -> Law:
@@ -257,9 +263,8 @@ class Balance:
             self.moves,
             np.broadcast_to(closing, (k, r)).copy(),
         )
-        order, width = self.band
         newton.settle(
-            house, self.given.table, order, width, found.flow_c, found.room_c,
+            house, self.given.table, self.band, found.flow_c, found.room_c,
             binds if binds is not None else np.zeros(r, dtype=bool), binds is not None, slack_k, found.per_k, found.binding,
             settled,
         )  # fmt: skip

@@ -48,22 +48,27 @@ Bools = NDArray[np.bool_]
 
 
 class Band(NamedTuple):
-    """The rooms in an order that keeps those that trade near each other: `order` (R,), and how far apart the furthest lie."""
+    """The rooms in an order that keeps those that trade near each other: `order` (R,), and how far apart the furthest lie.
+    Room r takes heat from `others` between `starts` r and r + 1."""
 
     order: Ints
     width: int
+    starts: Ints
+    others: Ints
 
 
 def band_of(trade: Array) -> Band:
     """An order for a house by what its rooms trade (R, R), by the reverse Cuthill-McKee method."""
-    if not len(trade):
-        return Band(np.zeros(0, dtype=np.intp), 0)
+    gives, others = np.nonzero(trade)
+    starts = np.searchsorted(gives, np.arange(len(trade) + 1))
+    if not len(others):
+        return Band(np.arange(len(trade)), 0, starts, others)
     touching = (trade != 0) | (trade != 0).T
     order = np.asarray(reverse_cuthill_mckee(csr_matrix(touching), symmetric_mode=True), dtype=np.intp)
     place = np.empty_like(order)
     place[order] = np.arange(len(order))
     first, second = np.nonzero(touching)
-    return Band(order, int(np.abs(place[first] - place[second]).max(initial=0)))
+    return Band(order, int(np.abs(place[first] - place[second]).max(initial=0)), starts, others)
 
 
 class Table(NamedTuple):
@@ -170,8 +175,7 @@ def bounded(flow: float, step: float, target: float) -> float:
 def settle(
     house: House,
     table: Table,
-    order: Ints,
-    width: int,
+    band: Band,
     flow: Array,
     room: Array,
     binds: Bools,
@@ -188,12 +192,13 @@ def settle(
     close are held at their target, give all they have, or have shut what closes; which of the three is found as one goes.
     """
     count, rooms = room.shape
-    matrix, right = np.empty((rooms, 2 * width + 1)), np.empty((rooms, 2))
     whole, stays = np.empty(rooms), np.empty(rooms)
     whole_x, stays_x, need = np.empty(rooms), np.empty(rooms), np.empty(rooms)
     moved, follow = np.empty(rooms), np.empty(rooms)
     held, shut = np.empty(rooms, dtype=np.bool_), np.empty(rooms, dtype=np.bool_)
     target, trade, closing = house.target, house.trade, house.closing
+    order, width, starts, others = band
+    matrix, right = np.empty((rooms, 2 * width + 1)), np.empty((rooms, 2))
     for k in range(count):
         for r in range(rooms):
             held[r] = closing[k, r] and abs(room[k, r] - target[r]) < TINY
@@ -205,9 +210,8 @@ def settle(
                 stays[r], whole[r], stays_x[r], whole_x[r] = given(table, r, flow[k] - room[k, r])
                 whole[r] += house.heater[k, r]
                 need[r] = house.base[k, r] + house.slope[r] * room[k, r]
-                for j in range(rooms):
-                    if trade[r, j] != 0.0:
-                        need[r] -= trade[r, j] * room[k, j]
+                for m in range(starts[r], starts[r + 1]):
+                    need[r] -= trade[r, others[m]] * room[k, others[m]]
                 if closing[k, r]:
                     if held[r]:
                         # with the flow asked for without slack, a room that binds is never left short
@@ -245,10 +249,9 @@ def settle(
                         # a held room stands at its target: what its emitters could give there says what it asks for
                         over = whole[r] - need[r] - (house.slope[r] + whole_x[r]) * (least - room[k, r])
                         gains = whole_x[r]
-                        for j in range(rooms):
-                            if trade[r, j] != 0.0:
-                                over += trade[r, j] * moved[j]
-                                gains += trade[r, j] * follow[j]
+                        for m in range(starts[r], starts[r + 1]):
+                            over += trade[r, others[m]] * moved[others[m]]
+                            gains += trade[r, others[m]] * follow[others[m]]
                         wants = -over / max(gains, TINY)
                     elif follow[r] > TINY:
                         wants = (least - room[k, r] - moved[r]) / follow[r]

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept
 from cinder.design.losses.evaluate import LossArrays, Losses, evaluate, through_the_year
 from cinder.design.waterline import settled
 from cinder.design.waterline.decide import WaterlineArrays
@@ -90,12 +91,15 @@ def outdoor_grid(house: HouseView) -> tuple[Array, Array]:
     return grid, hours
 
 
-def judge(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays) -> CurveArrays:
+def judge(
+    house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays, kept: Kept | None = None
+) -> CurveArrays:
     """Need of the house over the outdoor grid, and the line fitted to it: what a season is worked out from.
 
     A room that is short at the chosen water on the design day is reckoned at the temperature it then reaches.
     """
-    grid, hours = outdoor_grid(house)
+    kept = kept or Afresh()
+    grid, hours = kept.of("outdoor grid", (house.climate, house.outdoor_c), lambda: outdoor_grid(house))
     at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
     year = through_the_year(house, arrays)
     losses, year_losses = evaluate(arrays, at), evaluate(year, at)

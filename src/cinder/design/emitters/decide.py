@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
 
@@ -235,21 +236,37 @@ def _electric(house: HouseView, view: EmitterView, findings: Findings, reference
 RATE = {"panel": _panel, "stated": _stated, "fan": _fan, "floor": _heated, "wall": _heated, "electric": _electric}
 
 
+def rate_all(
+    house: HouseView, views: Iterable[EmitterView], findings: Findings, kept: Kept, *, reference_k: float
+) -> list[Rated]:
+    """Emitters rated at a reference excess, each kept by what it hangs on."""
+    types, targets = house.job.library.emitter_types, house.targets
+    rooms = {room.id: room for room in house.rooms}
+    shared = kept.steady("shared by ratings", (house.spread_k, house.practice, house.tables))
+    out = []
+    for view in views:
+        stands = rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None
+        needs = (view, types.get(view.spec.type or ""), targets.get(view.room), stands, shared)
+        made = partial(rate, house, view, reference_k=reference_k)
+        out.append(kept.told(("rated", view.id, reference_k), needs, findings, made))
+    return out
+
+
 def arrays(house: HouseView, findings: Findings, kept: Kept | None = None) -> EmitterArrays:
     """All emitters of the house by room."""
     kept = kept or Afresh()
-    by_mean = house.practice.excess == "arithmetic"
     reference = reference_of(house.practice)
-    types = house.job.library.emitter_types
-    rooms = {room.id: room for room in house.rooms}
-    rated = []
-    for view in house.emitters:
-        stands = rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None
-        own = (view, types.get(view.spec.type or ""), house.targets.get(view.room), stands)
-        needs = (*own, house.spread_k, house.practice, house.tables)
-        made = partial(rate, house, view, reference_k=reference)
-        rated.append(kept.told(("rated", view.id), needs, findings, made))
-    room_index = {room.id: n for n, room in enumerate(house.rooms)}
+    rated = rate_all(house, house.emitters, findings, kept, reference_k=reference)
+    ids = tuple(room.id for room in house.rooms)
+    by_mean = house.practice.excess == "arithmetic"
+    needs = (ids, by_mean, house.spread_k, reference, *rated)
+    return kept.of("emitter arrays", needs, partial(_arrays, ids, rated, house.spread_k, reference, by_mean=by_mean))
+
+
+def _arrays(
+    ids: tuple[str, ...], rated: list[Rated], spread_k: float, reference: float, *, by_mean: bool
+) -> EmitterArrays:
+    room_index = {key: n for n, key in enumerate(ids)}
     slots: list[list[int]] = [[] for _ in room_index]
     fixed = np.zeros(len(slots))
     for n, one in enumerate(rated):
@@ -259,7 +276,7 @@ def arrays(house: HouseView, findings: Findings, kept: Kept | None = None) -> Em
     width = max((len(s) for s in slots), default=0) or 1
     watts = np.zeros((len(slots), width))
     exponent = np.full((len(slots), width), DEFAULT_EXPONENT)
-    spread = np.full((len(slots), width), house.spread_k)
+    spread = np.full((len(slots), width), spread_k)
     mean = np.zeros((len(slots), width), dtype=bool)
     same = np.ones(len(slots), dtype=bool)
     for r, row in enumerate(slots):

@@ -34,10 +34,14 @@ def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> li
 
     What blends stays as long as the water of the house is warmer than a floor behind it bears.
     """
+    parts = house.job.survey.manifolds
+    closing = [view for view in house.emitters if view.spec.valve in CLOSING_VALVES]
+    if not parts and not closing:
+        return []
     bears = bears_c(house, emitters)
     names = {room.id: room.room.label or "a room" for room in house.rooms}
     out = []
-    for key, part in sorted(house.job.survey.manifolds.items(), key=lambda item: (item[1].pos, item[0])):
+    for key, part in sorted(parts.items(), key=lambda item: (item[1].pos, item[0])):
         kind = load().manifold_parts.get(part.kind)
         fate, why, how = (kind.fate, kind.why, kind.how) if kind else ("check", UNKNOWN.format(part.kind), "")
         behind = [bears[room] for room in part.rooms if room in bears] if part.kind in MIXING else []
@@ -53,10 +57,8 @@ def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> li
                 rooms=[names[room] for room in part.rooms if room in names], emitter=None,
             )
         )  # fmt: skip
-    for view in house.emitters:
-        known = CLOSING_VALVES.get(view.spec.valve or "")
-        if known is None:
-            continue
+    for view in closing:
+        known = CLOSING_VALVES[view.spec.valve or ""]
         kind = load().manifold_parts[known]
         out.append(
             ManifoldResult(

@@ -21,9 +21,10 @@ def judge(house: HouseView, findings: Findings, kept: Kept | None = None) -> Non
     """Findings of every walk, every pair of rooms that stand in each other, every contradictory beyond."""
     kept = kept or Afresh()
     survey = house.job.survey
+    by_id = {room.id: room for room in house.rooms}
+    beside = kept.steady("beside rooms", (entries(survey.spaces), entries(survey.neighbours)))
     for room in house.rooms:
-        stated = any(span.beyond is not None for face in room.room.faces.values() for span in face.spans.values())
-        around = (*house.rooms, entries(survey.spaces), entries(survey.neighbours)) if stated else ()
+        around = (*map(by_id.get, room.says), beside) if room.says is not None else ()
         needs = (room, house.layout.closings.get(room.id), around)
         kept.told(("plan", room.id), needs, findings, partial(_of_room, house, room))
     for one, other, shared in house.layout.meetings:

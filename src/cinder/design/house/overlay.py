@@ -11,6 +11,7 @@ from cinder.design.kept import Kept, entries
 from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
+from cinder.model.scheme import PipeAction
 
 NORMAL = "normal"
 PARTY_WALL = "wall-party-brick"
@@ -128,12 +129,14 @@ def overlay(job: Job, findings: Findings, kept: Kept) -> Overlay:
     sheltered = survey.tightness.shelter or NORMAL
     if sheltered not in tables.shelter or sheltered not in tables.shield_e:
         sheltered = NORMAL
+    changed = scheme.pipes if scheme else {}
+    pipes = kept.of("pipes", (entries(survey.pipes), entries(changed)), partial(_pipes, survey.pipes, changed))
     machine = None
     if scheme and scheme.chosen:
         machine = library.machines[scheme.candidates[scheme.chosen].machine].data
     return Overlay(
         job=job, scheme=scheme, practice=job.practice, tables=tables, climate=climate, outdoor_c=outdoor,
-        constructions=constructions, emitters=_emitters(job, scheme, kept), pipes=_pipes(job, scheme), machine=machine,
+        constructions=constructions, emitters=_emitters(job, scheme, kept), pipes=pipes, machine=machine,
         sheltered=sheltered, spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
         layout=layout(survey, kept),
     )  # fmt: skip
@@ -183,9 +186,9 @@ def _emitters(job: Job, scheme: Scheme | None, kept: Kept) -> list[EmitterView]:
     return out
 
 
-def _pipes(job: Job, scheme: Scheme | None) -> dict[str, tuple[PipeRun, str]]:
-    out = {key: (run, "keep") for key, run in job.survey.pipes.items()}
-    for key, action in (scheme.pipes if scheme else {}).items():
+def _pipes(found: dict[str, PipeRun], changed: dict[str, PipeAction]) -> dict[str, tuple[PipeRun, str]]:
+    out = {key: (run, "keep") for key, run in found.items()}
+    for key, action in changed.items():
         if action.action == "remove":
             out.pop(key, None)
         elif action.run is not None:

@@ -95,6 +95,8 @@ class RoomView:
     exposed_perimeter_m: float
     exposed_faces: int
     """Faces with a window or door to the outside."""
+    says: tuple[str, ...] | None
+    """The rooms said to lie beyond its faces; None where nothing is said of any."""
 
     @property
     def name(self) -> str:
@@ -152,7 +154,13 @@ def room_view(house: Overlay, key: str, room: Room) -> RoomView:
         exposed_faces=sum(
             any(piece.openings and piece.stretch.beyond.kind == "outside" for piece in face.pieces) for face in faces
         ),
+        says=_says(room),
     )  # fmt: skip
+
+
+def _says(room: Room) -> tuple[str, ...] | None:
+    said = [span.beyond for face in room.faces.values() for span in face.spans.values() if span.beyond is not None]
+    return tuple(sorted({beyond.room for beyond in said if beyond.room is not None})) if said else None
 
 
 def _default_construction(house: Overlay, room: Room, kind: str, beyond: Beyond) -> str | None:

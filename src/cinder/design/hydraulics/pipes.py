@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import partial
 from typing import NamedTuple
 
 import numpy as np
@@ -11,6 +13,7 @@ from cinder.design.emitters.decide import EmitterArrays, Rated
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.result import Circuit, Pipe, Pipework
+from cinder.design.kept import Kept, entries
 from cinder.design.losses.result import RoomResult
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import PipeFamilyEntry
@@ -25,46 +28,78 @@ LARGE_BORE_M = 0.03
 LARGE_BORE_LIMIT_M_S = 1.5
 
 
-@dataclass(slots=True)
-class Hydraulics:
-    """Pipes as arrays (P,), in the order of `keys`."""
+@dataclass(frozen=True, slots=True)
+class Tree:
+    """The pipes (P,) as they lie, in the order of `keys`: what no flow changes. `paths`: from each to the root, itself first;
+    `shown`: the order in which each stands below its parent; `parts` (P,): what a row shows of each beside its figures."""
 
     keys: list[str]
     runs: list[PipeRun]
+    parents: dict[str, str | None]
+    paths: dict[str, list[str]]
+    shown: list[int]
+    ends: list[tuple[str, str]]
+    """Each pipe that ends at an emitter, and that emitter."""
+    served: dict[str, str]
     bore_m: Array
     roughness_m: Array
     length_m: Array
     k_sum: Array
+    parts: list[Part]
+
+
+class Part(NamedTuple):
+    """What is known of a pipe without its flow."""
+
+    size_label: str
+    bore_m: float | None
+    water_l: float
+    limit_m_s: float
+    action: str
+
+
+class Flowing(NamedTuple):
+    """What flows through every pipe (P,): L/h, m/s, friction there and back and fittings, Pa."""
+
     flow_lph: Array
-    temperature_c: float
+    velocity_m_s: Array
+    friction_pa: Array
+    fittings_pa: Array
 
 
 def judge(
-    house: HouseView, emitters: EmitterArrays, rooms: list[RoomResult], line: WaterlineArrays, findings: Findings
+    house: HouseView,
+    emitters: EmitterArrays,
+    rooms: list[RoomResult],
+    line: WaterlineArrays,
+    findings: Findings,
+    kept: Kept,
 ) -> Pipework:
     """Losses pipe by pipe and circuit by circuit at the design flows (heat over spread)."""
     rated, waterline = emitters.rated, line.result
     flow_lph = {e.id: e.flow_lph for room in rooms for e in room.emitters if e.flow_lph is not None}
     loop_kpa = {e.id: e.heated.loop_kpa for room in rooms for e in room.emitters if e.heated and e.heated.loop_kpa}
     temperature = (waterline.chosen_flow_c or 45.0) - house.spread_k / 2
-    parents = {key: run.parent if run.parent in house.pipes else None for key, (run, _) in house.pipes.items()}
-    flows = network.downstream_sum(
-        parents,
-        {key: flow_lph.get(run.emitter, 0.0) for key, (run, _) in house.pipes.items() if run.emitter is not None},
-    )
-    hydraulics = _hydraulics(house, flows, temperature)
-    losses = _losses(hydraulics)
-    served = {run.emitter: key for key, (run, _) in house.pipes.items() if run.emitter is not None}
-    circuits = _circuits(house, rated, flow_lph, loop_kpa, parents, hydraulics, losses, served, findings)
+    families = house.job.library.pipe_families
+    tree = kept.of("pipe tree", (house.pipes, house.tables, entries(families)), partial(_tree, house))
+    own = {key: flow_lph.get(emitter, 0.0) for key, emitter in tree.ends}
+    flows = network.downstream_sum(tree.parents, own)
+    flowing = _flowing(tree, np.array([flows[key] for key in tree.keys], dtype=float), temperature)
+    valve_kpa = {
+        one.view.id: _valve_kpa(one, flow) + loop_kpa.get(one.view.id, 0.0)
+        for one in rated
+        if (flow := flow_lph.get(one.view.id)) is not None
+    }
+    circuits = _circuits(house, rated, valve_kpa, tree, flowing, findings)
     index = circuits[0] if circuits else None
-    total_flow = sum(flow for key, flow in flow_lph.items() if key in served) or None
+    total_flow = sum(flow for key, flow in flow_lph.items() if key in tree.served) or None
     index_kpa = index.loss_kpa if index else None
     head, used = _pump(house, index_kpa, total_flow, findings)
-    worst = _worst(house, hydraulics, losses, index) if index else None
+    worst = _worst(house, tree, flowing, temperature, index) if index else None
     return Pipework(
         flow_lph=total_flow,
         water_c=temperature if waterline.chosen_flow_c is not None else None,
-        pipes=_rows(house, rated, hydraulics, losses, parents, index, flow_lph, loop_kpa),
+        pipes=_rows(tree, flowing, index, valve_kpa, kept),
         circuits=circuits,
         index=index.emitter if index else None,
         index_kpa=index_kpa,
@@ -94,58 +129,78 @@ def _family(house: HouseView, run: PipeRun) -> PipeFamilyEntry | None:
     return frozen.data if frozen else None
 
 
-def _hydraulics(house: HouseView, flows: dict[str, float], temperature_c: float) -> Hydraulics:
+def _tree(house: HouseView) -> Tree:
     keys = list(house.pipes)
     runs = [house.pipes[key][0] for key in keys]
-    bores, rough = [], []
+    parents = {key: run.parent if run.parent in house.pipes else None for key, run in zip(keys, runs, strict=True)}
+    bores, rough, labels = [], [], []
     for run in runs:
         family = _family(house, run)
-        known = family is not None and run.size is not None
-        bores.append(family.sizes[run.size].bore_m if known and family and run.size else np.nan)
+        size = family.sizes[run.size] if family and run.size else None
+        bores.append(size.bore_m if size else math.nan)
         rough.append(family.roughness_m if family else 0.0)
+        labels.append(f"{family.label} {size.label}" if family and size else "size not known")
     fittings = house.tables.fittings_k
-    return Hydraulics(
+    ends = [(key, run.emitter) for key, run in zip(keys, runs, strict=True) if run.emitter is not None]
+    parts: list[Part] = []
+    for run, bore, label in zip(runs, bores, labels, strict=True):
+        known = math.isfinite(bore)
+        litres = 0.0
+        if known and run.length_m is not None:
+            litres = float(pipe.water_content_l(bore_m=bore, length_m=2 * run.length_m))
+        parts.append(Part(label, bore if known else None, litres, _limit_m_s(bore), house.pipes[keys[len(parts)]][1]))
+    return Tree(
         keys=keys,
         runs=runs,
+        parents=parents,
+        paths={key: network.path_to_root(parents, key) for key in keys},
+        shown=_tree_order(keys, parents),
+        ends=ends,
+        served={emitter: key for key, emitter in ends},
         bore_m=np.array(bores, dtype=float),
         roughness_m=np.array(rough, dtype=float),
         length_m=np.array([run.length_m if run.length_m is not None else np.nan for run in runs], dtype=float),
         k_sum=np.array(
             [sum(fittings.get(name, 0.0) * n for name, n in run.fittings.items()) for run in runs], dtype=float
         ),
-        flow_lph=np.array([flows[key] for key in keys], dtype=float),
-        temperature_c=temperature_c,
+        parts=parts,
     )
 
 
-def _friction(h: Hydraulics, bore_m: Array) -> Array:
-    density = water.density_kg_m3(temperature_c=h.temperature_c)
-    viscosity = water.viscosity_pa_s(temperature_c=h.temperature_c)
+def _tree_order(keys: list[str], parents: dict[str, str | None]) -> list[int]:
+    children: dict[str | None, list[int]] = {}
+    for n, key in enumerate(keys):
+        children.setdefault(parents[key], []).append(n)
+    out: list[int] = []
+    stack = list(reversed(children.get(None, [])))
+    while stack:
+        out.append(stack.pop())
+        stack.extend(reversed(children.get(keys[out[-1]], [])))
+    return out
+
+
+def _friction(tree: Tree, flow_lph: Array, temperature_c: float, bore_m: Array) -> Array:
+    """Friction there and back in every pipe, were their bores these, Pa (P,)."""
     safe = np.where(np.isfinite(bore_m), bore_m, 0.01)
     per_m = pipe.friction_pa_per_m(
-        flow_lph=h.flow_lph,
+        flow_lph=flow_lph,
         bore_m=safe,
-        roughness_m=h.roughness_m,
-        density_kg_m3=density,
-        viscosity_pa_s=viscosity,
+        roughness_m=tree.roughness_m,
+        density_kg_m3=water.density_kg_m3(temperature_c=temperature_c),
+        viscosity_pa_s=water.viscosity_pa_s(temperature_c=temperature_c),
     )
-    return np.where(np.isfinite(bore_m), per_m, np.nan)
+    return np.where(np.isfinite(bore_m), per_m, np.nan) * 2 * tree.length_m
 
 
-def _losses(h: Hydraulics) -> tuple[Array, Array, Array]:
-    """Velocity m/s, friction there and back Pa, fittings Pa, each (P,)."""
-    if not h.keys:
+def _flowing(tree: Tree, flow_lph: Array, temperature_c: float) -> Flowing:
+    if not tree.keys:
         none = np.zeros(0)
-        return none, none, none
-    velocity = pipe.velocity_m_s(flow_lph=h.flow_lph, bore_m=np.where(np.isfinite(h.bore_m), h.bore_m, 1.0))
-    velocity = np.where(np.isfinite(h.bore_m), velocity, np.nan)
-    friction = _friction(h, h.bore_m) * 2 * h.length_m
-    density = water.density_kg_m3(temperature_c=h.temperature_c)
-    return (
-        velocity,
-        friction,
-        np.asarray(pipe.fitting_pa(k_sum=h.k_sum, velocity_m_s=velocity, density_kg_m3=density)),
-    )
+        return Flowing(none, none, none, none)
+    velocity = pipe.velocity_m_s(flow_lph=flow_lph, bore_m=np.where(np.isfinite(tree.bore_m), tree.bore_m, 1.0))
+    velocity = np.where(np.isfinite(tree.bore_m), velocity, np.nan)
+    density = water.density_kg_m3(temperature_c=temperature_c)
+    fittings = np.asarray(pipe.fitting_pa(k_sum=tree.k_sum, velocity_m_s=velocity, density_kg_m3=density))
+    return Flowing(flow_lph, velocity, _friction(tree, flow_lph, temperature_c, tree.bore_m), fittings)
 
 
 def _valve_kpa(one: Rated, flow: float) -> float:
@@ -155,41 +210,36 @@ def _valve_kpa(one: Rated, flow: float) -> float:
 def _circuits(
     house: HouseView,
     rated: list[Rated],
-    flow_lph: dict[str, float],
-    loop_kpa: dict[str, float],
-    parents: dict[str, str | None],
-    h: Hydraulics,
-    losses: tuple[Array, Array, Array],
-    served: dict[str, str],
+    valve_kpa: dict[str, float],
+    tree: Tree,
+    flowing: Flowing,
     findings: Findings,
 ) -> list[Circuit]:
-    position = {key: n for n, key in enumerate(h.keys)}
+    each = dict(zip(tree.keys, (flowing.friction_pa + flowing.fittings_pa).tolist(), strict=True))
     out: list[tuple[float, str, str, list[str]]] = []
     labels = {room.id: room.room.label for room in house.rooms}
     for one in rated:
         key, name = one.view.id, one.view.label or one.description
-        flow = flow_lph.get(key)
-        if flow is None:
+        valve = valve_kpa.get(key)
+        if valve is None:
             continue
-        if key not in served:
+        if key not in tree.served:
             findings.add(
                 "doubt", "pipework", one.view.path, f"{labels.get(one.view.room)}: no pipe leads to {name}.",
                 why="Its circuit and flow are left out.", mend="Add a run that ends at it; a guess is better than none.",
             )  # fmt: skip
             continue
-        path = network.path_to_root(parents, served[key])
-        total = sum(losses[1][position[p]] + losses[2][position[p]] for p in path)
-        if not np.isfinite(total):
-            lacking = next(p for p in path if not np.isfinite(losses[1][position[p]]))
+        path = tree.paths[tree.served[key]]
+        total = sum(map(each.__getitem__, path))
+        if not math.isfinite(total):
+            lacking = next(p for p in path if not math.isfinite(each[p]))
+            run = house.pipes[lacking][0]
             findings.add(
-                "doubt", "pipework", f"/survey/pipes/{lacking}",
-                f"{h.runs[position[lacking]].label or 'A pipe'} has no size or length.",
+                "doubt", "pipework", f"/survey/pipes/{lacking}", f"{run.label or 'A pipe'} has no size or length.",
                 why=f"The circuit to {name} cannot be reckoned.", mend="Enter an informed guess.",
             )  # fmt: skip
             continue
-        loss = float(total) / 1000 + _valve_kpa(one, flow) + loop_kpa.get(key, 0.0)
-        label = f"{labels.get(one.view.room, '')}: {name}"
-        out.append((loss, key, label, path[::-1]))
+        out.append((total / 1000 + valve, key, f"{labels.get(one.view.room, '')}: {name}", path[::-1]))
     out.sort(key=lambda row: -row[0])
     return [
         Circuit(emitter=key, label=label, loss_kpa=loss, to_drop_kpa=out[0][0] - loss, path=path)
@@ -203,63 +253,46 @@ def _limit_m_s(bore_m: float) -> float:
     return LARGE_BORE_LIMIT_M_S if bore_m > LARGE_BORE_M else SMALL_BORE_LIMIT_M_S
 
 
-def _rows(
-    house: HouseView,
-    rated: list[Rated],
-    h: Hydraulics,
-    losses: tuple[Array, Array, Array],
-    parents: dict[str, str | None],
-    index: Circuit | None,
-    flow_lph: dict[str, float],
-    loop_kpa: dict[str, float],
-) -> list[Pipe]:
-    by_emitter = {one.view.id: one for one in rated}
-    rows: dict[str, Pipe] = {}
-    for n, key in enumerate(h.keys):
-        run = h.runs[n]
-        family = _family(house, run)
-        known_bore = bool(np.isfinite(h.bore_m[n]))
-        known = known_bore and bool(np.isfinite(losses[1][n]))
-        valve = None
-        if run.emitter in by_emitter and run.emitter in flow_lph:
-            valve = _valve_kpa(by_emitter[run.emitter], flow_lph[run.emitter]) + loop_kpa.get(run.emitter, 0.0)
-        friction = float(losses[1][n]) / 1000 if known else None
-        fittings = float(losses[2][n]) / 1000 if known_bore else None
-        rows[key] = Pipe(
-            id=key,
-            label=run.label,
-            parent=parents[key],
-            emitter=run.emitter,
-            size_label=f"{family.label} {family.sizes[run.size].label}" if family and run.size else "size not known",
-            bore_m=float(h.bore_m[n]) if known_bore else None,
-            length_m=run.length_m,
-            flow_lph=float(h.flow_lph[n]),
-            velocity_m_s=float(losses[0][n]) if known_bore else None,
-            pa_per_m=float(losses[1][n] / 2 / h.length_m[n]) if known else None,
-            friction_kpa=friction,
-            fittings_kpa=fittings,
-            valve_kpa=valve,
-            total_kpa=(friction or 0.0) + (fittings or 0.0) + (valve or 0.0) if known else None,
-            water_l=float(pipe.water_content_l(bore_m=h.bore_m[n], length_m=2 * h.length_m[n])) if known else 0.0,
-            on_index=bool(index and key in index.path),
-            fast=known_bore and float(losses[0][n]) > _limit_m_s(float(h.bore_m[n])),
-            action=house.pipes[key][1],
-            depth=len(network.path_to_root(parents, key)) - 1,
-        )
-    return _tree_order(rows, parents)
+def _rows(tree: Tree, flowing: Flowing, index: Circuit | None, valve_kpa: dict[str, float], kept: Kept) -> list[Pipe]:
+    columns = [column.tolist() for column in flowing]
+    on_index = frozenset(index.path if index else ())
+    rows = []
+    for n in tree.shown:
+        key, run = tree.keys[n], tree.runs[n]
+        figures = (*[column[n] for column in columns], valve_kpa.get(run.emitter or ""), key in on_index)
+        needs = (run, tree.parts[n], tree.parents[key], len(tree.paths[key]), *figures)
+        rows.append(kept.of(("pipe", key), needs, partial(_row, tree, n, figures)))
+    return rows
 
 
-def _tree_order(rows: dict[str, Pipe], parents: dict[str, str | None]) -> list[Pipe]:
-    children: dict[str | None, list[str]] = {}
-    for key in rows:
-        children.setdefault(parents[key], []).append(key)
-    out: list[Pipe] = []
-    stack = list(reversed(children.get(None, [])))
-    while stack:
-        key = stack.pop()
-        out.append(rows[key])
-        stack.extend(reversed(children.get(key, [])))
-    return out
+def _row(tree: Tree, n: int, figures: tuple[float, float, float, float, float | None, bool]) -> Pipe:
+    flow, velocity, friction_pa, fittings_pa, valve, on_index = figures
+    key, run, part = tree.keys[n], tree.runs[n], tree.parts[n]
+    bore, length = part.bore_m, run.length_m
+    known = math.isfinite(friction_pa)
+    friction = friction_pa / 1000 if known else None
+    fittings = fittings_pa / 1000 if bore is not None else None
+    return Pipe(
+        id=key,
+        label=run.label,
+        parent=tree.parents[key],
+        emitter=run.emitter,
+        size_label=part.size_label,
+        bore_m=bore,
+        length_m=length,
+        flow_lph=flow,
+        velocity_m_s=velocity if bore is not None else None,
+        pa_per_m=friction_pa / 2 / length if known and length else None,
+        friction_kpa=friction,
+        fittings_kpa=fittings,
+        valve_kpa=valve,
+        total_kpa=(friction or 0.0) + (fittings or 0.0) + (valve or 0.0) if known else None,
+        water_l=part.water_l,
+        on_index=on_index,
+        fast=bore is not None and velocity > part.limit_m_s,
+        action=part.action,
+        depth=len(tree.paths[key]) - 1,
+    )
 
 
 def _pump(
@@ -307,18 +340,18 @@ class Worst(NamedTuple):
     next_size: str | None
 
 
-def _worst(house: HouseView, h: Hydraulics, losses: tuple[Array, Array, Array], index: Circuit) -> Worst | None:
+def _worst(house: HouseView, tree: Tree, flowing: Flowing, temperature_c: float, index: Circuit) -> Worst | None:
     """The piece of the index path that takes most, and what its next size up would save."""
-    position = {key: n for n, key in enumerate(h.keys)}
-    worst = max(index.path, key=lambda key: losses[1][position[key]])
-    n = position[worst]
-    family = _family(house, h.runs[n])
+    friction = dict(zip(tree.keys, flowing.friction_pa.tolist(), strict=True))
+    worst = max(index.path, key=friction.__getitem__)
+    n = tree.keys.index(worst)
+    family = _family(house, tree.runs[n])
     if family is None:
         return None
-    larger = sorted((s.bore_m, s.label) for s in family.sizes.values() if s.bore_m > h.bore_m[n] + 1e-9)
+    larger = sorted((s.bore_m, s.label) for s in family.sizes.values() if s.bore_m > tree.bore_m[n] + 1e-9)
     if not larger:
         return Worst(worst, None, None)
-    bores = h.bore_m.copy()
+    bores = tree.bore_m.copy()
     bores[n] = larger[0][0]
-    wider = _friction(h, bores)[n] * 2 * h.length_m[n]
-    return Worst(worst, float(losses[1][n] - wider) / 1000, f"{family.label} {larger[0][1]}")
+    wider = _friction(tree, flowing.flow_lph, temperature_c, bores)[n]
+    return Worst(worst, float(friction[worst] - wider) / 1000, f"{family.label} {larger[0][1]}")

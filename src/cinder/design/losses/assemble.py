@@ -53,7 +53,7 @@ def assemble(
     columns = np.concatenate([one.columns for one in by_room]) if by_room else columns_of([])
     solved = _solve_spaces(house, fabric, pieces, columns, findings)
     whole = _trade(house.rooms, pieces, columns)
-    below, left = downwards.split(house, pieces, columns)
+    below, left = downwards.split(house, pieces, columns, kept)
     trade = _both_ways(whole) - (whole - _trade(house.rooms, pieces, left)) if below is not None else _both_ways(whole)
     return _arrays(house, fabric, tight, pieces, left, complete, solved, below, np.maximum(trade, 0.0))
 

@@ -12,9 +12,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.emitters import heated
-from cinder.design.emitters.decide import rate
+from cinder.design.emitters.decide import Rated, rate_all
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept
 from cinder.design.losses.piece import Piece
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import LOG_REFERENCE_K, Mask, output
@@ -44,17 +45,20 @@ class Downwards:
     """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
 
 
-def split(house: HouseView, pieces: list[Piece], columns: Array) -> tuple[Downwards | None, Array]:
+def split(house: HouseView, pieces: list[Piece], columns: Array, kept: Kept) -> tuple[Downwards | None, Array]:
     """Take the heated part of floors and walls out of the rooms' losses: what is heated (None where nothing is), and the
     columns of the pieces (F, 8) as they then are, with less of their factors."""
     rows: list[tuple[float, ...]] = []
     left = columns
     index = {room.id: n for n, room in enumerate(house.rooms)}
-    for view in house.emitters:
-        if view.spec.kind not in ("floor", "wall") or view.room not in index:
+    warm = {view.room for view in house.emitters if view.spec.kind in ("floor", "wall")}
+    there = [view for view in house.emitters if view.room in warm and view.room in index]
+    every = rate_all(house, there, Findings(), kept, reference_k=LOG_REFERENCE_K)
+    for one in every:
+        view, found = one.view, one.surface
+        if view.spec.kind not in ("floor", "wall"):
             continue
         room = house.rooms[index[view.room]]
-        found = heated.of_emitter(house, view, room.target_c, Findings())
         face = "floor" if view.spec.kind == "floor" else view.face
         if found is None or face is None:
             continue
@@ -67,7 +71,7 @@ def split(house: HouseView, pieces: list[Piece], columns: Array) -> tuple[Downwa
         if whole <= 0:
             continue
         share = min(found.area_m2 / whole, 1.0)
-        duty = _duty(house, view.id) / max(found.area_m2, 1e-9)
+        duty = _duty(one, every) / max(found.area_m2, 1e-9)
         for n in mine:
             area, u, bridge, *beyond = left[n]
             if u + bridge <= 0:
@@ -95,16 +99,15 @@ def split(house: HouseView, pieces: list[Piece], columns: Array) -> tuple[Downwa
     return heated_part, left
 
 
-def _duty(house: HouseView, key: str) -> float:
+def _duty(one: Rated, every: list[Rated]) -> float:
     """The part of its room's duty one heated surface takes."""
-    room = next(view.room for view in house.emitters if view.id == key)
-    given = {}
-    for view in house.emitters:
-        if view.room == room:
-            one = rate(house, view, Findings(), reference_k=LOG_REFERENCE_K)
-            given[view.id] = float(output(rated_w=one.rated_w or 0.0, exponent=one.exponent, excess_k=COMPARED_AT_K))
+    given = {
+        other.view.id: float(output(rated_w=other.rated_w or 0.0, exponent=other.exponent, excess_k=COMPARED_AT_K))
+        for other in every
+        if other.view.room == one.view.room
+    }
     total = sum(given.values())
-    return given[key] / total if total > 0 else 0.0
+    return given[one.view.id] / total if total > 0 else 0.0
 
 
 def watts(

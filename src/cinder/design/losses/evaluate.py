@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -20,7 +21,26 @@ from cinder.physics.radiator import Mask
 from cinder.physics.unheated import neighbour_c
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True)
+class RoomSums:
+    """What of the rooms' losses does not hang on the outdoor temperature.
+
+    Of fabric, bridges and the house's share in turn: W through the pieces were it 0 deg C outside (3, …, R), and what a
+    kelvin less adds, W/K; the conductance of air as the emitter and as the house meets it, and of everything, W/K (…, R);
+    what pieces towards neighbours conduct (3, …, N), and which room each is of (N, R).
+    """
+
+    still_w: Array
+    per_k: Array
+    air_per_k: Array
+    air_house_per_k: Array
+    loss_per_k: Array
+    to_neighbours: Array
+    neighbours_of: Array
+    counts: Array
+
+
+@dataclass
 class LossArrays:
     """Everything `evaluate` needs. Shapes: rooms (R,), pieces (F,), room by room.
 
@@ -85,6 +105,25 @@ class LossArrays:
         factor = np.where(counts, self.piece_factor, 1.0)
         return np.asarray(np.where(counts, piece_w * self.piece_house_factor / factor, 0.0))
 
+    @cached_property
+    def sums(self) -> RoomSums:
+        """The rooms' own sums, for any outdoor temperature."""
+        conductance, bridge = self.piece_area * self.piece_u, self.piece_area * self.piece_bridge
+        factor, neighbour = self.piece_factor, self.piece_neighbour
+        kinds = (factor * conductance, factor * bridge, self.piece_house_factor * (conductance + bridge))
+        every = np.array(kinds) if len({k.shape for k in kinds}) == 1 else np.stack(np.broadcast_arrays(*kinds))
+        target = self.target_c[self.piece_room]
+        inside = np.array((target - self.piece_fixed_c, target - self.piece_house_fixed_c))[[0, 0, 1]]
+        still = every * inside.reshape(3, *(1,) * (every.ndim - 2), -1)
+        still_w, per_k = self.by_room(np.array((still, every * self.piece_outside_weight)))
+        air, air_house = (air_heat_coefficient(flow_m3h=self.air.flow_m3h(house=house)) for house in (False, True))
+        rooms = np.arange(len(self.room_index)) if neighbour.any() else np.zeros(0)
+        return RoomSums(
+            still_w, per_k, np.asarray(air), np.asarray(air_house),
+            self.by_room(every[0] + every[1]) + air, every[..., neighbour],
+            np.equal.outer(self.piece_room[neighbour], rooms).astype(float), np.where(self.complete, 1.0, 0.0),
+        )  # fmt: skip
+
     def by_room(self, values: Array) -> Array:
         """Values of the pieces (…, F) added up by room (…, R)."""
         out = np.zeros((*values.shape[:-1], len(self.room_index)))
@@ -119,9 +158,9 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
     """The same house without what belongs to the design day alone: the 1.45 of the ground (which then has the climate's
     mean temperature, by every school) and the additions of the practice. What ground water takes it takes all year."""
     ground = arrays.piece_ground
-    plain = replace(arrays, reheat_w=np.zeros_like(arrays.reheat_w), room_factor=np.ones_like(arrays.room_factor))
+    nothing, once = np.zeros_like(arrays.reheat_w), np.ones_like(arrays.room_factor)
     if house.climate is None:
-        return plain
+        return replace(arrays, reheat_w=nothing, room_factor=once)
     annual = house.climate.annual_mean_c
     by_day = GROUND_FACTOR if house.practice.ground == "annual_mean" else 1.0
     wet = house.practice.ground_detail.water_near and house.practice.ground != "annual_mean"
@@ -141,7 +180,8 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
             fixed_c=fixed[at], house_fixed_c=house_fixed[at],
         )  # fmt: skip
     return replace(
-        plain, piece_factor=arrays.piece_factor * ratio, piece_house_factor=arrays.piece_house_factor * ratio,
+        arrays, reheat_w=nothing, room_factor=once, piece_factor=arrays.piece_factor * ratio,
+        piece_house_factor=arrays.piece_house_factor * ratio,
         piece_outside_weight=weight, piece_fixed_c=fixed, piece_house_fixed_c=house_fixed, downwards=below,
     )  # fmt: skip
 
@@ -163,19 +203,16 @@ def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Ar
     return np.asarray(np.where(neighbour, moving, fixed_c))
 
 
-def _through(arrays: LossArrays, conductance: Array, fixed_c: Array, outside: Array) -> Array:
-    """Watts of the rooms (N, …, R) through pieces of N kinds of conductance (N, …, F) with N kinds of fixed temperature beyond
-    (N, F): straight over the outdoor temperature, but for the homes of neighbours, which follow it on their own."""
-    fixed = fixed_c.reshape(len(fixed_c), *(1,) * (conductance.ndim - 2), -1)
-    still = arrays.by_room(conductance * (arrays.target_c[arrays.piece_room] - fixed))
-    slope = arrays.by_room(conductance * arrays.piece_outside_weight)
-    column = outside[:, None] if outside.ndim else outside
-    out = still[:, None] - slope[:, None] * column if outside.ndim else still - slope * column
-    neighbour = arrays.piece_neighbour
+def _through(arrays: LossArrays, outside: Array) -> Array:
+    """Watts of the rooms through their pieces, of fabric, bridges and the house's share in turn (3, …, R): straight over the
+    outdoor temperature, but for the homes of neighbours, which follow it on their own."""
+    sums, neighbour = arrays.sums, arrays.piece_neighbour
+    still, per_k = (sums.still_w[:, None], sums.per_k[:, None]) if outside.ndim else (sums.still_w, sums.per_k)
+    out = still - per_k * (outside[:, None] if outside.ndim else outside)
     if neighbour.any():
-        rooms = np.equal.outer(arrays.piece_room[neighbour], np.arange(len(arrays.room_index))).astype(float)
-        for watts, conducts, mine in zip(out, conductance[..., neighbour], fixed_c[:, neighbour], strict=True):
-            watts -= (conducts * (_beyond_c(arrays, mine, neighbour[neighbour], outside) - mine)) @ rooms
+        beyond = (arrays.piece_fixed_c[neighbour], arrays.piece_house_fixed_c[neighbour])
+        for watts, conducts, fixed in zip(out, sums.to_neighbours, (beyond[0], *beyond), strict=True):
+            watts -= (conducts * (_beyond_c(arrays, fixed, neighbour[neighbour], outside) - fixed)) @ sums.neighbours_of
     return np.asarray(out)
 
 
@@ -183,21 +220,15 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
     outside = np.asarray(outdoor_c, float)
     column = outside[..., None] if outside.ndim else outside
-    conductance = arrays.piece_area * arrays.piece_u
-    bridge = arrays.piece_area * arrays.piece_bridge
-    factor = arrays.piece_factor
-    beyond = np.stack([arrays.piece_fixed_c, arrays.piece_fixed_c, arrays.piece_house_fixed_c])
-    every = np.stack([factor * conductance, factor * bridge, arrays.piece_house_factor * (conductance + bridge)])
-    fabric_w, bridges_w, house_w = _through(arrays, every, beyond, outside)
+    sums = arrays.sums
+    fabric_w, bridges_w, house_w = _through(arrays, outside)
     per_flow = arrays.target_c - column
-    per_k = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=False))
-    air_w = per_k * per_flow
-    air_house_w = air_heat_coefficient(flow_m3h=arrays.air.flow_m3h(house=True)) * per_flow
+    air_w = sums.air_per_k * per_flow
+    air_house_w = sums.air_house_per_k * per_flow
     plain = fabric_w + bridges_w + air_w
-    extra_w = (arrays.room_factor - 1.0) * plain + arrays.reheat_w
-    extra_house_w = (arrays.room_factor - 1.0) * (house_w + air_house_w) + arrays.reheat_w
-    slope = arrays.by_room(factor * (conductance + bridge)) + per_k
-    blank = np.where(arrays.complete, 1.0, 0.0)
+    added, blank = arrays.room_factor - 1.0, sums.counts
+    extra_w = added * plain + arrays.reheat_w
+    extra_house_w = added * (house_w + air_house_w) + arrays.reheat_w
     load = np.asarray((plain + extra_w) * blank)
     down = down_house = np.zeros_like(load)
     if arrays.downwards is not None:
@@ -213,7 +244,7 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         there = arrays.piece_outside_weight * outside + _beyond_c(
             arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside
         )
-        piece_w = factor * (conductance + bridge) * (arrays.target_c[arrays.piece_room] - there)
+        piece_w = arrays.piece_w_k * (arrays.target_c[arrays.piece_room] - there)
     return Losses(
         piece_w=piece_w,
         emitter_load_w=load,
@@ -223,7 +254,7 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         air_emitter_w=np.asarray(air_w * blank),
         air_house_w=np.asarray(air_house_w * blank),
         extras_w=np.asarray(extra_w * blank),
-        loss_per_k=np.asarray(slope * arrays.room_factor * blank),
+        loss_per_k=np.asarray(sums.loss_per_k * arrays.room_factor * blank),
         down_w=down,
         down_house_w=down_house,
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.overlay import EmitterView
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Afresh, Kept
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.waterline import settled
 from cinder.design.waterline.result import Waterline
@@ -40,9 +42,15 @@ class WaterlineArrays:
 
 
 def judge(
-    house: HouseView, arrays: LossArrays, losses: Losses, emitters: EmitterArrays, findings: Findings
+    house: HouseView,
+    arrays: LossArrays,
+    losses: Losses,
+    emitters: EmitterArrays,
+    findings: Findings,
+    kept: Kept | None = None,
 ) -> WaterlineArrays:
     """Needed flow per room, the chosen line, and what each room reaches at it."""
+    kept = kept or Afresh()
     own = own_share(emitters, losses.emitter_load_w)
     water_load = losses.emitter_load_w * (1 - own)
     needed, excess = needed_flow(emitters, load_w=water_load, target_c=arrays.target_c)
@@ -54,7 +62,7 @@ def judge(
     if chosen is not None and house.outdoor_c is not None:
         # the stricter reading, by which emitters are sized: every room that has enough is held at its target
         every = np.ones(emitters.rated_w.shape, dtype=bool)
-        held = settled.balance(arrays, losses, emitters, flows, closes=every, own_share=own)
+        held = settled.balance(arrays, losses, emitters, flows, closes=every, own_share=own, kept=kept)
         reached = np.where(water_load > 0, held.settle(flow_c=np.array([chosen])).room_c[0], np.nan)
     names = [room.id for room in house.rooms]
     holding = (
@@ -63,9 +71,10 @@ def judge(
     rest = usable[usable < highest - 1.0] if highest is not None else usable
     short = []
     if chosen is not None:
-        short = [names[n] for n in range(len(names)) if np.isfinite(needed[n]) and not meets(needed[n], chosen)]
+        asks = needed.tolist()
+        short = [names[n] for n, flow in enumerate(asks) if math.isfinite(flow) and not meets(flow, chosen)]
     _findings(house, arrays, losses, needed, reached, chosen, findings)
-    _emitter_findings(house, arrays, emitters, needed, excess, chosen, findings)
+    _emitter_findings(house, emitters, needed, excess, chosen, findings, kept)
     result = Waterline(
         chosen_flow_c=chosen,
         chosen_why=why,
@@ -81,7 +90,7 @@ def judge(
 
 def meets(needed_c: float, flow_c: float) -> bool:
     """Whether water of a temperature serves what needs another, within what nobody can set."""
-    return bool(needed_c <= flow_c + MEETS_K)
+    return needed_c <= flow_c + MEETS_K
 
 
 def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:
@@ -104,67 +113,77 @@ def _findings(
     chosen: float | None,
     findings: Findings,
 ) -> None:
+    if house.outdoor_c is None:
+        return
+    load, complete = losses.emitter_load_w.tolist(), arrays.complete.tolist()
+    asks, gets = needed.tolist(), reached.tolist()
     for n, room in enumerate(house.rooms):
-        where, name = f"/survey/rooms/{room.id}", room.name
-        if not arrays.complete[n] or house.outdoor_c is None:
+        if not complete[n]:
             continue
-        if losses.emitter_load_w[n] <= 0:
+        where, name = f"/survey/rooms/{room.id}", room.name
+        if load[n] <= 0:
             findings.add(
                 "doubt", "rooms", where, f"{name} loses nothing, or gains heat from its neighbours.",
                 why="It sets no flow temperature.", mend="Check what lies beyond its faces.",
             )  # fmt: skip
-        elif np.isnan(needed[n]):
+        elif math.isnan(asks[n]):
             continue  # a heater of its own carries it all
-        elif np.isinf(needed[n]):
+        elif math.isinf(asks[n]):
             findings.add(
                 "short", "waterline", where, f"{name} has no emitter that can be reckoned with.",
-                why=f"It needs {losses.emitter_load_w[n]:.0f} W.", mend="Record its radiator, or add one in the scheme.",
+                why=f"It needs {load[n]:.0f} W.", mend="Record its radiator, or add one in the scheme.",
             )  # fmt: skip
-        elif needed[n] > HIGHEST_SENSIBLE_C:
+        elif asks[n] > HIGHEST_SENSIBLE_C:
             findings.add(
-                "short", "waterline", where, f"{name} needs {needed[n]:.1f} °C water.",
+                "short", "waterline", where, f"{name} needs {asks[n]:.1f} °C water.",
                 why="Above 55 °C a heat pump makes no sense.", mend="A bigger emitter, or a smaller loss.",
             )  # fmt: skip
-        elif chosen is not None and not meets(needed[n], chosen):
+        elif chosen is not None and not meets(asks[n], chosen):
             findings.add(
-                "short", "waterline", where, f"{name} reaches {reached[n]:.1f} °C at {chosen:.1f} °C water.",
-                why=f"It wants {room.target_c:.0f} °C and needs {needed[n]:.1f} °C water.",
+                "short", "waterline", where, f"{name} reaches {gets[n]:.1f} °C at {chosen:.1f} °C water.",
+                why=f"It wants {room.target_c:.0f} °C and needs {asks[n]:.1f} °C water.",
                 mend="A bigger emitter, or a smaller loss.",
             )  # fmt: skip
-        elif np.isfinite(reached[n]) and reached[n] < room.target_c - DRAWN_DOWN_K:
+        elif math.isfinite(gets[n]) and gets[n] < room.target_c - DRAWN_DOWN_K:
             findings.add(
-                "doubt", "waterline", where, f"{name} reaches only {reached[n]:.1f} °C though its own emitter would do.",
+                "doubt", "waterline", where, f"{name} reaches only {gets[n]:.1f} °C though its own emitter would do.",
                 why="Its neighbours fall short and draw heat from it.", mend="Serve the rooms that are short.",
             )  # fmt: skip
 
 
 def _emitter_findings(
     house: HouseView,
-    arrays: LossArrays,
     emitters: EmitterArrays,
     needed: Array,
     excess: Array,
     chosen: float | None,
     findings: Findings,
+    kept: Kept,
 ) -> None:
     """Surfaces too warm, spreads no water can have, radiators that do not fit where they are said to hang."""
+    asks, over = needed.tolist(), excess.tolist()
     for n, room in enumerate(house.rooms):
-        at = needed[n] if np.isfinite(needed[n]) else None
+        at = asks[n] if math.isfinite(asks[n]) else None
         for e, slot in enumerate(emitters.slots[n]):
             one = emitters.rated[slot]
-            name = f"{room.name}, {one.view.label or one.description}"
             if one.surface is not None and at is not None:
-                _surface(one.surface, name, one, float(excess[n, e]), room.target_c, at, findings)
-            if chosen is not None and chosen - one.spread_k <= room.target_c and np.isfinite(needed[n]):
+                _surface(one.surface, _name(room, one), one, over[n][e], room.target_c, at, findings)
+            if chosen is not None and chosen - one.spread_k <= room.target_c and at is not None:
                 findings.add(
                     "short", "emitters", one.view.path,
-                    f"{name}: a spread of {one.spread_k:g} K at {chosen:.1f} °C water would bring its return to "
+                    f"{_name(room, one)}: a spread of {one.spread_k:g} K at {chosen:.1f} °C water would bring its return to "
                     f"{chosen - one.spread_k:.1f} °C, no warmer than the room.",
                     why="No emitter can cool water below its room.", mend="A smaller spread, or warmer water.",
                 )  # fmt: skip
     rooms = {room.id: room for room in house.rooms}
     for one in emitters.rated:
-        _fits(one.view, rooms.get(one.view.room), findings)
+        hangs = rooms.get(one.view.room)
+        if one.view.spec.length_m is not None and one.view.spec.kind in ("panel", "fan"):
+            kept.told(("fits", one.view.id), (one.view, hangs), findings, partial(_fits, one.view, hangs))
+
+
+def _name(room: RoomView, one: Rated) -> str:
+    return f"{room.name}, {one.view.label or one.description}"
 
 
 def _surface(
@@ -192,9 +211,7 @@ def _surface(
 
 def _fits(view: EmitterView, room: RoomView | None, findings: Findings) -> None:
     """A radiator longer than the wall it hangs on."""
-    length = view.spec.length_m
-    if length is None or view.spec.kind not in ("panel", "fan"):
-        return
+    length = view.spec.length_m or 0.0
     runs = {run.id: run.length_m for run in room.room.walk} if room is not None else {}
     wall = runs.get(view.face or "")
     longest = max((metres for metres in runs.values() if metres is not None), default=None)

@@ -11,11 +11,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.emitters.decide import EmitterArrays, output_at
+from cinder.design.kept import Afresh, Kept
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
-from cinder.physics.room_newton import Band
+from cinder.physics.room_newton import Band, band_of
 
 __all__ = ["Balance", "DesignFlows", "balance", "closing", "design_flows"]
 
@@ -60,6 +61,7 @@ def balance(
     closes: Mask,
     own_share: Array,
     gains_w: Array | float = 0.0,
+    kept: Kept | None = None,
 ) -> Balance:
     """The balance of all rooms at the outdoor temperatures of `losses` (K, R) or at one (R,), W.
 
@@ -85,6 +87,12 @@ def balance(
         closes=closes,
         reference_k=emitters.reference_k,
     )
-    found = Balance(rooms, set_for, given=flows.law.closing(closes) if flows.law is not None else None, band=flows.band)
-    flows.law, flows.band = found.given, found.band
-    return found
+    if flows.law is None or flows.band is None:
+        kept = kept or Afresh()
+        e = set_for
+        by = (e.rated_w, e.exponent, e.spread_k, e.design_w, e.arithmetic)
+        needs = (e.reference_k, e.rated_w.shape, *(one.tobytes() for one in by))
+        flows.law = kept.of("emitters' law", needs, lambda: Law(set_for, like=kept.latest("emitters' law")))
+        between = np.where(rooms.known[:, None], trade, 0.0)
+        flows.band = kept.of("order of rooms", (len(target), (between != 0).tobytes()), lambda: band_of(between))
+    return Balance(rooms, set_for, given=flows.law.closing(closes), band=flows.band)
