@@ -11,8 +11,8 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, bindparam, event, func, select, update
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import Engine, Text, bindparam, cast, event, func, select, update
+from sqlalchemy.dialects.postgresql import JSONB, insert
 from sqlalchemy.orm import Session, defer, sessionmaker
 from sqlalchemy.orm.attributes import set_committed_value
 
@@ -38,22 +38,49 @@ SNAPSHOT_EVERY = 100
 HELD = 256
 """Jobs whose document is held in a process as it was last written or read (our choice)."""
 CHANNEL = "cinder_job"
+REUSED = "The change id {!r} was used before for something else."
 
 
 CHANGES, JOBS = (Base.metadata.tables[name] for name in ("changes", "jobs"))
 ROW = select(JobRow).where(JobRow.company_id == bindparam("company"), JobRow.id == bindparam("job"))
 ROW_ALONE = ROW.options(defer(JobRow.document))
-ADD_CHANGE = insert(CHANGES)
+OF_CHANGES = (CHANGES.c.company_id == bindparam("company"), CHANGES.c.job_id == bindparam("job"))
+ADD_CHANGE = (
+    insert(CHANGES)
+    .on_conflict_do_nothing(index_elements=["company_id", "job_id", "change_id"])
+    .returning(CHANGES.c.version)
+)
+"""Gives nothing where the id of the change was used before."""
+BY_ID = select(ChangeRow).where(
+    ChangeRow.company_id == bindparam("company"), ChangeRow.job_id == bindparam("job"),
+    ChangeRow.change_id == bindparam("change"),
+)  # fmt: skip
 WRITE_JOB = (
     update(JOBS)
     .where(JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"))
     .values(
-        version=bindparam("to_version"), document=bindparam("to_document"), title=bindparam("to_title"),
+        version=bindparam("to_version"), document=cast(bindparam("to_document", type_=Text), JSONB), title=bindparam("to_title"),
         changed_at=bindparam("at"),
     )
     .returning(func.pg_notify(CHANNEL, bindparam("news")))
 )  # fmt: skip
 """The job as it now is, and the news of it, in one statement."""
+NOTE = (
+    update(CHANGES)
+    .where(*OF_CHANGES, CHANGES.c.version == bindparam("at_version"))
+    .values(effect=bindparam("to_effect", type_=CHANGES.c.effect.type))
+    .add_cte(
+        update(JOBS)
+        .where(
+            JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"),
+            JOBS.c.version == bindparam("at_version"),
+        )
+        .values(summary=bindparam("to_summary", type_=JOBS.c.summary.type))
+        .returning(JOBS.c.id)
+        .cte("line")
+    )
+)  # fmt: skip
+"""What the design said of a version: beside the change, and as the job's line where it still is at that version."""
 
 
 @dataclass(frozen=True)
@@ -172,7 +199,7 @@ class ChangeLog:
         """
         document = upgraded(document)
         job = parse(document)
-        self._check_size(document)
+        self._written(document)
         with self.session.begin() as session:
             row = {"company_id": who.company_id, "id": job.id, "title": job.title, "version": 1,
                    "schema_version": SCHEMA, "document": document}  # fmt: skip
@@ -229,11 +256,12 @@ class ChangeLog:
         change = replace(change, operations=upgraded_operations(change.operations, change.schema))
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
-            again = self._again(session, who, row, change.id, "edit", sent)
-            if again is not None:
-                return again
             if change.base_version > row.version:
                 raise FutureVersion(f"Version {change.base_version} is not written yet; the job is at {row.version}.")
+            if change.base_version < row.version:  # what was applied before was made on an older version
+                again = self._again(session, who, row, change.id, "edit", sent)
+                if again is not None:
+                    return again
             paths = patch.touched(row.document, change.operations)
             if change.base_version < row.version:
                 self._rebase(session, who, row, change, paths)
@@ -304,13 +332,13 @@ class ChangeLog:
     def note(self, who: Who, job_id: str, version: int, *, summary: dict[str, Any], effect: dict[str, Any]) -> None:
         """Write what the design said of a version: only if the job is still at it."""
         with self.session.begin() as session:
-            where = (JobRow.company_id == who.company_id, JobRow.id == job_id, JobRow.version == version)
-            line = update(JobRow).where(*where).values(summary=summary).returning(JobRow.id).cte("line")
-            of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version == version)
             session.execute(
-                update(ChangeRow).where(*of).values(effect=effect).add_cte(line),
-                execution_options={"synchronize_session": False},
-            )
+                NOTE,
+                {
+                    "company": who.company_id, "job": job_id, "at_version": version, "to_summary": summary,
+                    "to_effect": effect,
+                },
+            )  # fmt: skip
 
     # ---- inside one transaction
 
@@ -364,16 +392,12 @@ class ChangeLog:
         self, session: Session, who: Who, row: JobRow, change_id: str, kind: str, sha256: str | None
     ) -> Applied | None:
         """The answer given before, when this person sent this very change before; None when the id is new."""
-        old = session.scalar(
-            select(ChangeRow).where(
-                ChangeRow.company_id == who.company_id, ChangeRow.job_id == row.id, ChangeRow.change_id == change_id
-            )
-        )
+        old = session.scalar(BY_ID, {"company": who.company_id, "job": row.id, "change": change_id})
         if old is None:
             return None
         same = old.kind == kind and old.person_id == who.person_id
         if not same or (sha256 is not None and old.body_sha256 != sha256):
-            raise ChangeIdReused(f"The change id {change_id!r} was used before for something else.")
+            raise ChangeIdReused(REUSED.format(change_id))
         document = row.document
         if old.version != row.version:
             document = upgraded(self._document_at(session, who, row.id, old.version))
@@ -408,9 +432,9 @@ class ChangeLog:
         like = (held.document, held.job) if held is not None and held.document is row.document else None
         document, inverse = patch.apply(row.document, change.operations)
         job = parse(document, like)
-        self._check_size(document)
+        written = self._written(document)
         before, version = row.version, row.version + 1
-        session.execute(
+        added = session.execute(
             ADD_CHANGE,
             {
                 "company_id": who.company_id, "job_id": row.id, "version": version, "change_id": change.id,
@@ -420,12 +444,14 @@ class ChangeLog:
                 "snapshot": document if version % SNAPSHOT_EVERY == 0 else None,
             },
         )  # fmt: skip
+        if added.scalar_one_or_none() is None:
+            raise ChangeIdReused(REUSED.format(change.id))
         news = orjson.dumps({"company": who.company_id, "job": row.id, "version": version, "change": change.id})
         changed = datetime.now(UTC)
         session.execute(
             WRITE_JOB,
             {
-                "company": who.company_id, "job": row.id, "to_version": version, "to_document": document,
+                "company": who.company_id, "job": row.id, "to_version": version, "to_document": written,
                 "to_title": job.title, "at": changed, "news": news.decode(),
             },
         )  # fmt: skip
@@ -436,10 +462,13 @@ class ChangeLog:
         labels = (change.label, None) if kind == "edit" else self._labels(session, who, row.id)
         return Applied(version, document, job, before, *labels, operations=change.operations)
 
-    def _check_size(self, document: dict[str, Any]) -> None:
-        size = len(orjson.dumps(document))
+    def _written(self, document: dict[str, Any]) -> str:
+        """A document as it is kept; raises `TooLarge` where it would take too much."""
+        data = orjson.dumps(document)
+        size = len(data)
         if size > MAX_DOCUMENT_BYTES:
             raise TooLarge(f"The job would take {size:,} bytes; at most {MAX_DOCUMENT_BYTES:,} are kept.")
+        return data.decode()
 
     def _stacks(self, session: Session, who: Who, job_id: str) -> tuple[list[Done], list[Done]]:
         """This person's changes that stand, and those taken back and not yet redone, newest last."""
