@@ -97,6 +97,8 @@ class RoomView:
     """Faces with a window or door to the outside."""
     says: tuple[str, ...] | None
     """The rooms said to lie beyond its faces; None where nothing is said of any."""
+    beside: tuple[tuple[str, str], ...]
+    """Kind and id of the rooms, spaces and neighbours that lie beyond its faces."""
 
     @property
     def name(self) -> str:
@@ -154,8 +156,13 @@ def room_view(house: Overlay, key: str, room: Room) -> RoomView:
         exposed_faces=sum(
             any(piece.openings and piece.stretch.beyond.kind == "outside" for piece in face.pieces) for face in faces
         ),
-        says=_says(room),
+        says=_says(room), beside=_beside(faces),
     )  # fmt: skip
+
+
+def _beside(faces: list[FaceView]) -> tuple[tuple[str, str], ...]:
+    every = [piece.stretch.beyond for face in faces for piece in face.pieces]
+    return tuple(dict.fromkeys((b.kind, key) for b in every if (key := b.room or b.space or b.neighbour) is not None))
 
 
 def _says(room: Room) -> tuple[str, ...] | None:

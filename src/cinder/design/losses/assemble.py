@@ -38,13 +38,13 @@ def assemble(
     """Turn the house into arrays. Rooms that lack a size or a construction stand out of `complete`."""
     kept = kept or Afresh()
     survey = house.job.survey
-    targets = kept.as_before("targets", tuple(house.targets.items()))
-    around = (targets, entries(survey.spaces), entries(survey.neighbours))
+    around = (entries(survey.spaces), entries(survey.neighbours))
     shared = kept.steady("shared by pieces", (fabric, house.practice, house.tables, house.climate, *around))
-    by_room = [
-        kept.told(("pieces", room.id), (index, room, shared), findings, partial(_of_room, house, fabric, index, room))
-        for index, room in enumerate(house.rooms)
-    ]
+    by_room = []
+    for index, room in enumerate(house.rooms):
+        warm = tuple(house.targets[key] for kind, key in room.beside if kind == "room")
+        made = partial(_of_room, house, fabric, index, room)
+        by_room.append(kept.told(("pieces", room.id), (index, room, warm, shared), findings, made))
     complete = np.array([one.complete for one in by_room], dtype=bool)
     plan_findings.judge(house, findings, kept)
     used = {p.construction for one in by_room for p in one.pieces if p.construction is not None}

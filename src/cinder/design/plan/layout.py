@@ -7,7 +7,7 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 
 from __future__ import annotations
 
-from dataclasses import astuple, dataclass, replace
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import pairwise
 from typing import Literal
@@ -138,7 +138,7 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         part = part_of(survey, room.part)
         loft = part.loft if part is not None else None
         mine = [hits.get((key, n), []) for n in range(len(body.walls))]
-        beside = to_the_letter([[astuple(hit) for hit in wall] for wall in mine])
+        beside = to_the_letter([[hit.plain() for hit in wall] for wall in mine])
         over, under = slabs.over(body), slabs.under(body)
         needs = (said[key], body, beside, loft, tuple(over), tuple(under))
         faces = kept.of(("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under))

@@ -35,6 +35,9 @@ class Hit:
     gap: float
     party: list[Rect] = field(default_factory=list)
 
+    def plain(self) -> tuple[object, ...]:
+        return self.room, self.s0, self.s1, self.low, self.high, self.gap, self.party
+
 
 def wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[Hit]]:
     """For every run, the runs of other rooms that are its other side. All pairs at once in arrays."""

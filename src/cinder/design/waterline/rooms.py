@@ -12,7 +12,7 @@ from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
 from cinder.design.emitters.result import EmitterResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept, entries, to_the_letter
+from cinder.design.kept import Kept, entries
 from cinder.design.losses import leaks
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.losses.faces import RoomThrough, face_result, through
@@ -72,12 +72,12 @@ def results(
     hangs: dict[str, list[int]] = {}
     for n, one in enumerate(emitters.rated):
         hangs.setdefault(one.view.room, []).append(n)
-    labels = to_the_letter(
-        [[(k, v.label) for k, v in m.items()] for m in (survey.rooms, survey.spaces, survey.neighbours)]
-    )
-    shared = kept.steady(
-        "shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, labels, entries(survey.parts))
-    )
+    labels = {
+        (kind, key): one.label
+        for kind, of in (("room", survey.rooms), ("space", survey.spaces), ("neighbour", survey.neighbours))
+        for key, one in of.items()
+    }
+    shared = kept.steady("shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, entries(survey.parts)))
 
     def made(n: int, mine: Array, rated: tuple[Rated, ...], slots: tuple[int | None, ...]) -> RoomResult:
         row = columns[n].tolist()
@@ -93,8 +93,9 @@ def results(
         places = hangs.get(room.id, [])
         rated = tuple(emitters.rated[k] for k in places)
         slots = tuple(emitters.slots[n].index(k) if k in emitters.slots[n] else None for k in places)
+        names = tuple(labels[place] for place in room.beside)
         needs = (
-            room, house.layout.closings.get(room.id), bool(arrays.complete[n]), mine.tobytes(), columns[n].tobytes(), rated,
+            room, names, house.layout.closings.get(room.id), bool(arrays.complete[n]), mine.tobytes(), columns[n].tobytes(), rated,
             slots, shared,
         )  # fmt: skip
         out.append(kept.of(("room", room.id), needs, partial(made, n, mine, rated, slots)))
