@@ -159,7 +159,7 @@ def losses() -> None:
         statistics.median(times),
     )
     panels, table = load().emitter_prices, load().measures
-    found = ways.board(job, panels, table)
+    found = ways.options_of(job, panels, table)
     times = timed(lambda: ways.at(found, 42.0), 10)
     row(
         "cheapest set at one temperature, 14 rooms",
@@ -169,7 +169,7 @@ def losses() -> None:
     )
     times = timed(lambda: [ways.at(found, float(flow)) for flow in ways.FLOWS_C], 3)
     row("the sets of the whole front", f"{statistics.median(times):.0f} ms", "≤ 1000 ms", statistics.median(times))
-    times = timed(lambda: ways.board(job, panels, table), 3)
+    times = timed(lambda: ways.options_of(job, panels, table), 3)
     middle = statistics.median(times)
     row("ways of every room and measures of the house", f"{middle:.0f} ms", "none", middle)
     numbers = itertools.count()

@@ -71,14 +71,14 @@ def test_measures_and_the_ways_to_cooler_water(name):
     job = parse(document(name))
     try:
         is_what_it_says(measures.judge(job, table=LIBRARY.measures))
-        board = ways.board(job, LIBRARY.emitter_prices, LIBRARY.measures)
+        found = ways.options_of(job, LIBRARY.emitter_prices, LIBRARY.measures)
     except CinderError:
         assert name == "oat-store" or job.active_scheme is None
         return
-    is_what_it_says(ways.front_of(board))
-    is_what_it_says(ways.holding(board))
+    is_what_it_says(ways.front_of(found))
+    is_what_it_says(ways.holding(found))
     for room in list(job.survey.rooms)[:3]:
-        is_what_it_says(ways.of_room(board, room))
+        is_what_it_says(ways.of_room(found, room))
 
 
 def test_sections_floors_and_the_quick_rule():

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from cinder.design.apart import ways
-from cinder.design.apart.ways.board import applied
+from cinder.design.apart.ways.options import applied
 from cinder.design.judgement import design, trial
 from cinder.library import load
 from cinder.model import parse
@@ -51,7 +51,7 @@ def test_without_a_machine_a_climate_an_emitter():
 @pytest.mark.parametrize("flow", [35.0, 42.0])
 def test_sets_taken_into_the_scheme(flow):
     shelf = load()
-    board = ways.board(parse(tansy_cut()), shelf.emitter_prices, shelf.measures)
-    chosen = ways.at(board, flow)
+    found = ways.options_of(parse(tansy_cut()), shelf.emitter_prices, shelf.measures)
+    chosen = ways.at(found, flow)
     assert chosen.answer.possible
-    same(applied(board, chosen, flow))
+    same(applied(found, chosen, flow))

@@ -103,10 +103,10 @@ def test_a_paper_goes_from_waiting_to_ready(papers):
         shelf.file(ANNA, key)
     assert key in [paper for _, paper in shelf.unfinished()]
     shelf.tell(ANNA, key, progress=40, step="laying out")
-    assert (shelf.one(ANNA, key).state, shelf.one(ANNA, key).progress) == ("working", 40)
+    assert (shelf.paper(ANNA, key).state, shelf.paper(ANNA, key).progress) == ("working", 40)
     shelf.finish(ANNA, key, b"%PDF-x", 1.5)
     assert shelf.file(ANNA, key) == b"%PDF-x"
-    assert shelf.one(ANNA, key).state == "ready"
+    assert shelf.paper(ANNA, key).state == "ready"
     assert key not in [paper for _, paper in shelf.unfinished()]
     with pytest.raises(NotFound):
         shelf.file(STRANGER, key)

@@ -139,9 +139,9 @@ def written(log, database, monkeypatch):
 
     def write():
         writer(ANNA.company_id, ANNA.person_id, document["id"])
-        return writer.shelf.one(ANNA, document["id"])
+        return writer.shelf.paper(ANNA, document["id"])
 
-    yield trouble, write, lambda: writer.shelf.one(ANNA, document["id"])
+    yield trouble, write, lambda: writer.shelf.paper(ANNA, document["id"])
     writer.engine.dispose()
 
 

@@ -54,7 +54,7 @@ def to_the_letter(value: Any) -> bytes:
     return marshal.dumps(value, 2)
 
 
-class Row:
+class Slot:
     """What was given last by one name: what stands, and what stood before it, so that a look at something else and back costs
     nothing; and the walk that asked last."""
 
@@ -78,31 +78,33 @@ class Kept:
 
     def __init__(self) -> None:
         self.lock = threading.Lock()
-        self._rows: dict[Hashable, Row] = {}
+        self._entries: dict[Hashable, Slot] = {}
         self._walk = 0
 
     def begin(self) -> None:
         """A new walk begins; what none of the last asked for is forgotten."""
         self._walk += 1
         if self._walk % IDLE_WALKS == 0:
-            self._rows = {slot: row for slot, row in self._rows.items() if row.walk > self._walk - IDLE_WALKS}
+            self._entries = {
+                slot: entry for slot, entry in self._entries.items() if entry.walk > self._walk - IDLE_WALKS
+            }
 
     def of(self, slot: Hashable, needs: Needs, make: Callable[[], T]) -> T:
         """What was made under this name from the same needs, else what `make` gives."""
-        row = self._rows.get(slot)
-        if row is None:
-            row = self._rows[slot] = Row()
-        row.walk = self._walk
+        entry = self._entries.get(slot)
+        if entry is None:
+            entry = self._entries[slot] = Slot()
+        entry.walk = self._walk
         known: T
-        if row.needs is not None and same(row.needs, needs):
-            known = row.value
+        if entry.needs is not None and same(entry.needs, needs):
+            known = entry.value
             return known
-        if row.needs_before is not None and same(row.needs_before, needs):
-            known = row.value_before
-            row.turn(needs, known)
+        if entry.needs_before is not None and same(entry.needs_before, needs):
+            known = entry.value_before
+            entry.turn(needs, known)
             return known
         known = make()
-        row.turn(needs, known)
+        entry.turn(needs, known)
         return known
 
     def steady(self, slot: Hashable, needs: Needs) -> Needs:
@@ -111,22 +113,22 @@ class Kept:
 
     def as_before(self, slot: Hashable, made: T) -> T:
         """What was made under this name before, where it is equal to what is made now: what hangs on it then stands."""
-        row = self._rows.get(slot)
-        if row is None:
-            row = self._rows[slot] = Row()
-        row.walk = self._walk
+        entry = self._entries.get(slot)
+        if entry is None:
+            entry = self._entries[slot] = Slot()
+        entry.walk = self._walk
         known: T
-        for needs, value in ((row.needs, row.value), (row.needs_before, row.value_before)):
+        for needs, value in ((entry.needs, entry.value), (entry.needs_before, entry.value_before)):
             if needs is not None and value == made:
                 known = value
                 return known
-        row.turn((), made)
+        entry.turn((), made)
         return made
 
     def latest(self, slot: Hashable) -> Any:
         """What was made last under this name, from whatever; None if nothing was. For what can take over parts of it."""
-        row = self._rows.get(slot)
-        return row.value if row is not None else None
+        entry = self._entries.get(slot)
+        return entry.value if entry is not None else None
 
     def told(self, slot: Hashable, needs: Needs, findings: Findings, make: Callable[[Findings], T]) -> T:
         """As `of`, for what has something to say: it is said again."""
@@ -143,7 +145,7 @@ class Kept:
 
     def held(self) -> int:
         """How many things are kept."""
-        return sum((row.needs is not None) + (row.needs_before is not None) for row in self._rows.values())
+        return sum((entry.needs is not None) + (entry.needs_before is not None) for entry in self._entries.values())
 
 
 class Afresh(Kept):

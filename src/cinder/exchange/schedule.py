@@ -23,7 +23,7 @@ COLUMNS = (
 
 
 @dataclass(frozen=True)
-class Line:
+class ScheduledEmitter:
     """A row of the schedule; numbers None where there is none."""
 
     room: str
@@ -73,7 +73,7 @@ class Line:
         return out
 
 
-def lines(job: Job, design: Design) -> list[Line]:
+def scheduled(job: Job, design: Design) -> list[ScheduledEmitter]:
     """Every emitter in the order of the rooms; those taken out in the scheme come last."""
     scheme = job.schemes.get(job.active_scheme or "")
     actions = scheme.emitters if scheme else {}
@@ -86,7 +86,7 @@ def lines(job: Job, design: Design) -> list[Line]:
             room = rooms[emitter.room]
             cost = action.cost_minor / 100 if action.cost_minor is not None else None
             out.append(
-                Line(
+                ScheduledEmitter(
                     room=room.label, emitter=emitter.label or "Radiator", what="", fate="taken out", target_c=room.target_c,
                     note=action.note, cost=cost,
                 )
@@ -94,12 +94,12 @@ def lines(job: Job, design: Design) -> list[Line]:
     return out
 
 
-def _line(room: RoomResult, one: EmitterResult, cost_minor: float | None) -> Line:
+def _line(room: RoomResult, one: EmitterResult, cost_minor: float | None) -> ScheduledEmitter:
     hot = one.heated
     note = f"x {one.factor:.2f}: {one.factor_words}" if one.factor < 1 else ""
     if room.status == "short" and room.reached_c is not None:
         note = "; ".join(part for part in (note, f"room reaches {room.reached_c:.1f} degC only") if part)
-    return Line(
+    return ScheduledEmitter(
         room=room.label, emitter=one.label, what=one.description, fate=FATES.get(one.action, one.action),
         target_c=room.target_c, load_w=room.room_emitter_load_w, rated_w=one.rated_w, gives_w=one.output_w,
         at_line_w=one.at_line_w, spread_k=one.spread_k, flow_lph=one.flow_lph, valve=one.valve_label,
@@ -114,7 +114,7 @@ def to_csv(job: Job, design: Design) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
-    for line in lines(job, design):
+    for line in scheduled(job, design):
         writer.writerow(["" if cell is None else cell for cell in line.cells()])
     return out.getvalue().encode("utf-8-sig")
 
@@ -125,7 +125,7 @@ def to_xlsx(job: Job, design: Design) -> bytes:
     sheet = book.active
     sheet.title = "Emitters"
     sheet.append(list(COLUMNS))
-    for line in lines(job, design):
+    for line in scheduled(job, design):
         sheet.append(line.cells())
     for letter, width in zip("ABCDEFGHIJKLMNOPQRSTU", (18, 20, 34, 11, *[10] * 7, 24, *[9] * 8, 40), strict=True):
         sheet.column_dimensions[letter].width = width

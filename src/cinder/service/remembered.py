@@ -142,23 +142,23 @@ class Remembered:
             lambda: bill_check.judge(job, self.design(who, job, version), weather, shift_k=shift),
         )
 
-    def board(self, who: Who, job: Job, version: int) -> tuple[ways.Board, Hashable]:
+    def options(self, who: Who, job: Job, version: int) -> tuple[ways.HouseOptions, Hashable]:
         """What the cheapest set is chosen from, by the company's prices and lists; and what it is remembered by."""
         table = self.company.measures(who, load().measures)
         panels = self.company.emitter_prices(who, load().emitter_prices)
         lists = self.company.catalogues(who)
         prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values(), *lists))
         mark = (who.company_id, job.id, version, prices)
-        return self._slowly(("board", *mark), lambda: ways.board(job, panels, table, lists)), mark
+        return self._slowly(("options", *mark), lambda: ways.options_of(job, panels, table, lists)), mark
 
     def front(self, who: Who, job: Job, version: int) -> Front:
         """The cheapest set of changes for every flow temperature."""
-        found, mark = self.board(who, job, version)
+        found, mark = self.options(who, job, version)
         return self._slowly(("front", mark), lambda: ways.front_of(found))
 
     def holding(self, who: Who, job: Job, version: int) -> Holding:
         """Who holds the water up, and what it would do to take one of them out."""
-        found, mark = self.board(who, job, version)
+        found, mark = self.options(who, job, version)
         return self._slowly(("holding", mark), lambda: ways.holding(found))
 
     def schemes(self, who: Who, job: Job, version: int) -> Side:

@@ -41,7 +41,7 @@ FIGURES = ("loss_w", "flow_c", "cover", "season")
 
 
 @dataclass(frozen=True)
-class JobLine:
+class CopiedJob:
     """A job in a backup: where it is, its version, the figures of its line in the job list."""
 
     company: str
@@ -63,7 +63,7 @@ class Manifest:
     written_at: str
     rows: dict[str, int]
     sha256: str
-    jobs: list[JobLine]
+    jobs: list[CopiedJob]
 
     def said(self) -> str:
         """What is in it, in a line for people."""
@@ -117,7 +117,7 @@ def read(source: Path) -> Manifest:
         return Manifest(
             engine=said["engine"], edition=said["edition"], revision=said["revision"], server=said["server"],
             written_at=said["written_at"], rows=dict(said["rows"]), sha256=said["sha256"],
-            jobs=[JobLine(**line) for line in said["jobs"]],
+            jobs=[CopiedJob(**line) for line in said["jobs"]],
         )  # fmt: skip
     except FileNotFoundError:
         raise BackupRefused(f"There is no file {source}.") from None

@@ -267,7 +267,7 @@ class ChangeLog:
                 self._rebase(session, who, row, change, paths)
             return self._write(session, who, row, change, paths, kind="edit", refers_to=None, sha256=sent)
 
-    def apply_row(self, who: Who, job_id: str, changes: Sequence[Change]) -> tuple[Applied, list[str]]:
+    def apply_batch(self, who: Who, job_id: str, changes: Sequence[Change]) -> tuple[Applied, list[str]]:
         """Apply changes one after the other, each kept by itself, up to the first that is refused.
 
         The job after the last one kept, as one step from before the first, and the ids kept. Raises what `apply`

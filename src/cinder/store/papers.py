@@ -86,7 +86,7 @@ class PaperShelf:
             row.progress, row.step, row.state = 100, "ready", "ready"
             self._news(session, row)
 
-    def one(self, who: Who, paper_id: str) -> Paper:
+    def paper(self, who: Who, paper_id: str) -> Paper:
         with self.session() as session:
             return _paper(self._row(session, who, paper_id))
 

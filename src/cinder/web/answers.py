@@ -110,7 +110,7 @@ class Summary(BaseModel):
     scheme_label: str
 
 
-class JobLine(BaseModel):
+class JobSummary(BaseModel):
     id: str
     title: str
     place: str
@@ -122,10 +122,10 @@ class JobLine(BaseModel):
 class JobList(BaseModel):
     company: str
     person: str
-    jobs: list[JobLine]
+    jobs: list[JobSummary]
 
 
-class HistoryLine(BaseModel):
+class HistoryEntry(BaseModel):
     version: int
     change_id: str
     person: str
@@ -136,7 +136,7 @@ class HistoryLine(BaseModel):
 
 
 class History(BaseModel):
-    entries: list[HistoryLine]
+    entries: list[HistoryEntry]
 
 
 class LibraryOut(BaseModel):
@@ -258,7 +258,7 @@ class HoldingOut(BaseModel):
     holding: Holding
 
 
-class CatalogueLine(BaseModel):
+class CatalogueSummary(BaseModel):
     edition: str
     own: bool
     list: CatalogueEntry
@@ -267,7 +267,7 @@ class CatalogueLine(BaseModel):
 class CataloguesOut(BaseModel):
     """Lists of products; `columns` are those a CSV to be brought in may have."""
 
-    lists: list[CatalogueLine]
+    lists: list[CatalogueSummary]
     columns: list[str]
 
 

@@ -49,7 +49,7 @@ class ChangeIn(In):
     knows: Annotated[list[ChangeId], Field(max_length=2000)] = []
 
 
-class ChangeRowIn(In):
+class ChangeBatchIn(In):
     """Changes that waited for the line, in the order they were made."""
 
     changes: Annotated[list[ChangeIn], Field(min_length=1, max_length=100)]

@@ -52,7 +52,7 @@ class Served:
 VARIABLE = "CINDER_SERVED"
 
 
-def made() -> FastAPI:
+def application() -> FastAPI:
     """The application as `serve` has been asked for it."""
     said = Served(**json.loads(os.environ[VARIABLE]))
     tablet = Tablet(tuple(said.hosts), said.code, Path(said.certificate)) if said.code and said.certificate else None
@@ -96,7 +96,7 @@ def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | No
     said = Served(database, str(pages) if pages else None, hosts, code, str(certificate) if certificate else None)
     os.environ[VARIABLE] = json.dumps(asdict(said))
     uvicorn.run(
-        "cinder.web.serve:made", factory=True, port=port, log_level="warning", timeout_graceful_shutdown=2,
+        "cinder.web.serve:application", factory=True, port=port, log_level="warning", timeout_graceful_shutdown=2,
         workers=processes if processes > 1 else None, timeout_worker_healthcheck=HEALTH_S, timeout_keep_alive=KEEP_ALIVE_S,
         **options,
     )  # fmt: skip

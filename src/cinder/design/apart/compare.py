@@ -11,7 +11,7 @@ from cinder.design.result import Design
 from cinder.model import Job, Scheme
 
 
-class SchemeRow(Result):
+class SchemeFigures(Result):
     """One scheme: its headline, what its season draws, and what is written into it as cost."""
 
     id: str | None
@@ -26,25 +26,25 @@ class SchemeRow(Result):
 
 
 class Side(Result):
-    rows: list[SchemeRow]
+    rows: list[SchemeFigures]
 
 
 def side_by_side(job: Job) -> Side:
     """As found first, then every scheme in its order."""
     ordered = sorted(job.schemes.items(), key=lambda item: (item[1].pos, item[0]))
     price, kept = price_minor_per_kwh(job), Kept()
-    rows = [_row(job, None, None, price, kept)]
-    rows += [_row(job, key, scheme, price, kept) for key, scheme in ordered]
+    rows = [_figures(job, None, None, price, kept)]
+    rows += [_figures(job, key, scheme, price, kept) for key, scheme in ordered]
     return Side(rows=rows)
 
 
-def _row(job: Job, key: str | None, scheme: Scheme | None, price: float, kept: Kept) -> SchemeRow:
+def _figures(job: Job, key: str | None, scheme: Scheme | None, price: float, kept: Kept) -> SchemeFigures:
     result: Design = design(job.model_copy(update={"active_scheme": key}), kept)
     drawn = result.season.electricity_kwh
     measures = list(scheme.measures.values()) if scheme else []
     emitters = [one for one in scheme.emitters.values() if one.action != "keep"] if scheme else []
     costs = [one.cost_minor for one in measures] + [one.cost_minor for one in emitters]
-    return SchemeRow(
+    return SchemeFigures(
         id=key, label=result.scheme_label, shown=key == job.active_scheme, figures=result.headline, electricity_kwh=drawn,
         bill_minor=drawn * price if drawn is not None else None,
         cost_minor=sum(cost or 0.0 for cost in costs), changes=len(measures) + len(emitters),

@@ -29,7 +29,7 @@ def bears_c(house: HouseView, emitters: EmitterArrays) -> dict[str, float]:
 UNKNOWN = "Recorded as {!r}, which is not known here: look at what it does to the flow, and choose what comes nearest."
 
 
-def lines(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> list[ManifoldResult]:
+def at_manifolds(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> list[ManifoldResult]:
     """Everything recorded at manifolds with its fate; actuators named as an emitter's valve are among them.
 
     What blends stays as long as the water of the house is warmer than a floor behind it bears.

@@ -11,7 +11,7 @@ TYPES = ("t11", "t21", "t22", "t33")
 HEIGHT_M = 0.6
 
 
-class QuickRow(Result):
+class QuickRating(Result):
     """One type of panel: what a square metre of its face gives, and what the load would take."""
 
     type: str
@@ -26,7 +26,7 @@ class QuickRule(Result):
     room_c: float
     load_w: float
     height_m: float
-    rows: list[QuickRow]
+    rows: list[QuickRating]
 
 
 def w_per_m2(key: str, *, mean_c: float, room_c: float) -> float:
@@ -50,6 +50,6 @@ def quick_rule(*, mean_c: float, room_c: float, load_w: float, height_m: float) 
         per = w_per_m2(key, mean_c=mean_c, room_c=room_c)
         label = load().emitter_types[key].label.split(",")[0].replace("Panel ", "")
         rows.append(
-            QuickRow(type=key, label=label, w_per_m2=per, area_m2=load_w / per, length_m=load_w / per / height_m)
+            QuickRating(type=key, label=label, w_per_m2=per, area_m2=load_w / per, length_m=load_w / per / height_m)
         )
     return QuickRule(mean_c=mean_c, room_c=room_c, load_w=load_w, height_m=height_m, rows=rows)

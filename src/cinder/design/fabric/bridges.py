@@ -14,7 +14,7 @@ OUTWARD = ("outside", "space")
 
 
 @dataclass(slots=True)
-class Line:
+class BridgeLength:
     """A junction in a room: which, how long, on which face; `share` of it that is this room's."""
 
     junction: str
@@ -31,7 +31,7 @@ def psi_w_mk(house: HouseView, junction: str) -> float:
     return float(getattr(house.tables.junctions[junction], house.practice.bridge_quality))
 
 
-def lines(room: RoomView) -> list[Line]:
+def junctions(room: RoomView) -> list[BridgeLength]:
     """Every junction of a room with the outside or an unheated space.
 
     A corner belongs to one room; the edge of an upper floor and an inner wall half to the rooms on either side.
@@ -55,7 +55,7 @@ def _reaches(face: FaceView, *, end: bool, length_m: float) -> tuple[int, float]
     return None
 
 
-def _corners(room: RoomView, walls: list[FaceView]) -> Iterator[Line]:
+def _corners(room: RoomView, walls: list[FaceView]) -> Iterator[BridgeLength]:
     """Where two outside walls meet: an outer corner where the walk turns right, an inner one where it turns left."""
     if room.plan is None or len(walls) < 3:
         return
@@ -68,10 +68,10 @@ def _corners(room: RoomView, walls: list[FaceView]) -> Iterator[Line]:
         there = _reaches(after, end=False, length_m=0.0)
         if here and there:
             kind = "corner-out" if run.turn_deg > 0 else "corner-in"
-            yield Line(kind, face, here[0], min(here[1], there[1]))
+            yield BridgeLength(kind, face, here[0], min(here[1], there[1]))
 
 
-def _edges(room: RoomView, walls: list[FaceView]) -> Iterator[Line]:
+def _edges(room: RoomView, walls: list[FaceView]) -> Iterator[BridgeLength]:
     """Along the foot and the head of the outside walls."""
     below = next((f.main.beyond.kind for f in room.faces if f.kind == "floor" and f.main), None)
     above = next((f.main.beyond.kind for f in room.faces if f.kind == "ceiling" and f.main), None)
@@ -85,23 +85,25 @@ def _edges(room: RoomView, walls: list[FaceView]) -> Iterator[Line]:
             long = (s.to_m or 0.0) - (s.from_m or 0.0)
             if (s.low_m or 0.0) <= FLOOR_M and below in foot:
                 junction, share = foot[below]
-                yield Line(junction, face, n, long * share)
+                yield BridgeLength(junction, face, n, long * share)
             if (s.high_m or 0.0) >= top - FLOOR_M and above in head:
                 junction, share = head[above]
-                yield Line(junction, face, n, long * share)
+                yield BridgeLength(junction, face, n, long * share)
 
 
-def _inner_walls(walls: list[FaceView]) -> Iterator[Line]:
+def _inner_walls(walls: list[FaceView]) -> Iterator[BridgeLength]:
     """An inner wall that meets an outside wall: half of it seen from this room, at each end of an outward stretch."""
     for face, after in pairwise([*walls, walls[0]]) if len(walls) > 2 else ():
         for one, other, end in ((face, after, True), (after, face, False)):
             out = _outward(one)
             if out and not _outward(other) and one is not other:
                 n, piece = out[-1] if end else out[0]
-                yield Line("inner-wall", one, n, 0.5 * ((piece.stretch.high_m or 0.0) - (piece.stretch.low_m or 0.0)))
+                yield BridgeLength(
+                    "inner-wall", one, n, 0.5 * ((piece.stretch.high_m or 0.0) - (piece.stretch.low_m or 0.0))
+                )
 
 
-def _reveals(room: RoomView) -> Iterator[Line]:
+def _reveals(room: RoomView) -> Iterator[BridgeLength]:
     """Round every window and door that looks outward: sill, two jambs, lintel."""
     for face in room.faces:
         for n, piece in _outward(face):
@@ -110,6 +112,6 @@ def _reveals(room: RoomView) -> Iterator[Line]:
                 if opening is None or not opening.width_m or not opening.height_m:
                     continue
                 if opening.kind == "window":
-                    yield Line("sill", face, n, opening.width_m)
-                yield Line("lintel", face, n, opening.width_m)
-                yield Line("jamb", face, n, 2 * opening.height_m)
+                    yield BridgeLength("sill", face, n, opening.width_m)
+                yield BridgeLength("lintel", face, n, opening.width_m)
+                yield BridgeLength("jamb", face, n, 2 * opening.height_m)

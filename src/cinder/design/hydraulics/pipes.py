@@ -99,7 +99,7 @@ def judge(
     return Pipework(
         flow_lph=total_flow,
         water_c=temperature if waterline.chosen_flow_c is not None else None,
-        pipes=_rows(tree, flowing, index, valve_kpa, kept),
+        pipes=_pipes(tree, flowing, index, valve_kpa, kept),
         circuits=circuits,
         index=index.emitter if index else None,
         index_kpa=index_kpa,
@@ -253,7 +253,7 @@ def _limit_m_s(bore_m: float) -> float:
     return LARGE_BORE_LIMIT_M_S if bore_m > LARGE_BORE_M else SMALL_BORE_LIMIT_M_S
 
 
-def _rows(tree: Tree, flowing: Flowing, index: Circuit | None, valve_kpa: dict[str, float], kept: Kept) -> list[Pipe]:
+def _pipes(tree: Tree, flowing: Flowing, index: Circuit | None, valve_kpa: dict[str, float], kept: Kept) -> list[Pipe]:
     columns = [column.tolist() for column in flowing]
     on_index = frozenset(index.path if index else ())
     rows = []
@@ -261,11 +261,11 @@ def _rows(tree: Tree, flowing: Flowing, index: Circuit | None, valve_kpa: dict[s
         key, run = tree.keys[n], tree.runs[n]
         figures = (*[column[n] for column in columns], valve_kpa.get(run.emitter or ""), key in on_index)
         needs = (run, tree.parts[n], tree.parents[key], len(tree.paths[key]), *figures)
-        rows.append(kept.of(("pipe", key), needs, partial(_row, tree, n, figures)))
+        rows.append(kept.of(("pipe", key), needs, partial(_pipe, tree, n, figures)))
     return rows
 
 
-def _row(tree: Tree, n: int, figures: tuple[float, float, float, float, float | None, bool]) -> Pipe:
+def _pipe(tree: Tree, n: int, figures: tuple[float, float, float, float, float | None, bool]) -> Pipe:
     flow, velocity, friction_pa, fittings_pa, valve, on_index = figures
     key, run, part = tree.keys[n], tree.runs[n], tree.parts[n]
     bore, length = part.bore_m, run.length_m

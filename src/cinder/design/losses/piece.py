@@ -83,7 +83,7 @@ def of_room(house: HouseView, fabric: Fabric, index: int, room: RoomView, findin
 
 def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:
     """A piece for every junction: its length is its area, psi its only conductance."""
-    for line in bridges.lines(room):
+    for line in bridges.junctions(room):
         psi = bridges.psi_w_mk(house, line.junction)
         if not psi or line.length_m <= 0:
             continue

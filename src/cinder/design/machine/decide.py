@@ -68,7 +68,7 @@ def season_of(
         return no_season(house)
     load = load_line(house, arrays, design_day, curve, emitters, line, kept)
     entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
-    row, summed = _row(house, scheme.chosen, entry, load, line.result, hot_water)
+    row, summed = _candidate(house, scheme.chosen, entry, load, line.result, hot_water)
     return _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
 
 
@@ -80,7 +80,7 @@ def candidates(
     rows, chosen = [], None
     for key, candidate in sorted(scheme.candidates.items() if scheme else (), key=lambda item: (item[1].pos, item[0])):
         entry = house.job.library.machines[candidate.machine].data
-        row, summed = _row(house, key, entry, load, waterline, hot_water)
+        row, summed = _candidate(house, key, entry, load, waterline, hot_water)
         rows.append(row)
         if row.chosen:
             chosen = key
@@ -104,7 +104,7 @@ def candidates(
     ), season  # fmt: skip
 
 
-def _row(
+def _candidate(
     house: HouseView, key: str, entry: MachineEntry, load: Load, waterline: Waterline, hot_water: HotWaterResult
 ) -> tuple[CandidateResult, Summed | None]:
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0

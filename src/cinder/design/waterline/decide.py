@@ -83,7 +83,7 @@ def judge(
         holding=holding,
         short=short,
         spread_k=house.spread_k,
-        manifolds=manifolds.lines(house, emitters, chosen),
+        manifolds=manifolds.at_manifolds(house, emitters, chosen),
     )
     return WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
 

@@ -78,7 +78,7 @@ def html(material: Material, *, for_print: bool = False) -> str:
         engine=ENGINE_VERSION, constructions=_constructions(material), sections=_sections(material),
         bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, rule=_rule(job, result),
         measures=_measures(job, result), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
-        schedule=schedule.lines(job, result),
+        schedule=schedule.scheduled(job, result),
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
         neighbours=list(job.survey.neighbours.values()), known={key: _known(room) for key, room in job.survey.rooms.items()},

@@ -34,11 +34,11 @@ def install(app: FastAPI, on: Services) -> None:
         return answered(remembered, who, log.apply(who, job_id, as_sent(sent)), later, holds=holds)
 
     @app.post("/api/jobs/{job_id}/changes/row", responses=ANSWER)
-    def change_row(
-        who: Asker, job_id: str, sent: bodies.ChangeRowIn, later: BackgroundTasks, holds: Holds = None
+    def change_batch(
+        who: Asker, job_id: str, sent: bodies.ChangeBatchIn, later: BackgroundTasks, holds: Holds = None
     ) -> Response:
         """Apply changes that waited, each once, up to the first that is refused; the chain is worked out once, at the end."""
-        applied, kept = log.apply_row(who, job_id, [as_sent(one) for one in sent.changes])
+        applied, kept = log.apply_batch(who, job_id, [as_sent(one) for one in sent.changes])
         return answered(remembered, who, applied, later, holds=holds, kept=kept)
 
     @app.post("/api/jobs/{job_id}/undo", responses=ANSWER)

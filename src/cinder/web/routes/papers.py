@@ -57,7 +57,7 @@ def install(app: FastAPI, on: Services) -> None:
     @app.get("/api/papers/{paper_id}/file")
     def paper_file(who: Asker, paper_id: str) -> Response:
         """A finished document."""
-        paper = papers.one(who, paper_id)
+        paper = papers.paper(who, paper_id)
         return attached(
             papers.file(who, paper_id), f"{paper.job_id}.{paper.kind}.v{paper.version}.pdf", "application/pdf"
         )

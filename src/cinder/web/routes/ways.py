@@ -28,8 +28,8 @@ def install(app: FastAPI, on: Services) -> None:
         """Everything that may be done in a room, each with the water the room would then need."""
 
         def work(current: Applied) -> Response:
-            board, _ = remembered.board(who, current.job, current.version)
-            return stamped(current.version, room=ways.of_room(board, room_id))
+            found, _ = remembered.options(who, current.job, current.version)
+            return stamped(current.version, room=ways.of_room(found, room_id))
 
         return await on.slowly(who, job_id, work)
 
@@ -52,8 +52,8 @@ def install(app: FastAPI, on: Services) -> None:
         """The one change that takes the cheapest set at a flow temperature into the scheme shown."""
 
         def work(current: Applied) -> Response:
-            board, _ = remembered.board(who, current.job, current.version)
-            return json_response({"operations": ways.operations_of(board, sent.flow_c)})
+            found, _ = remembered.options(who, current.job, current.version)
+            return json_response({"operations": ways.operations_of(found, sent.flow_c)})
 
         return await on.slowly(who, job_id, work)
 
@@ -62,7 +62,7 @@ def install(app: FastAPI, on: Services) -> None:
         """The one change that takes a single way of a room into the scheme shown; the water stays as it is."""
 
         def work(current: Applied) -> Response:
-            board, _ = remembered.board(who, current.job, current.version)
-            return json_response({"operations": ways.operations_of_way(board, sent.way)})
+            found, _ = remembered.options(who, current.job, current.version)
+            return json_response({"operations": ways.operations_of_way(found, sent.way)})
 
         return await on.slowly(who, job_id, work)

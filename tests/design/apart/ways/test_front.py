@@ -173,7 +173,7 @@ def with_wishes(document, **wishes):
 def test_proved_only_where_the_whole_chain_meets_the_temperature(document, flows):
     """The bungalow at 30 °C: five measures do less together than one by one, and the choice once stayed 0.3 K short. In the
     terrace a bedroom left cooler saves less once its walls are insulated."""
-    found = ways.board(parse(document), PRICES, TABLE)
+    found = ways.options_of(parse(document), PRICES, TABLE)
     seen = 0
     for flow in flows:
         chosen = ways.at(found, float(flow))
@@ -193,7 +193,7 @@ def test_proved_only_where_the_whole_chain_meets_the_temperature(document, flows
 def test_a_floor_is_not_offered_beyond_what_its_surface_bears():
     """Wished for above all, a new floor under laminate still goes with no water its surface does not bear."""
     document = with_wishes(house("three-rooms"), wishes={"floor:living": "must"})
-    found = ways.board(parse(document), PRICES, TABLE)
+    found = ways.options_of(parse(document), PRICES, TABLE)
     cool = ways.at(found, 34.0)
     assert "floor-living" in [way.emitter for _, way in cool.ways]
     hot = ways.at(found, 55.0)

@@ -24,12 +24,12 @@ PRICES, TABLE = load().emitter_prices, load().measures
 KEY = "lukewarm"
 
 
-def board(document, lists=()):
-    return ways.board(parse(document), PRICES, TABLE, lists)
+def chosen_from(document, lists=()):
+    return ways.options_of(parse(document), PRICES, TABLE, lists)
 
 
 def offered(document, room, lists=()):
-    return ways.of_room(board(document, lists), room).options
+    return ways.of_room(chosen_from(document, lists), room).options
 
 
 def point(found, flow):
@@ -101,7 +101,7 @@ def test_taller_only_where_the_wall_is_taller():
 
 def test_what_each_way_alone_would_need_is_what_the_chain_then_needs():
     document = tansy_cut()
-    found = board(document)
+    found = chosen_from(document)
     some = [o for o in ways.of_room(found, "kitchen").options if o.needed_flow_c is not None]
     assert len(some) > 5
     for option in (some[0], some[len(some) // 2], some[-1]):
@@ -150,7 +150,7 @@ def test_a_cooler_room_only_where_it_is_allowed_and_never_as_a_saving():
         "accept 18.5 °C instead of 21", "accept 19 °C instead of 21", "accept 20 °C instead of 21",
     ]  # fmt: skip
     assert all(o.cost_minor == 0 for o in steps)
-    plain, found = board(tansy_cut()), board(document)
+    plain, found = chosen_from(tansy_cut()), chosen_from(document)
     before, after = point(plain, 44), point(found, 44)
     conceded = [c for c in after.changes if c.kind == "concession"]
     assert conceded
@@ -164,7 +164,7 @@ def test_a_cooler_room_only_where_it_is_allowed_and_never_as_a_saving():
 
 def test_neighbours_of_a_room_left_cooler_have_more_to_meet():
     document = with_scheme(concessions={"parlour": 17.0})
-    found = board(document)
+    found = chosen_from(document)
     place = {n: r for r, n in enumerate(found.served)}
     parlour = found.arrays.room_index["parlour"]
     choices = _choices(found, parlour, 14, place, {})
@@ -178,17 +178,17 @@ def test_neighbours_of_a_room_left_cooler_have_more_to_meet():
 def test_a_heater_of_its_own_only_where_it_is_allowed_and_what_it_draws_counts():
     assert not any(o.slot.startswith("electric") for o in offered(tansy_cut(), "landing"))
     document = with_scheme(allowed=["electric:parlour"])
-    found = board(document)
+    found = chosen_from(document)
     heater = next(o for o in ways.of_room(found, "parlour").options if o.slot == "electric:parlour")
     assert heater.yearly_minor > 0
-    plain, now = point(board(tansy_cut()), 42), point(found, 42)
+    plain, now = point(chosen_from(tansy_cut()), 42), point(found, 42)
     # cheap to buy, dear to run: with fifteen years of it counted a radiator stays cheaper
     assert now.cost_minor == plain.cost_minor
     assert not [c for c in now.changes if c.way.startswith("way:electric")]
     # where nothing else serves the room it is taken, and its draw is shown
     alone = with_scheme(allowed=["electric:parlour"], refused=["emitter:r-parlour", "emitter:r-parlour-2", "new:parlour",
                         "floor:parlour", "faces:parlour"])  # fmt: skip
-    taken = point(ways.board(parse(alone), PRICES, {}), 42)
+    taken = point(ways.options_of(parse(alone), PRICES, {}), 42)
     assert any(c.way.startswith("way:electric-parlour") for c in taken.changes)
     assert taken.running_minor > 0
 
@@ -197,26 +197,28 @@ def test_a_heater_of_its_own_only_where_it_is_allowed_and_what_it_draws_counts()
 
 
 def test_what_must_be_is_in_every_set_and_what_is_preferred_wins_when_near():
-    plain = point(board(tansy_cut()), 44)
+    plain = point(chosen_from(tansy_cut()), 44)
     options = [o for o in offered(tansy_cut(), "parlour") if o.needed_flow_c and o.needed_flow_c <= 44.0]
     ranked = sorted(options, key=lambda o: o.cost_minor)
     assert plain.cost_minor <= ranked[0].cost_minor
     dear = ranked[-1]
-    must = point(board(with_scheme(wishes={dear.key: "must"})), 44)
+    must = point(chosen_from(with_scheme(wishes={dear.key: "must"})), 44)
     assert dear.key in [c.way for c in must.changes]
     assert must.cost_minor > plain.cost_minor
     assert must.proved
-    free = point(board(with_scheme(wishes={dear.key: "must"})), 60)
+    free = point(chosen_from(with_scheme(wishes={dear.key: "must"})), 60)
     assert dear.key in [c.way for c in free.changes]  # also where nothing would have to be changed
     near = [o for o in ranked if plain.cost_minor < o.cost_minor < plain.cost_minor / 0.75 - 100]
     assert near, "the demo has a second best within a quarter"
-    preferred = point(board(with_scheme(wishes={near[0].key: "prefer"})), 44)
+    preferred = point(chosen_from(with_scheme(wishes={near[0].key: "prefer"})), 44)
     assert near[0].key in [c.way for c in preferred.changes]
     assert preferred.cost_minor == pytest.approx(near[0].cost_minor)  # the price shown is the true one
 
 
 def test_a_measure_that_must_be_is_taken_and_one_nobody_offers_is_named():
-    measure = next(k for k in board(tansy_cut()).tried if k.startswith("loft") or "topping" in k or "secondary" in k)
+    measure = next(
+        k for k in chosen_from(tansy_cut()).tried if k.startswith("loft") or "topping" in k or "secondary" in k
+    )
     document = with_scheme(wishes={f"measure:{measure}": "must", "way:r-nowhere:t22": "must"})
     found = ways.front(parse(document), PRICES, TABLE)
     warm = next(p for p in found.points if p.flow_c == 60)
@@ -229,7 +231,7 @@ def test_a_measure_that_must_be_is_taken_and_one_nobody_offers_is_named():
 
 def test_two_layers_on_one_construction_are_a_package_of_their_own():
     """Inside and outside on one wall take less together than one by one: U follows 1/(R + R1 + R2)."""
-    found = board(tansy_cut())
+    found = chosen_from(tansy_cut())
     key, parts = next((k, p) for k, p in found.packages.items() if "inside-insulation" in k)
     by = {one.key: one for one in found.shared}
     assert set(by[key].every_group) == {found.tried[parts[0]].option.was}
@@ -240,7 +242,7 @@ def test_two_layers_on_one_construction_are_a_package_of_their_own():
 
 
 def test_a_room_and_the_whole_house_do_not_insulate_one_wall_twice():
-    found = board(tansy_cut())
+    found = chosen_from(tansy_cut())
     for flow in (33, 34, 35, 36, 38):
         chosen = ways.at(found, flow)
         roots = {way.construction for _, way in chosen.ways if way.construction}
@@ -258,7 +260,7 @@ def test_the_chosen_set_is_the_cheapest_of_all_for_a_small_house():
     ]
     document["survey"]["emitters"]["r-bed"]["spec"]["length_m"] = 1.2
     document["survey"]["emitters"]["r-bed"]["free_wall"] = {"length_m": 2.2}
-    found = ways.board(parse(document), PRICES, {})
+    found = ways.options_of(parse(document), PRICES, {})
     for flow in (44.0, 50.0, 55.0):
         k = int(flow) - 30
         best = 0.0
@@ -273,7 +275,7 @@ def test_the_chosen_set_is_the_cheapest_of_all_for_a_small_house():
 
 
 def test_who_holds_it_up_and_what_taking_one_out_does():
-    held = ways.holding(board(tansy_cut()))
+    held = ways.holding(chosen_from(tansy_cut()))
     needs = sorted((r.needed_flow_c for r in design(parse(tansy_cut())).rooms if r.needed_flow_c), reverse=True)
     first = held.rooms[0]
     assert first.room == "parlour"
@@ -291,20 +293,20 @@ def test_what_would_make_the_impossible_possible():
     document = house("three-rooms")
     document["survey"]["emitters"]["r-bed"]["spec"] |= {"length_m": 0.4, "height_m": 0.3}
     document["schemes"]["main"]["refused"] = ["floor:bed", "faces:bed"]
-    found = ways.board(parse(document), PRICES, {})
+    found = ways.options_of(parse(document), PRICES, {})
     lacking = {one.room: one for one in point(found, 34).lacking}["bed"]
     assert "allow what was refused here" in lacking.mend
     assert "record the free wall at its emitter" in lacking.mend
     assert f"a heater of its own, {np.ceil(lacking.short_w / 50) * 50:.0f} W" in lacking.mend
     document["schemes"]["main"]["allowed"] = ["electric:bed"]
-    now = {one.room: one for one in point(ways.board(parse(document), PRICES, {}), 34).lacking}
+    now = {one.room: one for one in point(ways.options_of(parse(document), PRICES, {}), 34).lacking}
     assert "bed" not in now
 
 
 def test_an_empty_set_of_options_is_no_failure():
     document = house("one-room")
     document["schemes"]["s"]["refused"] = ["floor:hut", "faces:hut", "new:hut", "emitter:r1"]
-    found = ways.board(parse(document), PRICES, {})
+    found = ways.options_of(parse(document), PRICES, {})
     assert found.ways == [[]]
     needed = design(parse(document)).waterline.needed_flow_c
     assert not point(found, 30).possible
@@ -314,7 +316,7 @@ def test_an_empty_set_of_options_is_no_failure():
 
 def test_measures_of_the_house_stand_beside_a_rooms_own_ways():
     document = tansy_cut()
-    found = board(document)
+    found = chosen_from(document)
     listed = {o.key: o for o in ways.of_room(found, "parlour").options if o.kind == "measure"}
     assert any("the whole house: " in o.what for o in listed.values())
     assert any("draught" in o.what or "seal" in o.what for o in listed.values())
@@ -330,18 +332,18 @@ def test_a_floor_nobody_could_lay_is_simply_not_offered():
     document["survey"]["emitters"]["r-living"]["spec"] = {
         "kind": "floor", "heated": {"area_m2": 900.0, "spacing_m": 0.3, "cover_m": 0.045, "supply_m": 300.0},
     }  # fmt: skip
-    found = ways.board(parse(document), PRICES, {})
+    found = ways.options_of(parse(document), PRICES, {})
     closer = [o for o in ways.of_room(found, "living").options if o.slot == "emitter:r-living"]
     assert all("20.0 m²" in o.what for o in closer)  # no larger than its floor
     document["survey"]["rooms"]["bath"]["walk"] = [
         {"id": f"w{n + 1}", "length_m": metres, "turn_deg": 90} for n, metres in enumerate((0.5, 0.6, 0.5, 0.6))
     ]
     assert not [
-        o for o in ways.of_room(ways.board(parse(document), PRICES, {}), "bath").options if o.slot == "floor:bath"
+        o for o in ways.of_room(ways.options_of(parse(document), PRICES, {}), "bath").options if o.slot == "floor:bath"
     ]
 
 
 def test_a_refusal_in_words_nobody_knows_is_kept_and_does_no_harm():
     document = with_scheme(refused=["strange"])
-    assert ways.of_room(board(document), "kitchen").refused == []
-    assert ways.holding(board(document)).rooms[0].room == "parlour"
+    assert ways.of_room(chosen_from(document), "kitchen").refused == []
+    assert ways.holding(chosen_from(document)).rooms[0].room == "parlour"

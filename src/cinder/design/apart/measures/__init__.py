@@ -4,7 +4,7 @@ from cinder.design.apart.measures.builds import Use, becomes, u_values
 from cinder.design.apart.measures.decide import (
     LEAST_AREA_M2,
     OWN,
-    Found,
+    OptionParts,
     applied,
     combined,
     found_in,
@@ -17,6 +17,6 @@ from cinder.design.apart.measures.decide import (
 )
 
 __all__ = [
-    "LEAST_AREA_M2", "OWN", "Found", "Use", "applied", "becomes", "combined", "found_in", "frozen", "judge", "needed_water",
+    "LEAST_AREA_M2", "OWN", "OptionParts", "Use", "applied", "becomes", "combined", "found_in", "frozen", "judge", "needed_water",
     "operations", "together", "u_values", "uses",
 ]  # fmt: skip

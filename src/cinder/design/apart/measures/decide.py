@@ -33,7 +33,7 @@ OWN = "job"
 
 
 @dataclass(slots=True)
-class Found:
+class OptionParts:
     """An option with the model parts that make it: constructions to take into the job, measures of the scheme."""
 
     option: Option
@@ -73,10 +73,10 @@ def _applied(house: HouseView, root: str, beyond: str) -> list[Measure]:
     return out
 
 
-def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]) -> list[Found]:
+def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]) -> list[OptionParts]:
     """Every option that fits this house, in the order of the table."""
     used = uses(house, arrays)
-    out: list[Found] = []
+    out: list[OptionParts] = []
     for entry in table.values():
         if entry.element == "air":
             out += _tighter(house, arrays.tightness.n50_per_h, entry)
@@ -95,7 +95,7 @@ def options(house: HouseView, arrays: LossArrays, table: dict[str, MeasureEntry]
 
 def _option(
     house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float, becomes: ConstructionEntry
-) -> Found | None:
+) -> OptionParts | None:
     before, after = u_values(use, becomes)
     if after > before * (1 - entry.least_gain):
         return None
@@ -124,10 +124,10 @@ def _option(
         was=use.now.id, construction=becomes.id, cost_minor=cost, disturbance=entry.disturbance,
         beyond=sorted(use.areas),  # type: ignore[arg-type]
     )  # fmt: skip
-    return Found(option, {becomes.id: becomes}, [measure])
+    return OptionParts(option, {becomes.id: becomes}, [measure])
 
 
-def _tighter(house: HouseView, n50_now: float, entry: MeasureEntry) -> list[Found]:
+def _tighter(house: HouseView, n50_now: float, entry: MeasureEntry) -> list[OptionParts]:
     if any(m.from_table == entry.id for _, m in house.measures("tightness")):
         return []
     n50 = round(n50_now * (entry.tighter or 1.0), 2)
@@ -147,10 +147,10 @@ def _tighter(house: HouseView, n50_now: float, entry: MeasureEntry) -> list[Foun
     ]  # fmt: skip
     if entry.recover:
         made.append(Measure(kind="ventilation", label=entry.label, from_table=entry.id, recovery=entry.recover))
-    return [Found(option, {}, made)]
+    return [OptionParts(option, {}, made)]
 
 
-def _measure_id(found: Found, n: int) -> str:
+def _measure_id(found: OptionParts, n: int) -> str:
     return re.sub(r"[^A-Za-z0-9_-]", "-", f"{found.option.key}{'-' + str(n) if n else ''}")[-KEY_LENGTH:]
 
 
@@ -159,7 +159,7 @@ def frozen(entry: ConstructionEntry, edition: str) -> Frozen[ConstructionEntry]:
     return Frozen[ConstructionEntry](origin="job", edition=edition, sha256=entry_sha256(entry), data=entry)
 
 
-def applied(job: Job, found: Found, edition: str) -> Job:
+def applied(job: Job, found: OptionParts, edition: str) -> Job:
     """The job with an option in its active scheme; the given job is not touched."""
     scheme = job.schemes[job.active_scheme or ""]
     measures = dict(scheme.measures)
@@ -178,13 +178,13 @@ def applied(job: Job, found: Found, edition: str) -> Job:
     )
 
 
-def found_in(job: Job, table: dict[str, MeasureEntry], kept: Kept | None = None) -> list[Found]:
+def found_in(job: Job, table: dict[str, MeasureEntry], kept: Kept | None = None) -> list[OptionParts]:
     """Every option that fits a job as its active scheme leaves it."""
     house = view(job, Findings(), kept)
     return options(house, of_house(house, Findings(), kept), table)
 
 
-def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[Found]]:
+def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str) -> tuple[Job, list[OptionParts]]:
     """The job with several options, one after the other; each is looked for on what the ones before left.
 
     Raises `NotFound` for an option that does not exist, or that another chosen one has made impossible.

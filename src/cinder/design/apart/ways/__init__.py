@@ -2,19 +2,18 @@
 temperature, adopted as one change."""
 
 from cinder.design.apart.ways.adopt import operations, operations_of, operations_of_way
-from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, applied, board, load_off
 from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.front import front, front_of
+from cinder.design.apart.ways.options import FLOWS_C, YEARS, HouseOptions, applied, load_off, options_of
 from cinder.design.apart.ways.rooms import of_room
 from cinder.design.apart.ways.takeout import holding
 
 __all__ = [
     "FLOWS_C",
     "YEARS",
-    "Board",
+    "HouseOptions",
     "applied",
     "at",
-    "board",
     "front",
     "front_of",
     "holding",
@@ -23,4 +22,5 @@ __all__ = [
     "operations",
     "operations_of",
     "operations_of_way",
+    "options_of",
 ]

@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 
 from cinder.design.apart import measures
-from cinder.design.apart.ways.board import HAND_SET, Board, Chosen, applied, board
 from cinder.design.apart.ways.cheapest import Cheapest
 from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.front import lacking
+from cinder.design.apart.ways.options import HAND_SET, Chosen, HouseOptions, applied, options_of
 from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.errors import NotFound
 from cinder.model import Job
@@ -21,11 +21,11 @@ def operations(job: Job, flow_c: float, prices: Prices, table: Table, lists: Lis
 
     Raises `NotFound` where no set serves every room, naming the rooms and what they lack.
     """
-    return operations_of(board(job, prices, table, lists), flow_c)
+    return operations_of(options_of(job, prices, table, lists), flow_c)
 
 
-def operations_of(found: Board, flow_c: float) -> list[dict[str, Any]]:
-    """The same from a board."""
+def operations_of(found: HouseOptions, flow_c: float) -> list[dict[str, Any]]:
+    """The same from what can be chosen from."""
     job, chosen = found.job, at(found, flow_c)
     if not chosen.answer.possible:
         lacks = [f"{one.label} by {one.short_w:.0f} W ({one.mend})" for one in lacking(found, chosen.answer)]
@@ -35,7 +35,7 @@ def operations_of(found: Board, flow_c: float) -> list[dict[str, Any]]:
     return _difference(job, applied(found, chosen, flow_c))
 
 
-def operations_of_way(found: Board, key: str) -> list[dict[str, Any]]:
+def operations_of_way(found: HouseOptions, key: str) -> list[dict[str, Any]]:
     """The one change that takes a single way into the active scheme, the water left as it is.
 
     Raises `NotFound` for a way that is not on offer.

@@ -9,9 +9,9 @@ from dataclasses import replace
 import numpy as np
 
 from cinder.design.apart.ways import rules
-from cinder.design.apart.ways.board import FLOWS_C, GRID_C, Board, Chosen, _mark, applied, with_measures
 from cinder.design.apart.ways.cheapest import ENOUGH_W, Cheapest, Choice, Together, cheapest
 from cinder.design.apart.ways.combine import unbeaten
+from cinder.design.apart.ways.options import FLOWS_C, GRID_C, Chosen, HouseOptions, _mark, applied, with_measures
 from cinder.design.apart.ways.shared import losses_of
 from cinder.design.judgement import Trial, trial
 from cinder.design.waterline.decide import meets
@@ -23,7 +23,7 @@ WIDE_ROUNDS = 6
 SAME_COST = 0.5
 
 
-def at(found: Board, flow_c: float) -> Chosen:
+def at(found: HouseOptions, flow_c: float) -> Chosen:
     """The cheapest set at one whole flow temperature from 30 to 60 deg C that the whole chain agrees with.
 
     What a set of measures does less than the sum of them, and what the chain finds lacking, goes back into the choice
@@ -60,7 +60,9 @@ def at(found: Board, flow_c: float) -> Chosen:
     return Chosen(replace(answer, possible=False, proved=False), [], [], 0.0, 0.0)
 
 
-def _solved(found: Board, k: int, less: dict[tuple[int, int], float], told: Mapping[frozenset[str], bool]) -> Cheapest:
+def _solved(
+    found: HouseOptions, k: int, less: dict[tuple[int, int], float], told: Mapping[frozenset[str], bool]
+) -> Cheapest:
     """The cheapest set, with what is known by now of what sets do together; by each whether it is taken widely."""
     place = {n: r for r, n in enumerate(found.served)}
     rooms = [_choices(found, n, k, place, less) for n in found.served]
@@ -72,7 +74,7 @@ def _tells(one: Together) -> bool:
     return bool(one.more_w.any()) or any(one.less_w)
 
 
-def _does_less(found: Board, answer: Cheapest) -> bool:
+def _does_less(found: HouseOptions, answer: Cheapest) -> bool:
     """Work out what the measures of an answer do together; whether that is less than was counted.
 
     With them on the house a room kept cooler saves less, and so does a floor that takes its own loss off its room.
@@ -102,7 +104,7 @@ def _does_less(found: Board, answer: Cheapest) -> bool:
     return _tells(found.together[keys])
 
 
-def _taken(found: Board, answer: Cheapest) -> Chosen:
+def _taken(found: HouseOptions, answer: Cheapest) -> Chosen:
     ways = [(n, way) for r, n in enumerate(found.served) for way in found.rooms[n].picks[int(answer.chosen[r])]]
     shared = [key for name in answer.shared for key in found.packages.get(name, (name,))]
     cost = sum(way.cost_minor for _, way in ways if way.to_c is None)
@@ -110,7 +112,7 @@ def _taken(found: Board, answer: Cheapest) -> Chosen:
     return Chosen(answer, ways, shared, cost, sum(way.yearly_minor for _, way in ways))
 
 
-def _short(found: Board, after: Trial, flow_c: float) -> dict[int, float]:
+def _short(found: HouseOptions, after: Trial, flow_c: float) -> dict[int, float]:
     """Served rooms (by place) that the chain says need warmer water, and about how many watts they lack."""
     out: dict[int, float] = {}
     for r, n in enumerate(found.served):
@@ -123,7 +125,7 @@ def _short(found: Board, after: Trial, flow_c: float) -> dict[int, float]:
 
 
 def _choices(
-    found: Board, n: int, k: int, place: dict[int, int], less: Mapping[tuple[int, int], float]
+    found: HouseOptions, n: int, k: int, place: dict[int, int], less: Mapping[tuple[int, int], float]
 ) -> list[Choice]:
     """What may be done in a room at one temperature; a room left cooler draws on those beside it.
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.design.apart.ways.board import FLOWS_C, YEARS, Board, Chosen, applied, board
 from cinder.design.apart.ways.cheapest import Cheapest
 from cinder.design.apart.ways.choose import at
+from cinder.design.apart.ways.options import FLOWS_C, YEARS, Chosen, HouseOptions, applied, options_of
 from cinder.design.apart.ways.result import Change, Front, FrontPoint, Lacking
 from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import Lists, Prices, Table
@@ -20,7 +20,7 @@ WALL_KINDS = ("panel", "stated", "fan")
 """Emitters that hang on a wall, so that a free wall beside them is worth knowing."""
 
 
-def _point(found: Board, flow_c: float) -> FrontPoint:
+def _point(found: HouseOptions, flow_c: float) -> FrontPoint:
     chosen = at(found, flow_c)
     answer = chosen.answer
     if not answer.possible:
@@ -50,7 +50,7 @@ def _share(season: SeasonResult) -> float | None:
     return season.cycling_hours / season.heating_hours
 
 
-def _changes(found: Board, chosen: Chosen) -> list[Change]:
+def _changes(found: HouseOptions, chosen: Chosen) -> list[Change]:
     rooms = found.house.rooms
     out = [
         Change(
@@ -71,7 +71,7 @@ def _changes(found: Board, chosen: Chosen) -> list[Change]:
     return out
 
 
-def lacking(found: Board, answer: Cheapest) -> list[Lacking]:
+def lacking(found: HouseOptions, answer: Cheapest) -> list[Lacking]:
     """Rooms no known set serves, by how many watts, and what would make it possible."""
     scheme = found.job.schemes[found.job.active_scheme or ""]
     slope = evaluate(found.arrays, found.house.outdoor_c or 0.0).loss_per_k
@@ -107,11 +107,11 @@ def front(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Front:
 
     Season by the chosen machine's own map at that water; the cost of 15 years without interest or rising prices.
     """
-    return front_of(board(job, prices, table, lists))
+    return front_of(options_of(job, prices, table, lists))
 
 
-def front_of(found: Board) -> Front:
-    """The front of a board."""
+def front_of(found: HouseOptions) -> Front:
+    """The front of what can be chosen from."""
     points = _beaten([_point(found, float(flow)) for flow in FLOWS_C])
     scheme = found.job.schemes[found.job.active_scheme or ""]
     return Front(

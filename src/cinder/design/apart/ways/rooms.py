@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.design.apart.ways.board import Board
+from cinder.design.apart.ways.options import HouseOptions
 from cinder.design.apart.ways.result import RoomOption, RoomOptions
 from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import beyond_it, gives
@@ -18,7 +18,7 @@ FINE_C = np.arange(22.0, 80.01, 0.5)
 LEAST_OF_HOUSE_W = 5.0
 
 
-def of_room(found: Board, room: str) -> RoomOptions:
+def of_room(found: HouseOptions, room: str) -> RoomOptions:
     """Everything that may be done in a room by itself, each with the water the room would then need.
 
     Raises `NotFound` for a room there is not.
@@ -73,7 +73,7 @@ def of_room(found: Board, room: str) -> RoomOptions:
     )  # fmt: skip
 
 
-def _of_house(found: Board, n: int, now: Array, flow_c: float | None) -> list[RoomOption]:
+def _of_house(found: HouseOptions, n: int, now: Array, flow_c: float | None) -> list[RoomOption]:
     """Measures of the whole house that take something off this room's load."""
     scheme = found.job.schemes[found.job.active_scheme or ""]
     place = {room: r for r, room in enumerate(found.served)}

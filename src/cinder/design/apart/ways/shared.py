@@ -21,12 +21,12 @@ MOST_PACKAGES = 60
 
 def of_the_house(
     job: Job, table: Table, load_w: Array, served: list[int], kept: Kept
-) -> tuple[list[Shared], dict[str, measures.Found], dict[str, tuple[str, ...]]]:
+) -> tuple[list[Shared], dict[str, measures.OptionParts], dict[str, tuple[str, ...]]]:
     """Measures of the whole house with what each takes off; where two do not simply add up, they stand as a package too."""
     scheme = job.schemes[job.active_scheme or ""]
     refused = set(scheme.refused)
     shared: list[Shared] = []
-    tried: dict[str, measures.Found] = {}
+    tried: dict[str, measures.OptionParts] = {}
     off: dict[str, Array] = {}
     for found in measures.found_in(job, table, kept):
         option = found.option
@@ -70,7 +70,9 @@ def of_the_house(
     return left, tried, {key: parts for key, parts in packages.items() if any(one.key == key for one in left)}
 
 
-def _both(first_off: Array, first: measures.Found, second: measures.Found, spaced: dict[str, set[str]]) -> Array | None:
+def _both(
+    first_off: Array, first: measures.OptionParts, second: measures.OptionParts, spaced: dict[str, set[str]]
+) -> Array | None:
     """What two layers on one construction take off together, by their U-values; None where that is not all there is to it."""
     one, two = first.option, second.option
     if one.was != two.was or one.was in spaced or first.measures[0].kind != "construction":
@@ -94,7 +96,7 @@ def _unbeaten(shared: list[Shared]) -> list[Shared]:
     return out
 
 
-def measure_pins(found: measures.Found) -> tuple[str, str]:
+def measure_pins(found: measures.OptionParts) -> tuple[str, str]:
     """The keys under which a measure of the house is pinned or refused: itself, or all of its kind on one construction."""
     option = found.option
     return f"measure:{option.key}", f"measure:{option.measure}:{option.was or ''}"
@@ -111,7 +113,9 @@ def _spaced(job: Job, kept: Kept) -> dict[str, set[str]]:
     return out
 
 
-def _may_interact(one: measures.Found, two: measures.Found, spaced: dict[str, set[str]], new: set[str]) -> bool:
+def _may_interact(
+    one: measures.OptionParts, two: measures.OptionParts, spaced: dict[str, set[str]], new: set[str]
+) -> bool:
     """Two layers on one construction, or two constructions of one unheated space; all else adds up."""
     a, b = one.option, two.option
     if a.was is None or b.was is None or a.measure == b.measure:

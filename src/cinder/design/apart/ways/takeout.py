@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from cinder.design.apart.ways.board import HAND_SET, Board
+from cinder.design.apart.ways.options import HAND_SET, HouseOptions
 from cinder.design.apart.ways.result import Holding, TakenOut
 from cinder.design.apart.ways.rooms import of_room
 from cinder.design.explained import num
@@ -38,7 +38,7 @@ def _with_heater(job: Job, room: str, watts: float) -> Job:
     return job.model_copy(update={"schemes": {**job.schemes, key: new}})
 
 
-def holding(found: Board) -> Holding:
+def holding(found: HouseOptions) -> Holding:
     """The warmest rooms and the effect of taking each out, the water following what the rest need."""
     free = following(found.job)
     base = design(free, found.kept)
@@ -49,7 +49,7 @@ def holding(found: Board) -> Holding:
     )
 
 
-def _taken_out(found: Board, free: Job, base: Design, room: RoomResult, ranked: list[RoomResult]) -> TakenOut:
+def _taken_out(found: HouseOptions, free: Job, base: Design, room: RoomResult, ranked: list[RoomResult]) -> TakenOut:
     load = room.room_emitter_load_w or 0.0
     watts = math.ceil(load / 50) * 50.0
     after = design(_with_heater(free, room.id, watts), found.kept)

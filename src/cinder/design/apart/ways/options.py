@@ -1,4 +1,4 @@
-"""The board: ways of every room and measures of the house, the same for every flow temperature, and the choice at one."""
+"""What can be chosen from: ways of every room and measures of the house, the same for every flow temperature, and the choice at one."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ NEVER_W = -1e6
 
 
 @dataclass(slots=True)
-class Board:
+class HouseOptions:
     """Everything the cheapest set is chosen from, the same for every flow temperature."""
 
     job: Job
@@ -56,7 +56,7 @@ class Board:
     ways: list[list[Way]]
     rooms: list[Combined]
     shared: list[Shared]
-    tried: dict[str, measures.Found]
+    tried: dict[str, measures.OptionParts]
     packages: dict[str, tuple[str, ...]]
     served: list[int]
     """Rooms that have a load and belong to the choice."""
@@ -84,7 +84,7 @@ class Chosen:
     after: Trial | None = None
 
 
-def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
+def options_of(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> HouseOptions:
     """Ways of every room and measures of the house, with what each takes off every room's load.
 
     `lists`: the company's lists of products, beside the generic sizes. Raises `NotFound` where there is no scheme to change
@@ -108,7 +108,7 @@ def board(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Board:
     served = [n for n, watts in enumerate(load_w) if watts > 0]
     shared, tried, packages = of_the_house(job, table, load_w, served, kept)
     marks = {n: {_mark(pick): _marked(house.rooms[n], pick) for pick in rooms[n].picks} for n in served}
-    found = Board(
+    found = HouseOptions(
         job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [],
         np.asarray(worked.loss_per_k), marks, kept=kept,
     )  # fmt: skip
@@ -234,7 +234,7 @@ def _worth(rows: list[tuple[Way | None, float, Array]], pinned: set[str]) -> lis
     return kept
 
 
-def with_measures(found: Board, keys: Sequence[str]) -> Job:
+def with_measures(found: HouseOptions, keys: Sequence[str]) -> Job:
     """The job with measures of the house, one after the other, each looked for on what the ones before left."""
     every = tuple(keys)
     if not every:
@@ -248,19 +248,19 @@ def with_measures(found: Board, keys: Sequence[str]) -> Job:
     return found.built[every]
 
 
-def load_off(found: Board, keys: list[str]) -> Array:
+def load_off(found: HouseOptions, keys: list[str]) -> Array:
     """What measures of the house, one after the other, take off every room's load (R,), W."""
     return found.load_w - losses_of(with_measures(found, keys), found.kept)[2].emitter_load_w
 
 
-def _unmet(found: Board, wishes: Mapping[str, str]) -> list[str]:
+def _unmet(found: HouseOptions, wishes: Mapping[str, str]) -> list[str]:
     """Wishes nothing on offer can fulfil."""
     offered = {pin for ways in found.ways for way in ways for pin in way.pins}
     offered |= {pin for one in found.tried.values() for pin in measure_pins(one)}
     return [key for key, wish in wishes.items() if wish == "must" and key not in offered]
 
 
-def applied(found: Board, chosen: Chosen, flow_c: float | None, *, concede: bool = True) -> Job:
+def applied(found: HouseOptions, chosen: Chosen, flow_c: float | None, *, concede: bool = True) -> Job:
     """The job with a set taken into its active scheme, the water at the temperature and the curve left to follow it.
 
     Without a temperature water and curve stay as they are.
