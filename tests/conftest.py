@@ -22,7 +22,8 @@ from cinder.exchange import brief
 from cinder.model import parse
 from cinder.store.cluster import Cluster
 from cinder.store.database import engine, migrate
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
+from cinder.store.record import Who
 
 PATIENT = httpx.get.__kwdefaults__[
     "timeout"

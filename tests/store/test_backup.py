@@ -20,9 +20,10 @@ from cinder.store.cluster import PROGRAMS, Cluster
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.database import engine, migrate
 from cinder.store.figures import recheck
-from cinder.store.log import Change, ChangeLog, Who
+from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
+from cinder.store.record import Change, Who
 from tests.conftest import house, new_cluster, new_database, oat_store, tansy_cut
 
 WHO = Who("reedmace", "wren")

@@ -18,8 +18,8 @@ from cinder.errors import (
     StaleVersion,
 )
 from cinder.model import SCHEMA
-from cinder.store import patch
-from cinder.store.log import Change
+from cinder.store import past, patch
+from cinder.store.record import Change
 from cinder.store.tables import ChangeRow, JobRow
 from tests.conftest import ANNA, BERT, STRANGER, house
 
@@ -378,5 +378,5 @@ def test_an_old_version_is_read_from_the_snapshot_before_it(log, job, monkeypatc
         monkeypatch.setattr(patch, "apply", lambda d, o, real=patch.apply: (read.append(o), real(d, o))[1])
         for n, document in documents.items():
             read.clear()
-            assert log._document_at(session, ANNA, job, n) == document
+            assert past.document_at(session, ANNA, job, n) == document
             assert len(read) < 5

@@ -12,7 +12,8 @@ from cinder.design import design
 from cinder.design.apart import moved
 from cinder.errors import NothingToUndo
 from cinder.store.database import engine, migrate
-from cinder.store.log import Change, ChangeLog, Who
+from cinder.store.log import ChangeLog
+from cinder.store.record import Change, Who
 from tests.conftest import new_database
 
 VERSIONS = Path(__file__).parents[1] / "fixtures" / "versions"

@@ -11,7 +11,7 @@ from cinder.design import design
 from cinder.model import parse
 from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
-from cinder.store.log import Change
+from cinder.store.record import Change
 from cinder.web.gate import LOOPBACK
 from tests.conftest import ANNA, Server, free_port, house
 

@@ -7,8 +7,9 @@ from importlib.resources import files
 from cinder.exchange import brief, demo_pictures, pictures
 from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
+from cinder.store.record import Who
 
 DEMO_JOBS = ("oat-store", "tansy-cut")
 PICTURED = "tansy-cut"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.store.log import Who
+from cinder.store.record import Who
 
 DEMO = Who("demo-company", "demo-engineer")
 DEMO_COMPANY = "Reedmace Heating (sample)"

@@ -25,7 +25,8 @@ from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
 from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
-from cinder.store.log import Applied, ChangeLog, Who
+from cinder.store.log import ChangeLog
+from cinder.store.record import Applied, Who
 
 KEPT = 512
 SHOWN = 512

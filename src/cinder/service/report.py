@@ -8,7 +8,8 @@ from cinder.exchange.report import heat_loss
 from cinder.model import parse
 from cinder.service.people import DEMO_COMPANY
 from cinder.service.remembered import Remembered
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
+from cinder.store.record import Who
 
 
 def material(

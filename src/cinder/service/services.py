@@ -11,10 +11,11 @@ from sqlalchemy import Engine
 from cinder.service.lane import Lanes
 from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
-from cinder.store.log import Applied, ChangeLog, Who
+from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
 from cinder.store.queue import Orders
+from cinder.store.record import Applied, Who
 
 T = TypeVar("T")
 

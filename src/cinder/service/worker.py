@@ -19,9 +19,10 @@ from cinder.service.remembered import Remembered
 from cinder.service.report import material
 from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
 from cinder.store.queue import TRIES, Orders, forget_the_dead, run
+from cinder.store.record import Who
 
 AWAY = (psycopg.OperationalError, psycopg.InterfaceError, ConnectorException, DBAPIError)
 """What is raised while the database is away."""

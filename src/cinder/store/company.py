@@ -24,7 +24,7 @@ from cinder.library import (
 from cinder.library.plainly import problems_of
 from cinder.library.years import read
 from cinder.store.database import within
-from cinder.store.log import Who
+from cinder.store.record import Who
 from cinder.store.tables import BlobRow, CompanyEntryRow
 
 KINDS: dict[str, type[Entry]] = {

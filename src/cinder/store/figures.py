@@ -10,7 +10,8 @@ from cinder.errors import CinderError
 from cinder.model import parse
 from cinder.store.backup import Manifest
 from cinder.store.database import engine
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
+from cinder.store.record import Who
 
 ENOUGH = 1e-9
 """Figures nearer than this share are equal: the same engine gives the same numbers."""

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import hashlib
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, Text, bindparam, cast, event, func, select, update
-from sqlalchemy.dialects.postgresql import JSONB, insert
-from sqlalchemy.orm import Session, defer, sessionmaker
+from sqlalchemy import Engine, event, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.orm.attributes import set_committed_value
 
 from cinder.errors import (
@@ -27,136 +26,17 @@ from cinder.errors import (
     TooLarge,
 )
 from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
-from cinder.store import patch
-from cinder.store.tables import Base, ChangeRow, Company, JobRow, Person
+from cinder.store import past, patch
+from cinder.store.record import Applied, Change, Entry, Held, Who
+from cinder.store.statements import ADD_CHANGE, BY_ID, NOTE, ROW, ROW_ALONE, WRITE_JOB
+from cinder.store.tables import ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
-UNDO_DEPTH = 500
-MOST_VERSION = 2**62
 SNAPSHOT_EVERY = 100
 """Changes after which the log keeps the whole document, so that an old version is read in constant time."""
 HELD = 256
 """Jobs whose document is held in a process as it was last written or read (our choice)."""
-CHANNEL = "cinder_job"
 REUSED = "The change id {!r} was used before for something else."
-
-
-CHANGES, JOBS = (Base.metadata.tables[name] for name in ("changes", "jobs"))
-ROW = select(JobRow).where(JobRow.company_id == bindparam("company"), JobRow.id == bindparam("job"))
-ROW_ALONE = ROW.options(defer(JobRow.document))
-OF_CHANGES = (CHANGES.c.company_id == bindparam("company"), CHANGES.c.job_id == bindparam("job"))
-ADD_CHANGE = (
-    insert(CHANGES)
-    .on_conflict_do_nothing(index_elements=["company_id", "job_id", "change_id"])
-    .returning(CHANGES.c.version)
-)
-"""Gives nothing where the id of the change was used before."""
-BY_ID = select(ChangeRow).where(
-    ChangeRow.company_id == bindparam("company"), ChangeRow.job_id == bindparam("job"),
-    ChangeRow.change_id == bindparam("change"),
-)  # fmt: skip
-WRITE_JOB = (
-    update(JOBS)
-    .where(JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"))
-    .values(
-        version=bindparam("to_version"), document=cast(bindparam("to_document", type_=Text), JSONB), title=bindparam("to_title"),
-        changed_at=bindparam("at"),
-    )
-    .returning(func.pg_notify(CHANNEL, bindparam("news")))
-)  # fmt: skip
-"""The job as it now is, and the news of it, in one statement."""
-NOTE = (
-    update(CHANGES)
-    .where(*OF_CHANGES, CHANGES.c.version == bindparam("at_version"))
-    .values(effect=bindparam("to_effect", type_=CHANGES.c.effect.type))
-    .add_cte(
-        update(JOBS)
-        .where(
-            JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"),
-            JOBS.c.version == bindparam("at_version"),
-        )
-        .values(summary=bindparam("to_summary", type_=JOBS.c.summary.type))
-        .returning(JOBS.c.id)
-        .cte("line")
-    )
-)  # fmt: skip
-"""What the design said of a version: beside the change, and as the job's line where it still is at that version."""
-
-
-@dataclass(frozen=True)
-class Who:
-    """The person a request runs as."""
-
-    company_id: str
-    person_id: str
-
-
-@dataclass(frozen=True)
-class Change:
-    """A change as a client sends it."""
-
-    id: str
-    base_version: int
-    operations: list[patch.Operation]
-    label: str = ""
-    knows: tuple[str, ...] = ()
-    """Ids of the sender's own earlier changes that this one was made on top of, before they were answered."""
-    schema: int = SCHEMA
-    """The schema of the document it was made on."""
-
-    def sha256(self) -> str:
-        body = {"base": self.base_version, "operations": self.operations, "label": self.label}
-        return hashlib.sha256(orjson.dumps(body, option=orjson.OPT_SORT_KEYS)).hexdigest()
-
-
-@dataclass(frozen=True)
-class Applied:
-    """A job at a version, with what undo and redo would do then. `replayed`: the change had been applied before."""
-
-    version: int
-    document: dict[str, Any]
-    job: Job
-    before_version: int
-    undo_label: str | None = None
-    redo_label: str | None = None
-    replayed: bool = False
-    operations: list[patch.Operation] | None = None
-    """What was done to the job since `before_version`, where that is known."""
-    summary: dict[str, Any] | None = None
-    """The job's line in the list as it was last written, where the job was read and not edited."""
-
-
-@dataclass(frozen=True)
-class Held:
-    """A job as this process last wrote or read it: told from what others write by its version and its moment."""
-
-    version: int
-    changed_at: datetime
-    document: dict[str, Any]
-    job: Job
-
-
-@dataclass(frozen=True)
-class Done:
-    """A line of somebody's own undo stack."""
-
-    version: int
-    kind: str
-    label: str
-
-
-@dataclass(frozen=True)
-class Entry:
-    """A line of the history."""
-
-    version: int
-    change_id: str
-    person_id: str
-    person: str
-    kind: str
-    label: str
-    at: datetime
-    effect: dict[str, Any] | None
 
 
 class ChangeLog:
@@ -221,24 +101,9 @@ class ChangeLog:
     def current(self, who: Who, job_id: str) -> Applied:
         with self.session() as session:
             row = self._row(session, who, job_id, lock=False)
-            labels = self._labels(session, who, job_id)
+            labels = past.labels(session, who, job_id)
             job = self._job(who, row)
             return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary)
-
-    def since(self, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
-        """What was done to a job between two versions; None where it cannot be told as operations (it was brought up to
-        another schema, or there is no such version)."""
-        with self.session() as session:
-            rows = session.execute(
-                select(ChangeRow.kind, ChangeRow.operations)
-                .where(
-                    ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version > version,
-                    ChangeRow.version <= to,
-                )
-                .order_by(ChangeRow.version)
-            ).all()  # fmt: skip
-        told = version >= 1 and len(rows) == to - version and all(row.kind != "migration" for row in rows)
-        return [operation for row in rows for operation in row.operations] if told else None
 
     def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
         with self.session.begin() as session:
@@ -305,29 +170,25 @@ class ChangeLog:
             document, _ = patch.apply(row.document, operations)
             return row.version, row.document, parse(document, (row.document, now))
 
+    def since(self, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
+        """What was done to a job between two versions; None where it cannot be told as operations."""
+        with self.session() as session:
+            return past.operations_between(session, who, job_id, version, to)
+
     def history(self, who: Who, job_id: str, *, limit: int = 200) -> list[Entry]:
         with self.session() as session:
             self._row(session, who, job_id, lock=False)
-            rows = session.execute(
-                select(ChangeRow, Person.name)
-                .join(Person, (Person.company_id == ChangeRow.company_id) & (Person.id == ChangeRow.person_id))
-                .where(ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
-                .order_by(ChangeRow.version.desc())
-                .limit(limit)
-            )
-            return [
-                Entry(r.version, r.change_id, r.person_id, name, r.kind, r.label, r.at, r.effect) for r, name in rows
-            ]
+            return past.entries(session, who, job_id, limit)
 
     def undoable(self, who: Who, job_id: str) -> tuple[str | None, str | None]:
         """Labels of what undo and redo would do now."""
         with self.session() as session:
-            return self._labels(session, who, job_id)
+            return past.labels(session, who, job_id)
 
     def document_at(self, who: Who, job_id: str, version: int) -> dict[str, Any]:
         """The document as it was at a version, by replaying the log from its last snapshot."""
         with self.session() as session:
-            return self._document_at(session, who, job_id, version)
+            return past.document_at(session, who, job_id, version)
 
     def note(self, who: Who, job_id: str, version: int, *, summary: dict[str, Any], effect: dict[str, Any]) -> None:
         """Write what the design said of a version: only if the job is still at it."""
@@ -382,12 +243,6 @@ class ChangeLog:
         )  # fmt: skip
         session.flush()
 
-    def _changes(self, session: Session, who: Who, job_id: str, *, after: int) -> list[ChangeRow]:
-        rows = select(ChangeRow).where(
-            ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id, ChangeRow.version > after
-        )
-        return list(session.scalars(rows.order_by(ChangeRow.version)))
-
     def _again(
         self, session: Session, who: Who, row: JobRow, change_id: str, kind: str, sha256: str | None
     ) -> Applied | None:
@@ -400,12 +255,12 @@ class ChangeLog:
             raise ChangeIdReused(REUSED.format(change_id))
         document = row.document
         if old.version != row.version:
-            document = upgraded(self._document_at(session, who, row.id, old.version))
-        labels = self._labels(session, who, row.id)
+            document = upgraded(past.document_at(session, who, row.id, old.version))
+        labels = past.labels(session, who, row.id)
         return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
 
     def _rebase(self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str]) -> None:
-        for other in self._changes(session, who, row.id, after=change.base_version):
+        for other in past.changes_after(session, who, row.id, change.base_version):
             if other.person_id == who.person_id and other.change_id in change.knows:
                 continue
             met = next((p for p in paths for q in other.touched if patch.meets(p, q)), None)
@@ -459,7 +314,7 @@ class ChangeLog:
         event.listen(session, "after_commit", lambda _: self._hold(who, job.id, pending), once=True)
         session.expunge(row)
         # an edit clears what could be done again, so it is known without looking what undo and redo would do now
-        labels = (change.label, None) if kind == "edit" else self._labels(session, who, row.id)
+        labels = (change.label, None) if kind == "edit" else past.labels(session, who, row.id)
         return Applied(version, document, job, before, *labels, operations=change.operations)
 
     def _written(self, document: dict[str, Any]) -> str:
@@ -470,42 +325,13 @@ class ChangeLog:
             raise TooLarge(f"The job would take {size:,} bytes; at most {MAX_DOCUMENT_BYTES:,} are kept.")
         return data.decode()
 
-    def _stacks(self, session: Session, who: Who, job_id: str) -> tuple[list[Done], list[Done]]:
-        """This person's changes that stand, and those taken back and not yet redone, newest last."""
-        of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
-        brought_up = select(func.coalesce(func.max(ChangeRow.version), 0)).where(*of, ChangeRow.kind == "migration")
-        rows = select(ChangeRow.version, ChangeRow.kind, ChangeRow.label).where(
-            *of, ChangeRow.person_id == who.person_id, ChangeRow.version > brought_up.scalar_subquery()
-        )
-        mine = [Done(*row) for row in session.execute(rows.order_by(ChangeRow.version.desc()).limit(UNDO_DEPTH))]
-        undo: list[Done] = []
-        redo: list[Done] = []
-        for done in reversed(mine):
-            if done.kind == "edit":
-                undo.append(done)
-                redo.clear()
-            elif done.kind == "undo" and undo:
-                undo.pop()
-                redo.append(done)
-            elif done.kind == "redo" and redo:
-                redo.pop()
-                undo.append(done)
-            elif done.kind == "create":
-                undo.clear()
-                redo.clear()
-        return undo, redo
-
-    def _labels(self, session: Session, who: Who, job_id: str) -> tuple[str | None, str | None]:
-        undo, redo = self._stacks(session, who, job_id)
-        return (undo[-1].label if undo else None, redo[-1].label if redo else None)
-
     def _take_back(self, who: Who, job_id: str, change_id: str, *, kind: str, of: str | None = None) -> Applied:
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
             again = self._again(session, who, row, change_id, kind, None)
             if again is not None:
                 return again
-            undo, redo = self._stacks(session, who, job_id)
+            undo, redo = past.stacks(session, who, job_id)
             stack = undo if kind == "undo" else redo
             if not stack:
                 raise NothingToUndo(f"There is nothing of yours to {kind} here.")
@@ -519,7 +345,7 @@ class ChangeLog:
 
     def _untouched_since(self, session: Session, who: Who, row: JobRow, target: ChangeRow) -> None:
         """My own later changes have all been taken back; somebody else's must not meet this one."""
-        for other in self._changes(session, who, row.id, after=target.version):
+        for other in past.changes_after(session, who, row.id, target.version):
             if other.person_id == who.person_id:
                 continue
             met = next((p for p in target.touched for q in other.touched if patch.meets(p, q)), None)
@@ -532,24 +358,3 @@ class ChangeLog:
                     problems=(Problem(met, "was changed since"),),
                     detail={"path": met, "by": name, "version": other.version},
                 )
-
-    def _document_at(self, session: Session, who: Who, job_id: str, version: int) -> dict[str, Any]:
-        """Only what lies between the last snapshot and the version is read."""
-        of = (ChangeRow.company_id == who.company_id, ChangeRow.job_id == job_id)
-        there = 0 < version <= MOST_VERSION and session.scalar(
-            select(ChangeRow.version).where(*of, ChangeRow.version == version)
-        )
-        if not there:
-            raise NotFound(f"There is no version {version} of this job.")
-        begun = session.scalar(
-            select(func.max(ChangeRow.version)).where(
-                *of, ChangeRow.version <= version, ChangeRow.snapshot.is_not(None)
-            )
-        )
-        steps = select(ChangeRow.snapshot, ChangeRow.operations).where(
-            *of, ChangeRow.version >= (begun or 0), ChangeRow.version <= version
-        )
-        document: Any = None
-        for snapshot, operations in session.execute(steps.order_by(ChangeRow.version)):
-            document = snapshot if snapshot is not None else patch.apply(document, operations)[0]
-        return dict(document)

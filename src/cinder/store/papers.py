@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from cinder import ENGINE_VERSION
 from cinder.errors import NotFound
-from cinder.store.log import CHANNEL, Who
+from cinder.store.record import Who
+from cinder.store.statements import CHANNEL
 from cinder.store.tables import PaperRow
 
 SHOWN = 20

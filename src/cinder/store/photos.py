@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from cinder.errors import NotFound
 from cinder.store.database import within
-from cinder.store.log import Who
+from cinder.store.record import Who
 from cinder.store.tables import PhotoRow
 
 Size = Literal["full", "view", "thumb"]

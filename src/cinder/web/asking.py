@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import Depends, Query
 
 from cinder.service.people import DEMO
-from cinder.store.log import Who
+from cinder.store.record import Who
 
 
 def who_asks() -> Who:

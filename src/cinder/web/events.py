@@ -13,7 +13,7 @@ import psycopg
 from fastapi import FastAPI
 from sse_starlette.sse import EventSourceResponse
 
-from cinder.store.log import CHANNEL
+from cinder.store.statements import CHANNEL
 from cinder.web.asking import Asker
 
 PING_S = 20

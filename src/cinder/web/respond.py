@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from starlette.responses import Response
 
 from cinder.service.remembered import Remembered
-from cinder.store.log import Applied, Who
+from cinder.store.record import Applied, Who
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 KINDS = {

@@ -16,8 +16,9 @@ from cinder.exchange.apart import apart
 from cinder.service.remembered import Remembered
 from cinder.service.services import Services
 from cinder.store.company import YEAR, CompanyShelf
-from cinder.store.log import ChangeLog, Who
+from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
+from cinder.store.record import Who
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import answered, attached

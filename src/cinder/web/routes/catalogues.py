@@ -13,7 +13,7 @@ from cinder.library import CatalogueEntry, catalogue, load
 from cinder.library.loader import generic_csv
 from cinder.service.services import Services
 from cinder.store.company import CompanyShelf
-from cinder.store.log import Who
+from cinder.store.record import Who
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import KINDS, attached, json_response

@@ -8,7 +8,7 @@ from starlette.responses import Response
 from cinder.design import Working, working
 from cinder.design.apart.doubts import gaps as survey_gaps
 from cinder.service.services import Services
-from cinder.store.log import Applied
+from cinder.store.record import Applied
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import stamped

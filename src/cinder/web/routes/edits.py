@@ -11,7 +11,7 @@ from cinder.design import effect
 from cinder.errors import NewerSchema
 from cinder.model import SCHEMA
 from cinder.service.services import Services
-from cinder.store.log import Change
+from cinder.store.record import Change
 from cinder.web import answers, bodies
 from cinder.web.asking import Asker, Holds
 from cinder.web.respond import answered, json_response

@@ -11,7 +11,7 @@ from cinder.exchange.report import heat_loss
 from cinder.library import ConstructionEntry, entry_sha256
 from cinder.service.services import Services
 from cinder.store.company import entry_of
-from cinder.store.log import Applied
+from cinder.store.record import Applied
 from cinder.web import answers, bodies
 from cinder.web.asking import Asker
 from cinder.web.respond import json_response

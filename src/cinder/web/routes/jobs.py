@@ -14,7 +14,7 @@ from cinder.library import load
 from cinder.model import parse
 from cinder.service.people import DEMO_COMPANY, DEMO_PERSON
 from cinder.service.services import Services
-from cinder.store.log import Who
+from cinder.store.record import Who
 from cinder.web import answers, bodies
 from cinder.web.asking import Asker, Holds
 from cinder.web.respond import answered, json_response

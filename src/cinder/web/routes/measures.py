@@ -9,7 +9,7 @@ from cinder.design.apart import measures
 from cinder.errors import InvalidChange, Problem
 from cinder.library import load
 from cinder.service.services import Services
-from cinder.store.log import Applied
+from cinder.store.record import Applied
 from cinder.web import answers, bodies
 from cinder.web.asking import Asker
 from cinder.web.respond import json_response

@@ -13,8 +13,8 @@ from cinder.errors import Problem, Refused
 from cinder.exchange import pictures
 from cinder.exchange.apart import apart
 from cinder.service.services import Services
-from cinder.store.log import Who
 from cinder.store.photos import PhotoShelf, Size
+from cinder.store.record import Who
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import IMMUTABLE

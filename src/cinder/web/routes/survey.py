@@ -14,8 +14,8 @@ from cinder.exchange.apart import apart
 from cinder.library import load
 from cinder.service.people import DEMO_PERSON
 from cinder.service.services import Services
-from cinder.store.log import Applied
 from cinder.store.patch import MAX_OPERATIONS
+from cinder.store.record import Applied
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import KINDS, XLSX, attached, json_response

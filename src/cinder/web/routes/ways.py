@@ -7,7 +7,7 @@ from starlette.responses import Response
 
 from cinder.design.apart import ways
 from cinder.service.services import Services
-from cinder.store.log import Applied
+from cinder.store.record import Applied
 from cinder.web import answers, bodies
 from cinder.web.asking import Asker
 from cinder.web.respond import json_response, stamped

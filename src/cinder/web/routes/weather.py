@@ -10,7 +10,7 @@ from cinder.exchange import weather_file
 from cinder.exchange.apart import apart
 from cinder.service.services import Services
 from cinder.store.company import YEAR, CompanyShelf
-from cinder.store.log import Who
+from cinder.store.record import Who
 from cinder.web import answers
 from cinder.web.asking import Asker
 from cinder.web.respond import attached, json_response
