@@ -16,6 +16,7 @@ from ezdxf.filemanagement import new
 from cinder.design.plan.layout import layout
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.model import Job, new_id
+from cinder.model.operation import Operation
 from cinder.model.parts import part_key
 
 MAX_BYTES = 8 * 1024 * 1024
@@ -78,7 +79,7 @@ class Drawn:
     texts: list[tuple[str, str, float, float]]
 
 
-def changes(job: Job, data: bytes, *, by: str, at: str) -> list[dict[str, Any]]:
+def changes(job: Job, data: bytes, *, by: str, at: str) -> list[Operation]:
     """The operations that take the rooms of a drawing into a job; nothing is changed here.
 
     Rooms are closed polylines; the layer names the storey (unknown layers go to the lowest one, and the room keeps the
@@ -88,7 +89,7 @@ def changes(job: Job, data: bytes, *, by: str, at: str) -> list[dict[str, Any]]:
     return changes_of(job, read(data), by=by, at=at)
 
 
-def changes_of(job: Job, drawn: Drawn, *, by: str, at: str) -> list[dict[str, Any]]:
+def changes_of(job: Job, drawn: Drawn, *, by: str, at: str) -> list[Operation]:
     """The same from what `read` found."""
     return list(_rooms(job, drawn.outlines, drawn.texts, by, at))
 
@@ -189,7 +190,7 @@ def _rooms(
     texts: list[tuple[str, str, float, float]],
     by: str,
     at: str,
-) -> Iterator[dict[str, Any]]:
+) -> Iterator[Operation]:
     storeys = sorted(job.survey.storeys.items(), key=lambda item: item[1].pos)
     part = part_key(job.survey, None)
     known = {"how": "told", "via": "drawing", "by": by, "at": at}

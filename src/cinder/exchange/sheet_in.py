@@ -16,6 +16,7 @@ from cinder.exchange.lengths import metres
 from cinder.exchange.sheet import COLUMNS, Row, unguard
 from cinder.library import Library
 from cinder.model import Job, freeze, new_id
+from cinder.model.operation import Operation
 from cinder.model.parts import part_key
 
 MAX_ROWS = 2000
@@ -361,7 +362,7 @@ class _Reader:
                 entry["spans"] = {"all": {"beyond": beyond}}
 
 
-def changes(job: Job, data: bytes, library: Library, *, by: str, at: str) -> list[dict[str, Any]]:
+def changes(job: Job, data: bytes, library: Library, *, by: str, at: str) -> list[Operation]:
     """The operations that take a filled sheet into a job; nothing is changed here.
 
     Every value comes in as *told* unless its row says better. Raises `InvalidJob` with every problem by row and
@@ -370,7 +371,7 @@ def changes(job: Job, data: bytes, library: Library, *, by: str, at: str) -> lis
     return changes_of(job, read(data), library, by=by, at=at)
 
 
-def changes_of(job: Job, rows: list[tuple[int, Row]], library: Library, *, by: str, at: str) -> list[dict[str, Any]]:
+def changes_of(job: Job, rows: list[tuple[int, Row]], library: Library, *, by: str, at: str) -> list[Operation]:
     """The same from the rows of `read`."""
     reader = _Reader(job, library, by, at)
     for number, cells in rows:
@@ -393,15 +394,12 @@ def changes_of(job: Job, rows: list[tuple[int, Row]], library: Library, *, by: s
     if not reader.rooms:
         raise InvalidJob("The sheet names no room.", kept="Nothing of it was taken.")
     copies = job.library
-    return [
-        *(
-            {"op": "add", "path": f"/library/constructions/{key}", "value": freeze(library.constructions[key])}
-            for key in sorted(reader.constructions - set(copies.constructions))
-        ),
-        *(
-            {"op": "add", "path": f"/library/emitter_types/{key}", "value": freeze(library.emitter_types[key])}
-            for key in sorted(reader.emitter_types - set(copies.emitter_types))
-        ),
-        *({"op": "add", "path": f"/survey/rooms/{key}", "value": room} for key, room in reader.rooms.items()),
-        *({"op": "add", "path": f"/survey/emitters/{key}", "value": one} for key, one in reader.emitters.items()),
-    ]
+    added: dict[str, Any] = {
+        f"/library/constructions/{key}": freeze(library.constructions[key])
+        for key in sorted(reader.constructions - set(copies.constructions))
+    }
+    for key in sorted(reader.emitter_types - set(copies.emitter_types)):
+        added[f"/library/emitter_types/{key}"] = freeze(library.emitter_types[key])
+    added |= {f"/survey/rooms/{key}": room for key, room in reader.rooms.items()}
+    added |= {f"/survey/emitters/{key}": one for key, one in reader.emitters.items()}
+    return [{"op": "add", "path": path, "value": value} for path, value in added.items()]

@@ -26,6 +26,7 @@ from cinder.errors import (
     TooLarge,
 )
 from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
+from cinder.model.operation import Operation
 from cinder.store import past, patch
 from cinder.store.record import Applied, Change, Entry, Held, Who
 from cinder.store.statements import ADD_CHANGE, BY_ID, NOTE, ROW, ROW_ALONE, WRITE_JOB
@@ -161,7 +162,7 @@ class ChangeLog:
         """Take back this person's last undo, as a new change."""
         return self._take_back(who, job_id, change_id, kind="redo")
 
-    def what_if(self, who: Who, job_id: str, operations: list[patch.Operation]) -> tuple[int, dict[str, Any], Job]:
+    def what_if(self, who: Who, job_id: str, operations: list[Operation]) -> tuple[int, dict[str, Any], Job]:
         """Version and document of the job as it is, and the job as it would be; nothing is written."""
         patch.check(operations)
         with self.session() as session:
@@ -170,7 +171,7 @@ class ChangeLog:
             document, _ = patch.apply(row.document, operations)
             return row.version, row.document, parse(document, (row.document, now))
 
-    def since(self, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
+    def since(self, who: Who, job_id: str, version: int, to: int) -> list[Operation] | None:
         """What was done to a job between two versions; None where it cannot be told as operations."""
         with self.session() as session:
             return past.operations_between(session, who, job_id, version, to)

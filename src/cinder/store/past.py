@@ -8,6 +8,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from cinder.errors import NotFound
+from cinder.model.operation import Operation
 from cinder.store import patch
 from cinder.store.record import Done, Entry, Who
 from cinder.store.tables import ChangeRow, Person
@@ -16,7 +17,7 @@ UNDO_DEPTH = 500
 MOST_VERSION = 2**62
 
 
-def operations_between(session: Session, who: Who, job_id: str, version: int, to: int) -> list[patch.Operation] | None:
+def operations_between(session: Session, who: Who, job_id: str, version: int, to: int) -> list[Operation] | None:
     """What was done to a job between two versions; None where it cannot be told as operations (it was brought up to
     another schema, or there is no such version)."""
     rows = session.execute(

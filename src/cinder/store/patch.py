@@ -8,11 +8,10 @@ import jsonpatch
 import jsonpointer
 
 from cinder.errors import Conflict, InvalidChange, Problem
+from cinder.model.operation import KINDS, Operation
 
-KINDS = ("add", "replace", "remove", "test")
 MAX_OPERATIONS = 500
 FIXED_PATHS = ("", "/format", "/schema", "/id")
-Operation = dict[str, Any]
 
 
 def check(operations: list[Operation]) -> None:

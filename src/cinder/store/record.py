@@ -10,7 +10,7 @@ from typing import Any
 import orjson
 
 from cinder.model import SCHEMA, Job
-from cinder.store import patch
+from cinder.model.operation import Operation
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ class Change:
 
     id: str
     base_version: int
-    operations: list[patch.Operation]
+    operations: list[Operation]
     label: str = ""
     knows: tuple[str, ...] = ()
     """Ids of the sender's own earlier changes that this one was made on top of, before they were answered."""
@@ -50,7 +50,7 @@ class Applied:
     undo_label: str | None = None
     redo_label: str | None = None
     replayed: bool = False
-    operations: list[patch.Operation] | None = None
+    operations: list[Operation] | None = None
     """What was done to the job since `before_version`, where that is known."""
     summary: dict[str, Any] | None = None
     """The job's line in the list as it was last written, where the job was read and not edited."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import unicodedata
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from cinder.model import SCHEMA, Heated
+from cinder.model.operation import Operation
 from cinder.store.patch import MAX_OPERATIONS
 
 ChangeId = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
@@ -36,8 +37,9 @@ class OperationIn(In):
     path: Annotated[str, Field(max_length=500)]
     value: Any = None
 
-    def plain(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in ("op", "path", "value") if name in self.model_fields_set}
+    def plain(self) -> Operation:
+        said: Any = {name: getattr(self, name) for name in ("op", "path", "value") if name in self.model_fields_set}
+        return cast(Operation, said)
 
 
 class ChangeIn(In):

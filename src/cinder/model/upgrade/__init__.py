@@ -9,10 +9,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from cinder.model.operation import Operation
 from cinder.model.upgrade.fields import without_field
 
 Document = dict[str, Any]
-Operation = dict[str, Any]
 
 
 @dataclass(frozen=True, slots=True)

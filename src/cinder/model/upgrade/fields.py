@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from cinder.model.operation import Operation
+
 
 def steps_of(path: str) -> list[str]:
     """The steps of a JSON pointer."""
@@ -22,14 +24,14 @@ class WithoutField:
         assert isinstance(out, dict)
         return out
 
-    def operation(self, operation: dict[str, Any]) -> dict[str, Any] | None:
+    def operation(self, operation: Operation) -> Operation | None:
         """None for an operation on the field itself or within it; a value that holds it, without it."""
         steps = steps_of(operation["path"])
         met = all(p in ("*", s) for p, s in zip(self.place, steps, strict=False))
         if met and len(steps) >= len(self.place):
             return None
         if met and "value" in operation:
-            return operation | {"value": _without(operation["value"], self.place[len(steps) :])}
+            return {**operation, "value": _without(operation["value"], self.place[len(steps) :])}
         return operation
 
 

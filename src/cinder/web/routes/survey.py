@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Any, Literal
+from typing import Literal
 
 from fastapi import FastAPI, Request
 from starlette.responses import Response
@@ -12,6 +12,7 @@ from cinder.errors import InvalidJob
 from cinder.exchange import form_pdf, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.exchange.apart import apart
 from cinder.library import load
+from cinder.model.operation import Operation
 from cinder.service.people import DEMO_PERSON
 from cinder.service.services import Services
 from cinder.store.patch import MAX_OPERATIONS
@@ -46,7 +47,7 @@ def install(app: FastAPI, on: Services) -> None:
         """An empty survey sheet, to print or to fill."""
         return attached(sheet.to_xlsx(None, blank_rows=BLANK_ROWS), "survey-sheet.xlsx", XLSX)
 
-    def answer(operations: list[dict[str, Any]]) -> Response:
+    def answer(operations: list[Operation]) -> Response:
         if len(operations) > MAX_OPERATIONS:
             raise InvalidJob(
                 f"The file would make {len(operations)} entries; at most {MAX_OPERATIONS} are taken at once."

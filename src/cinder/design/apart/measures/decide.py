@@ -6,7 +6,6 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
-from typing import Any
 
 from cinder.design.apart.measures.builds import KEY_LENGTH, MM, Use, becomes, u_values
 from cinder.design.apart.measures.result import Effects, Measures, Option, Tried
@@ -23,6 +22,7 @@ from cinder.design.result import Design
 from cinder.errors import NotFound
 from cinder.library import ConstructionEntry, MeasureEntry, entry_sha256, load
 from cinder.model import Frozen, Job, Measure
+from cinder.model.operation import Operation
 
 LEAST_AREA_M2 = 0.5
 Design1 = Callable[[Job], Design]
@@ -199,13 +199,13 @@ def combined(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition:
     return out, taken
 
 
-def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str = OWN) -> list[dict[str, Any]]:
+def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], edition: str = OWN) -> list[Operation]:
     """The one change that adopts these options: constructions into the job, measures into its active scheme."""
     if job.active_scheme is None:
         raise NotFound("There is no scheme to take measures into.")
     after, _ = combined(job, keys, table, edition)
     scheme = job.active_scheme or ""
-    out: list[dict[str, Any]] = []
+    out: list[Operation] = []
     for key, kept in after.library.constructions.items():
         if key not in job.library.constructions:
             value = kept.model_dump(mode="json")

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from cinder.design.apart import measures
@@ -14,9 +12,10 @@ from cinder.design.apart.ways.options import HAND_SET, Chosen, HouseOptions, app
 from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.errors import NotFound
 from cinder.model import Job
+from cinder.model.operation import Operation
 
 
-def operations(job: Job, flow_c: float, prices: Prices, table: Table, lists: Lists = ()) -> list[dict[str, Any]]:
+def operations(job: Job, flow_c: float, prices: Prices, table: Table, lists: Lists = ()) -> list[Operation]:
     """The one change that takes the cheapest set at a temperature into the active scheme.
 
     Raises `NotFound` where no set serves every room, naming the rooms and what they lack.
@@ -24,7 +23,7 @@ def operations(job: Job, flow_c: float, prices: Prices, table: Table, lists: Lis
     return operations_of(options_of(job, prices, table, lists), flow_c)
 
 
-def operations_of(found: HouseOptions, flow_c: float) -> list[dict[str, Any]]:
+def operations_of(found: HouseOptions, flow_c: float) -> list[Operation]:
     """The same from what can be chosen from."""
     job, chosen = found.job, at(found, flow_c)
     if not chosen.answer.possible:
@@ -35,7 +34,7 @@ def operations_of(found: HouseOptions, flow_c: float) -> list[dict[str, Any]]:
     return _difference(job, applied(found, chosen, flow_c))
 
 
-def operations_of_way(found: HouseOptions, key: str) -> list[dict[str, Any]]:
+def operations_of_way(found: HouseOptions, key: str) -> list[Operation]:
     """The one change that takes a single way into the active scheme, the water left as it is.
 
     Raises `NotFound` for a way that is not on offer.
@@ -51,10 +50,10 @@ def operations_of_way(found: HouseOptions, key: str) -> list[dict[str, Any]]:
     raise NotFound("That is not on offer here any more.")
 
 
-def _difference(job: Job, after: Job) -> list[dict[str, Any]]:
+def _difference(job: Job, after: Job) -> list[Operation]:
     """The operations that lead from one job to the other: library, measures, emitters, targets, water, curve."""
     key = job.active_scheme or ""
-    out: list[dict[str, Any]] = []
+    out: list[Operation] = []
     for kind in ("constructions", "emitter_types"):
         for name, frozen in getattr(after.library, kind).items():
             if name not in getattr(job.library, kind):
@@ -65,11 +64,17 @@ def _difference(job: Job, after: Job) -> list[dict[str, Any]]:
         for name, one in getattr(now, kind).items():
             if known.get(name) != one:
                 value = one if kind == "targets" else one.model_dump(mode="json", exclude_none=True)
-                word = "replace" if name in known else "add"
-                out.append({"op": word, "path": f"/schemes/{key}/{kind}/{name}", "value": value})
+                out.append(
+                    {
+                        "op": "replace" if name in known else "add",
+                        "path": f"/schemes/{key}/{kind}/{name}",
+                        "value": value,
+                    }
+                )
     if now.flow_c != before.flow_c:
-        word = "add" if before.flow_c is None else "replace"
-        out.append({"op": word, "path": f"/schemes/{key}/flow_c", "value": now.flow_c})
+        out.append(
+            {"op": "add" if before.flow_c is None else "replace", "path": f"/schemes/{key}/flow_c", "value": now.flow_c}
+        )
     out += [
         {"op": "remove", "path": f"/schemes/{key}/control/{name}"}
         for name in HAND_SET
