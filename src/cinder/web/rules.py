@@ -11,12 +11,13 @@ from typing import Any
 
 import orjson
 
+from cinder.library.entries.prices import DISTURBS
 from cinder.model import defaults
 from cinder.model.pointers import HEIR, HOMES, POINTERS
 
 
 def rules() -> dict[str, Any]:
-    """Who points at whom, and what something new begins with."""
+    """Who points at whom, what something new begins with, words of a scale."""
     return {
         "pointers": [asdict(pointer) for pointer in POINTERS],
         "homes": HOMES,
@@ -30,6 +31,7 @@ def rules() -> dict[str, Any]:
         "primaries": defaults.PRIMARIES,
         "branch": defaults.BRANCH,
         "layer": defaults.LAYER,
+        "disturbs": DISTURBS,
     }
 
 

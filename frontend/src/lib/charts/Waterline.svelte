@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import type { RoomResult } from '$lib/api/client';
 	import type { Mend } from '$lib/ways/cheapest.svelte';
 	import { money, num, watts } from '$lib/parts/format';
@@ -37,7 +38,6 @@
 
 	const ROOMY = 26; // wide enough for words under a column
 	const rows = $derived(mends ? 3 : 1);
-	const DISTURBS = ['none', 'little', 'some', 'much'];
 	let dragged = $state<number | null>(null);
 	let svg: SVGSVGElement | undefined = $state();
 	const settled = $derived(shape(rooms, chosen, height, rows));
@@ -137,7 +137,7 @@
 			{:else if mends && column.width > ROOMY}
 				{@const mend = mends[column.id]}
 				<text x={middle} y={drawn.base + 33} class="tick" class:does={mend} text-anchor="middle">{mend ? money(mend.cost_minor, currency) : '–'}</text>
-				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle">{mend ? DISTURBS[mend.disturbance] : ''}</text>
+				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle">{mend ? rules.disturbs[mend.disturbance] : ''}</text>
 			{/if}
 		</g>
 	{/each}

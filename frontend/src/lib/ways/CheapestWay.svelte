@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import type { CheapestDesk } from './cheapest.svelte';
 	import Front from '$lib/charts/Front.svelte';
 	import { money, num } from '$lib/parts/format';
@@ -15,7 +16,7 @@
 	const beaten = $derived(desk.points.find((p) => p.flow_c === point?.beaten_by) ?? null);
 	const scheme = $derived(session.scheme ? session.job?.schemes?.[session.scheme] : null);
 	const line = $derived(session.shown?.waterline.chosen_flow_c ?? null);
-	const DISTURBS = ['no disturbance', 'little disturbance', 'some disturbance', 'much disturbance'];
+	const disturbance = (much: number) => `${much ? rules.disturbs[much] : 'no'} disturbance`;
 </script>
 
 <section class="way" aria-label="The cheapest way to cooler water" class:old={front.busy && found}>
@@ -29,7 +30,7 @@
 		{#if point?.possible}
 			<ul class="set" aria-label="Changes, with price and disturbance">
 				{#each point.changes as change, n (n)}
-					<li><span><b>{change.room_label}</b> {change.what}<span class="note block">{change.kind === 'concession' ? 'a concession, counted as no saving' : `${money(change.cost_minor, currency)} · ${DISTURBS[change.disturbance]}`}{change.yearly_minor > 50 ? ` · draws ${money(change.yearly_minor, currency)} a year` : ''}{found.wishes[change.way] === 'must' ? ' · pinned: must be' : ''}</span></span><span class="acts">{#if !found.wishes[change.way]}<button class="quiet" aria-label={`Pin ${change.room_label}: ${change.what}`} onclick={() => desk.must(change.way, `${change.room_label}, ${change.what}`)}>pin</button>{/if}<button class="quiet" aria-label={`Refuse ${change.room_label}: ${change.what}`} onclick={() => desk.refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button></span></li>
+					<li><span><b>{change.room_label}</b> {change.what}<span class="note block">{change.kind === 'concession' ? 'a concession, counted as no saving' : `${money(change.cost_minor, currency)} · ${disturbance(change.disturbance)}`}{change.yearly_minor > 50 ? ` · draws ${money(change.yearly_minor, currency)} a year` : ''}{found.wishes[change.way] === 'must' ? ' · pinned: must be' : ''}</span></span><span class="acts">{#if !found.wishes[change.way]}<button class="quiet" aria-label={`Pin ${change.room_label}: ${change.what}`} onclick={() => desk.must(change.way, `${change.room_label}, ${change.what}`)}>pin</button>{/if}<button class="quiet" aria-label={`Refuse ${change.room_label}: ${change.what}`} onclick={() => desk.refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button></span></li>
 				{:else}<li><span>Nothing has to be changed.</span></li>{/each}
 			</ul>
 			<dl>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import { api, type RoomOption } from '$lib/api/client';
 	import type { Operation } from '$lib/job/draft';
 	import { money, num } from '$lib/parts/format';
@@ -20,7 +21,6 @@
 	const options = $derived((found?.options ?? []).filter((o) => !slot || o.slot === slot));
 	/** The water a way is to serve: what is asked for, else the line. */
 	const flow = $derived(to ?? found?.flow_c ?? null);
-	const DISTURBS = ['none', 'little', 'some', 'much'];
 	const LOOKS = ['as before', 'a little', 'larger', 'much'];
 	let all = $state(false);
 	const FIRST = 9;
@@ -69,7 +69,7 @@
 						<td>{option.what}{#if option.kind === 'concession'} <span class="mark">a concession, no saving</span>{/if}{#if option.pin}<span class="mark strong">{option.pin === 'must' ? 'must be' : 'preferred'}</span>{/if}{#if option.note}<span class="note block">{option.note}</span>{/if}</td>
 						<td class="right">{option.kind === 'concession' ? '–' : money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="note block">and {money(option.yearly_minor, currency)} a year</span>{/if}</td>
 						<td class="right">{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span>{#if serves(option)}<span class="ok" title="serves the room at that water">✓</span>{/if}</td>
-						<td class="word">{DISTURBS[option.disturbance]}</td>
+						<td class="word">{rules.disturbs[option.disturbance]}</td>
 						<td class="word">{LOOKS[option.looks]}</td>
 						<td class="acts">
 							<button class="quiet" aria-pressed={option.pin === 'must'} onclick={() => wish(option, 'must')}>must</button><button class="quiet" aria-pressed={option.pin === 'prefer'} onclick={() => wish(option, 'prefer')}>prefer</button><button class="quiet" aria-label={`Not this: ${option.what}`} onclick={() => refuse(option.key, option.what)}>not</button><button class="quiet" aria-label={`Take: ${option.what}`} onclick={() => void take(option)}>take</button>

@@ -33,6 +33,10 @@ class FuelEntry(Entry):
     carbon_kg_per_kwh: NotNegative
 
 
+DISTURBS = ("none", "little", "some", "much")
+"""What how much a change disturbs is called, from 0 to 3."""
+
+
 class MeasureEntry(Entry):
     """A way to lose less: what it is done to, what it adds or puts in, what it costs and how much it disturbs.
 
@@ -52,7 +56,7 @@ class MeasureEntry(Entry):
     tighter: Share | None = None
     recover: Share | None = None
     least_gain: Share = 0.1
-    disturbance: Annotated[int, Field(ge=0, le=3)]
+    disturbance: Annotated[int, Field(ge=0, lt=len(DISTURBS))]
     fixed_minor: NotNegative
     m2_minor: NotNegative = 0.0
     m2_minor_per_m: NotNegative = 0.0

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import { api, type MeasureEntry, type Tried } from '$lib/api/client';
 	import { newId, ordered, type Operation } from '$lib/job/draft';
 	import { money, num } from '$lib/parts/format';
@@ -42,7 +43,6 @@
 		return one ? `${one.label}${one.detail && one.was ? `, ${one.detail}` : ''}` : key;
 	};
 	const named = (measure: (typeof adopted)[number][1]): string => measure.label || (measure.kind === 'tightness' ? `n50 ${num(measure.n50_per_h, 1)} per hour` : measure.kind === 'ventilation' ? 'heat of the air recovered' : (job.library?.constructions?.[measure.construction ?? '']?.data.label ?? 'another construction'));
-	const BOTHER = ['none', 'little', 'some', 'much'];
 
 	function pick(group: Group, on: boolean): void {
 		const keys = group.options.map((o) => o.option.key);
@@ -137,7 +137,7 @@
 							<td class="right">{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td>
 							<td class="right">{money(one.option.cost_minor, currency)}</td>
 							<td class="right">{one.effect.payback_years === null ? '–' : one.effect.payback_years > 99 ? '> 99' : num(one.effect.payback_years, 0)}</td>
-							<td>{BOTHER[one.option.disturbance]}</td>
+							<td>{rules.disturbs[one.option.disturbance]}</td>
 						</tr>
 					{/each}
 				</tbody>
