@@ -20,7 +20,9 @@ self.addEventListener('install', (event) => {
 });
 
 self.addEventListener('activate', (event) => {
-	const old = caches.keys().then((keys) => Promise.all(keys.filter((key) => key !== SHELL && key !== DATA).map((key) => caches.delete(key))));
+	const old = caches
+		.keys()
+		.then((keys) => Promise.all(keys.filter((key) => key !== SHELL && key !== DATA).map((key) => caches.delete(key))));
 	event.waitUntil(old.then(() => self.clients.claim()));
 });
 
@@ -51,9 +53,11 @@ self.addEventListener('fetch', (event) => {
 	const url = new URL(request.url);
 	if (request.method !== 'GET' || url.origin !== location.origin) return;
 	if (request.mode === 'navigate') {
-		if (url.pathname.startsWith('/api/') || url.pathname.startsWith('/pair/') || url.pathname === '/certificate') return;
+		if (url.pathname.startsWith('/api/') || url.pathname.startsWith('/pair/') || url.pathname === '/certificate')
+			return;
 		event.respondWith(freshOrKept(request, SHELL, '/'));
 	} else if (ASSETS.has(url.pathname)) event.respondWith(keptOrFresh(request, SHELL));
 	else if (url.pathname.startsWith('/api/photos/')) event.respondWith(keptOrFresh(request, DATA));
-	else if (url.pathname === '/api/library' || url.pathname === '/api/jobs') event.respondWith(freshOrKept(request, DATA));
+	else if (url.pathname === '/api/library' || url.pathname === '/api/jobs')
+		event.respondWith(freshOrKept(request, DATA));
 });

@@ -46,7 +46,11 @@
 
 	/** A job with its pictures. */
 	async function sendZip(file: File): Promise<[Response, Said]> {
-		const answer = await fetch('/api/jobs/bundle', { method: 'POST', headers: { 'content-type': 'application/zip' }, body: file });
+		const answer = await fetch('/api/jobs/bundle', {
+			method: 'POST',
+			headers: { 'content-type': 'application/zip' },
+			body: file
+		});
 		return [answer, (await answer.json()) as Said];
 	}
 
@@ -84,7 +88,8 @@
 			<h1>{putAway ? 'Jobs put away' : 'Jobs'}</h1>
 			<p class="lead">
 				{#if list}
-					<strong>{list.jobs.length}</strong> {list.jobs.length === 1 ? 'house' : 'houses'} at {list.company}, as {list.person}.
+					<strong>{list.jobs.length}</strong>
+					{list.jobs.length === 1 ? 'house' : 'houses'} at {list.company}, as {list.person}.
 				{:else}
 					Opening the jobs.
 				{/if}
@@ -92,60 +97,128 @@
 		</div>
 		<div class="acts">
 			<button class="quiet" onclick={() => theme.flip()}>{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
-			<button class="quiet" onclick={() => { putAway = !putAway; void refresh(); }}>{putAway ? 'Back to the jobs' : 'Put away'}</button>
-			<label class="act file">Take in a job file<input bind:this={picker} type="file" accept=".json,.zip,application/json,application/zip" onchange={bring} /></label>
+			<button
+				class="quiet"
+				onclick={() => {
+					putAway = !putAway;
+					void refresh();
+				}}>{putAway ? 'Back to the jobs' : 'Put away'}</button
+			>
+			<label class="act file"
+				>Take in a job file<input
+					bind:this={picker}
+					type="file"
+					accept=".json,.zip,application/json,application/zip"
+					onchange={bring}
+				/></label
+			>
 			<button class="act first" onclick={() => (opening = !opening)}>New job</button>
 		</div>
 	</header>
 
-	{#if trouble}<p class="trouble" role="alert">{trouble} <button class="quiet" onclick={() => (trouble = null)}>Close</button></p>{/if}
+	{#if trouble}<p class="trouble" role="alert">
+			{trouble} <button class="quiet" onclick={() => (trouble = null)}>Close</button>
+		</p>{/if}
 
 	{#if opening}
 		<form onsubmit={open}>
 			<!-- svelte-ignore a11y_autofocus -->
-			<label>House<input class="field" bind:value={title} placeholder="What do people call it?" maxlength="200" autofocus required /></label>
-			<label>Age, roughly<select class="field" bind:value={age}>
-				<option value="">not known yet</option>
-				{#each Object.entries(shelf.all?.tables.standard?.ages ?? {}) as [key, entry] (key)}<option value={key}>{entry.label}</option>{/each}
-			</select></label>
-			<label>Climate<select class="field" bind:value={climate}>
-				<option value="">choose later</option>
-				{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}>{entry.label}, {num(entry.design_c)} °C</option>{/each}
-			</select></label>
-			<div class="opens"><button class="act first" value="rooms">Open it</button><button class="act" value="call">From a phone call</button></div>
+			<label
+				>House<input
+					class="field"
+					bind:value={title}
+					placeholder="What do people call it?"
+					maxlength="200"
+					autofocus
+					required
+				/></label
+			>
+			<label
+				>Age, roughly<select class="field" bind:value={age}>
+					<option value="">not known yet</option>
+					{#each Object.entries(shelf.all?.tables.standard?.ages ?? {}) as [key, entry] (key)}<option value={key}
+							>{entry.label}</option
+						>{/each}
+				</select></label
+			>
+			<label
+				>Climate<select class="field" bind:value={climate}>
+					<option value="">choose later</option>
+					{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}
+							>{entry.label}, {num(entry.design_c)} °C</option
+						>{/each}
+				</select></label
+			>
+			<div class="opens">
+				<button class="act first" value="rooms">Open it</button><button class="act" value="call"
+					>From a phone call</button
+				>
+			</div>
 			<p class="note">The age brings its usual constructions, to be corrected room by room.</p>
 		</form>
 	{/if}
 
 	{#if list}
 		<table class="plain-table">
-			<thead><tr><th>House</th><th>Place</th><th class="right">Rooms</th><th class="right">Loss</th><th class="right">Flow</th><th class="right">Cover</th><th class="right">Season</th><th>Scheme</th><th>Stands open</th><th>Changed</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>House</th><th>Place</th><th class="right">Rooms</th><th class="right">Loss</th><th class="right">Flow</th
+					><th class="right">Cover</th><th class="right">Season</th><th>Scheme</th><th>Stands open</th><th>Changed</th
+					><th></th></tr
+				></thead
+			>
 			<tbody>
 				{#each list.jobs as job (job.id)}
 					<tr>
 						<td>
 							<a href={`/job/${job.id}/rooms`}>{job.title}</a>
-							{#if post.held[job.id]?.waiting}<span class="held">{post.held[job.id]!.waiting} edit{post.held[job.id]!.waiting > 1 ? 's' : ''} here, not sent yet</span>{/if}
+							{#if post.held[job.id]?.waiting}<span class="held"
+									>{post.held[job.id]!.waiting} edit{post.held[job.id]!.waiting > 1 ? 's' : ''} here, not sent yet</span
+								>{/if}
 							{#if post.held[job.id]?.aside}<span class="held">{post.held[job.id]!.aside} set aside here</span>{/if}
 						</td>
 						<td>{job.place}</td>
 						<td class="right">{job.summary?.rooms ?? '–'}</td>
-						<td class="right">{num(job.summary?.loss_w == null ? null : job.summary.loss_w / 1000, 2)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td>
-						<td class="right">{num(job.summary?.flow_c, 1)}{#if job.summary?.flow_c != null}<span class="unit">°C</span>{/if}</td>
-						<td class="right">{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td>
+						<td class="right"
+							>{num(
+								job.summary?.loss_w == null ? null : job.summary.loss_w / 1000,
+								2
+							)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td
+						>
+						<td class="right"
+							>{num(job.summary?.flow_c, 1)}{#if job.summary?.flow_c != null}<span class="unit">°C</span>{/if}</td
+						>
+						<td class="right"
+							>{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td
+						>
 						<td class="right">{num(job.summary?.season, 2)}</td>
 						<td>{job.summary?.scheme_label ?? ''}</td>
-						<td>{#if job.summary?.findings}<span class="open">{job.summary.findings} short</span>{:else}<span class="note">nothing</span>{/if}</td>
+						<td
+							>{#if job.summary?.findings}<span class="open">{job.summary.findings} short</span>{:else}<span
+									class="note">nothing</span
+								>{/if}</td
+						>
 						<td class="note">{day(job.changed_at)}</td>
-						<td class="right"><a class="quiet" href={`/api/jobs/${job.id}/file`} download>File</a><button class="quiet" onclick={() => archive(job.id)}>{putAway ? 'Take out' : 'Put away'}</button></td>
+						<td class="right"
+							><a class="quiet" href={`/api/jobs/${job.id}/file`} download>File</a><button
+								class="quiet"
+								onclick={() => archive(job.id)}>{putAway ? 'Take out' : 'Put away'}</button
+							></td
+						>
 					</tr>
 				{:else}
-					<tr><td colspan="11" class="none">{putAway ? 'Nothing is put away.' : 'No jobs yet. Open the first with “New job”: a name is enough.'}</td></tr>
+					<tr
+						><td colspan="11" class="none"
+							>{putAway ? 'Nothing is put away.' : 'No jobs yet. Open the first with “New job”: a name is enough.'}</td
+						></tr
+					>
 				{/each}
 			</tbody>
 		</table>
 	{/if}
-	<p class="note foot">Estimates for a heating engineer's judgement. Local codes, the makers' manuals and licensed practice decide.</p>
+	<p class="note foot">
+		Estimates for a heating engineer's judgement. Local codes, the makers' manuals and licensed practice decide.
+	</p>
 </main>
 
 <style>
@@ -171,7 +244,9 @@
 		font-size: var(--small);
 	}
 	.brand {
-		font: 700 15px 'Bricolage Grotesque Variable', sans-serif;
+		font:
+			700 15px 'Bricolage Grotesque Variable',
+			sans-serif;
 		color: var(--heat-text);
 	}
 	.lead {
@@ -249,7 +324,10 @@
 		form {
 			grid-template-columns: 1fr;
 		}
-		th:nth-child(2), td:nth-child(2), th:nth-child(8), td:nth-child(8) {
+		th:nth-child(2),
+		td:nth-child(2),
+		th:nth-child(8),
+		td:nth-child(8) {
 			display: none;
 		}
 	}

@@ -20,15 +20,20 @@
 	let svg: SVGSVGElement | undefined = $state();
 	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
 	const drawn = $derived(shape(curve));
-	const here = $derived(spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null });
-	const name = (line: string): string => (line === NEED ? 'The house' : line === LINE ? 'The controller' : (names[line] ?? line));
+	const here = $derived(
+		spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null }
+	);
+	const name = (line: string): string =>
+		line === NEED ? 'The house' : line === LINE ? 'The controller' : (names[line] ?? line);
 	const reading = $derived.by(() => {
 		if (spot === null || here === null || here.v === null) return '';
 		const said = `${name(spot.line)} ${spot.line === LINE ? 'gives' : 'needs'} ${num(here.v, 1)} °C`;
 		if (spot.line === LINE) return said;
 		if (spot.line === NEED) return `${said}, for ${names[curve.holds[spot.n] ?? ''] ?? 'no room'}`;
 		const over = curve.over_k[spot.line]?.[spot.n];
-		return over == null ? said : `${said}; by the line it is ${Math.abs(over) < 0.05 ? 'at its target' : `${num(Math.abs(over), 1)} K ${over > 0 ? 'above' : 'below'} it`}`;
+		return over == null
+			? said
+			: `${said}; by the line it is ${Math.abs(over) < 0.05 ? 'at its target' : `${num(Math.abs(over), 1)} K ${over > 0 ? 'above' : 'below'} it`}`;
 	});
 
 	function flowAt(event: PointerEvent): number {
@@ -44,7 +49,12 @@
 	function look(event: PointerEvent): void {
 		if (held) return;
 		const box = svg!.getBoundingClientRect();
-		spot = nearest(curve, drawn, ((event.clientX - box.left) / box.width) * WIDTH, ((event.clientY - box.top) / box.height) * HEIGHT);
+		spot = nearest(
+			curve,
+			drawn,
+			((event.clientX - box.left) / box.width) * WIDTH,
+			((event.clientY - box.top) / box.height) * HEIGHT
+		);
 	}
 	function walk(event: KeyboardEvent): void {
 		if (!event.key.startsWith('Arrow') || (event.target as Element).getAttribute('role') === 'slider') return;
@@ -71,52 +81,120 @@
 	}
 </script>
 
-<p class="note axis"><span>water flow, °C</span><span class="reading" aria-live="polite">{#if here && reading}<b>{num(here.t)} °C outside</b> · {reading}{:else}Point at a line, or use the arrow keys, to read it.{/if}</span></p>
+<p class="note axis">
+	<span>water flow, °C</span><span class="reading" aria-live="polite"
+		>{#if here && reading}<b>{num(here.t)} °C outside</b> · {reading}{:else}Point at a line, or use the arrow keys, to
+			read it.{/if}</span
+	>
+</p>
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" tabindex="0" aria-label="Weather curve: water flow over outdoor temperature. Arrow keys walk along its lines." onpointermove={look} onpointerdown={look} onkeydown={walk}>
-	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect>{/each}
+<svg
+	class="chart"
+	bind:this={svg}
+	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+	role="group"
+	tabindex="0"
+	aria-label="Weather curve: water flow over outdoor temperature. Arrow keys walk along its lines."
+	onpointermove={look}
+	onpointerdown={look}
+	onkeydown={walk}
+>
+	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"
+			><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect
+		>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
 		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
 	{/each}
-	{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.frame.bottom + 18} text-anchor="middle" class="tick">{num(tick)}</text>{/each}
-	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick">outside, °C · grey bars: hours a year</text>
+	{#each drawn.xTicks as tick (tick)}<text
+			x={drawn.x(tick)}
+			y={drawn.frame.bottom + 18}
+			text-anchor="middle"
+			class="tick">{num(tick)}</text
+		>{/each}
+	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick"
+		>outside, °C · grey bars: hours a year</text
+	>
 	{#each drawn.cops as cop (cop.level)}
 		<path d={cop.d} class="cop" />
 		{#if cop.at}<text x={cop.at[0]} y={cop.at[1] - 5} class="coptext" text-anchor="end">COP {cop.level}</text>{/if}
 	{/each}
-	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room" class:here={spot?.line === room.id}><title>{names[room.id]}</title></path>{/each}
+	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room" class:here={spot?.line === room.id}
+			><title>{names[room.id]}</title></path
+		>{/each}
 	<path d={drawn.need} class="need" />
 	<path d={drawn.line} class="line" />
-	<line x1={drawn.x(curve.heating_limit_c)} x2={drawn.x(curve.heating_limit_c)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="limit" />
+	<line
+		x1={drawn.x(curve.heating_limit_c)}
+		x2={drawn.x(curve.heating_limit_c)}
+		y1={drawn.frame.top}
+		y2={drawn.frame.bottom}
+		class="limit"
+	/>
 	<text x={drawn.x(curve.heating_limit_c) + 5} y={drawn.frame.top + 12} class="coptext">off</text>
-	{#each drawn.labels as label (label.id)}<text x={label.x} y={label.y + 4} class="roomtext" class:holds={label.bold || spot?.line === label.id}>{names[label.id]}</text>{/each}
+	{#each drawn.labels as label (label.id)}<text
+			x={label.x}
+			y={label.y + 4}
+			class="roomtext"
+			class:holds={label.bold || spot?.line === label.id}>{names[label.id]}</text
+		>{/each}
 	{#if spot && here && here.v !== null}
 		<line x1={drawn.x(here.t)} x2={drawn.x(here.t)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="cursor" />
 		<circle cx={drawn.x(here.t)} cy={drawn.y(here.v)} r="5" class="dot" />
 	{/if}
 	{#each drawn.points as point (point.key)}
-		<g role="slider" tabindex="0" class:movable aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${num(point.out)} degrees outside`} aria-valuemin={20} aria-valuemax={70} aria-valuenow={point.flow} onpointerdown={(e) => down(e, point.key, point.flow)} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={(e) => keys(e, point.key, point.flow)}>
+		<g
+			role="slider"
+			tabindex="0"
+			class:movable
+			aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${num(point.out)} degrees outside`}
+			aria-valuemin={20}
+			aria-valuemax={70}
+			aria-valuenow={point.flow}
+			onpointerdown={(e) => down(e, point.key, point.flow)}
+			onpointermove={move}
+			onpointerup={up}
+			onpointercancel={up}
+			onkeydown={(e) => keys(e, point.key, point.flow)}
+		>
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
 			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{num(point.flow)}</text>
 			{#if point.key === 'cold' && curve.holds_cold != null}
-				<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext">held by {names[curve.holds_cold]}</text>
+				<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext"
+					>held by {names[curve.holds_cold]}</text
+				>
 			{:else if point.key === 'mild' && curve.holds_mild != null}
 				<!-- it ends at the picture's edge, above its figure, so that a long name has room -->
-				<text x={drawn.x(20)} y={drawn.y(point.flow) - 32} text-anchor="end" class="heldtext">held by {names[curve.holds_mild]}</text>
+				<text x={drawn.x(20)} y={drawn.y(point.flow) - 32} text-anchor="end" class="heldtext"
+					>held by {names[curve.holds_mild]}</text
+				>
 			{/if}
 		</g>
 	{/each}
 </svg>
 <p class="legend note">
-	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span><i class="k room"></i>each room, beside rooms as warm as the need makes them</span><span><i class="k cop"></i>equal COP of the machine</span>
+	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span
+		><i class="k room"></i>each room, beside rooms as warm as the need makes them</span
+	><span><i class="k cop"></i>equal COP of the machine</span>
 </p>
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">
-		<thead><tr><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th>Held by</th><th class="right">Controller gives, °C</th><th class="right">Hours a year</th></tr></thead>
-		<tbody>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td>{names[curve.holds[n] ?? ''] ?? '–'}</td><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr>{/if}{/each}</tbody>
+		<thead
+			><tr
+				><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th>Held by</th><th class="right"
+					>Controller gives, °C</th
+				><th class="right">Hours a year</th></tr
+			></thead
+		>
+		<tbody
+			>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr
+						><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td
+							>{names[curve.holds[n] ?? ''] ?? '–'}</td
+						><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr
+					>{/if}{/each}</tbody
+		>
 	</table>
 </details>
 

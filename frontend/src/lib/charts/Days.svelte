@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { num } from '$lib/parts/format';
 	import { scale, steps } from './scale';
-	let { outdoor, heat, line }: { outdoor: number[]; heat: number[]; line: { outdoor: number; watts: number }[] } = $props();
+	let { outdoor, heat, line }: { outdoor: number[]; heat: number[]; line: { outdoor: number; watts: number }[] } =
+		$props();
 	const WIDTH = 420;
 	const HEIGHT = 300;
 	const [LEFT, RIGHT, TOP, BOTTOM] = [38, 10, 18, 34];
@@ -12,13 +13,34 @@
 	const y = $derived(scale([0, most * 1.05], [HEIGHT - BOTTOM, TOP]));
 </script>
 
-<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label="Heat of every day of the year over its outdoor temperature">
-	{#each steps(0, most, 5) as tick (tick)}<line x1={LEFT} x2={WIDTH - RIGHT} y1={y(tick)} y2={y(tick)} class="grid" /><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>{/each}
-	{#each steps(low, high, 7) as tick (tick)}<text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="tick">{num(tick)}</text>{/each}
+<svg
+	class="chart"
+	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+	role="img"
+	aria-label="Heat of every day of the year over its outdoor temperature"
+>
+	{#each steps(0, most, 5) as tick (tick)}<line
+			x1={LEFT}
+			x2={WIDTH - RIGHT}
+			y1={y(tick)}
+			y2={y(tick)}
+			class="grid"
+		/><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>{/each}
+	{#each steps(low, high, 7) as tick (tick)}<text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="tick"
+			>{num(tick)}</text
+		>{/each}
 	<text x="2" y="11" class="tick">heat, kW, mean of a day</text>
 	<text x={WIDTH - RIGHT} y={HEIGHT - 3} text-anchor="end" class="tick">outside, °C, mean of the day</text>
-	{#each outdoor as t, n (n)}{#if (heat[n] ?? 0) > 0}<circle cx={x(t)} cy={y((heat[n] ?? 0) / 1000)} r="2.3" class="day" />{/if}{/each}
-	{#if line.length > 1}<path d={`M${line.map((p) => `${x(p.outdoor).toFixed(1)} ${y(p.watts / 1000).toFixed(1)}`).join('L')}`} class="loss" />{/if}
+	{#each outdoor as t, n (n)}{#if (heat[n] ?? 0) > 0}<circle
+				cx={x(t)}
+				cy={y((heat[n] ?? 0) / 1000)}
+				r="2.3"
+				class="day"
+			/>{/if}{/each}
+	{#if line.length > 1}<path
+			d={`M${line.map((p) => `${x(p.outdoor).toFixed(1)} ${y(p.watts / 1000).toFixed(1)}`).join('L')}`}
+			class="loss"
+		/>{/if}
 </svg>
 
 <style>

@@ -7,18 +7,44 @@
 </script>
 
 <p class="note">heat, kW, with the water of this job's curve</p>
-<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`${row.label}: house load against the machine's output over outdoor temperature`}>
+<svg
+	class="chart"
+	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+	role="img"
+	aria-label={`${row.label}: house load against the machine's output over outdoor temperature`}
+>
 	<defs>
-		<pattern id="cycle-hatch" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="9" height="9" style="fill: var(--doubt-pale)" /><rect width="2" height="9" style="fill: var(--doubt)" /></pattern>
-		<pattern id="backup-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" /></pattern>
+		<pattern id="cycle-hatch" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"
+			><rect width="9" height="9" style="fill: var(--doubt-pale)" /><rect
+				width="2"
+				height="9"
+				style="fill: var(--doubt)"
+			/></pattern
+		>
+		<pattern id="backup-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"
+			><rect width="8" height="8" style="fill: var(--short-pale)" /><rect
+				width="3"
+				height="8"
+				style="fill: var(--short)"
+			/></pattern
+		>
 	</defs>
-	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect>{/each}
+	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"
+			><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect
+		>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
 		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
 	{/each}
-	{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.frame.bottom + 18} text-anchor="middle" class="tick">{num(tick)}</text>{/each}
-	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick">outside, °C · grey bars: hours a year</text>
+	{#each drawn.xTicks as tick (tick)}<text
+			x={drawn.x(tick)}
+			y={drawn.frame.bottom + 18}
+			text-anchor="middle"
+			class="tick">{num(tick)}</text
+		>{/each}
+	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick"
+		>outside, °C · grey bars: hours a year</text
+	>
 	<path d={drawn.between} class="between" />
 	<path d={drawn.cycling} fill="url(#cycle-hatch)" />
 	<path d={drawn.backup} fill="url(#backup-hatch)" />
@@ -28,15 +54,43 @@
 	<path d={drawn.load} class="load" />
 	<line x1={drawn.x(outdoor)} x2={drawn.x(outdoor)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="day" />
 	<text x={drawn.x(outdoor) + 5} y={drawn.frame.bottom - 8} class="tick">design day</text>
-	<text x={drawn.frame.right - 4} y={drawn.y((row.greatest_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">most it gives</text>
-	<text x={drawn.frame.right - 4} y={drawn.y((row.least_curve_w.at(-1) ?? 0) / 1000) - 7} text-anchor="end" class="tick strong">least it gives</text>
+	<text
+		x={drawn.frame.right - 4}
+		y={drawn.y((row.greatest_curve_w.at(-1) ?? 0) / 1000) - 7}
+		text-anchor="end"
+		class="tick strong">most it gives</text
+	>
+	<text
+		x={drawn.frame.right - 4}
+		y={drawn.y((row.least_curve_w.at(-1) ?? 0) / 1000) - 7}
+		text-anchor="end"
+		class="tick strong">least it gives</text
+	>
 </svg>
-<p class="legend note"><span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span><span><i class="k band"></i>machine can give</span><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span></p>
+<p class="legend note">
+	<span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span><span
+		><i class="k band"></i>machine can give</span
+	><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span>
+</p>
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">
-		<thead><tr><th class="right">Outside, °C</th><th class="right">House loses, kW</th><th class="right">Most, kW</th><th class="right">Least, kW</th><th class="right">Hours a year</th></tr></thead>
-		<tbody>{#each machine.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0]}<tr><td class="right">{num(out)}</td><td class="right">{num((machine.load_w[n] ?? 0) / 1000, 2)}</td><td class="right">{num((row.greatest_curve_w[n] ?? 0) / 1000, 2)}</td><td class="right">{num((row.least_curve_w[n] ?? 0) / 1000, 2)}</td><td class="right">{num(machine.hours[n])}</td></tr>{/if}{/each}</tbody>
+		<thead
+			><tr
+				><th class="right">Outside, °C</th><th class="right">House loses, kW</th><th class="right">Most, kW</th><th
+					class="right">Least, kW</th
+				><th class="right">Hours a year</th></tr
+			></thead
+		>
+		<tbody
+			>{#each machine.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0]}<tr
+						><td class="right">{num(out)}</td><td class="right">{num((machine.load_w[n] ?? 0) / 1000, 2)}</td><td
+							class="right">{num((row.greatest_curve_w[n] ?? 0) / 1000, 2)}</td
+						><td class="right">{num((row.least_curve_w[n] ?? 0) / 1000, 2)}</td><td class="right"
+							>{num(machine.hours[n])}</td
+						></tr
+					>{/if}{/each}</tbody
+		>
 	</table>
 </details>
 

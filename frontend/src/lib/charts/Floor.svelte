@@ -2,9 +2,12 @@
 	import type { SpacingResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './floor';
-	let { row, room_c, pipe_m, cover_m }: { row: SpacingResult; room_c: number; pipe_m: number; cover_m: number } = $props();
+	let { row, room_c, pipe_m, cover_m }: { row: SpacingResult; room_c: number; pipe_m: number; cover_m: number } =
+		$props();
 	const drawn = $derived(row.spacing_m ? shape(row, room_c, row.spacing_m, pipe_m, cover_m) : null);
-	const words = $derived(`Surface across the pipes: ${num(row.surface_mean_c, 1)} °C in the mean, ${num(row.surface_most_c, 1)} °C over a pipe, limit ${num(row.limit_c, 0)} °C`);
+	const words = $derived(
+		`Surface across the pipes: ${num(row.surface_mean_c, 1)} °C in the mean, ${num(row.surface_most_c, 1)} °C over a pipe, limit ${num(row.limit_c, 0)} °C`
+	);
 </script>
 
 {#if drawn}
@@ -18,9 +21,17 @@
 		<text x={drawn.right + 6} y={drawn.limitY + 4} class="tick">limit {num(row.limit_c)}</text>
 		<path d={drawn.line} class="line" class:over={!row.within} />
 		<text x={drawn.right + 6} y={drawn.meanY + 4} class="tick">mean {num(row.surface_mean_c, 1)}</text>
-		<rect x={drawn.left} width={drawn.right - drawn.left} y={drawn.screedTop} height={drawn.screedBottom - drawn.screedTop} class="screed" />
+		<rect
+			x={drawn.left}
+			width={drawn.right - drawn.left}
+			y={drawn.screedTop}
+			height={drawn.screedBottom - drawn.screedTop}
+			class="screed"
+		/>
 		{#each drawn.pipes as pipe, n (n)}<circle cx={pipe.x} cy={drawn.pipeY} r={pipe.r} class="pipe" />{/each}
-		<text x={(drawn.left + drawn.right) / 2} y={HEIGHT - 6} class="tick" text-anchor="middle">pipes {num((row.spacing_m ?? 0) * 1000)} mm apart, {num(cover_m * 1000)} mm over them; the cut is to scale across</text>
+		<text x={(drawn.left + drawn.right) / 2} y={HEIGHT - 6} class="tick" text-anchor="middle"
+			>pipes {num((row.spacing_m ?? 0) * 1000)} mm apart, {num(cover_m * 1000)} mm over them; the cut is to scale across</text
+		>
 	</svg>
 {:else}
 	<p class="note">{words}. By the maker's characteristic: no wave is drawn.</p>

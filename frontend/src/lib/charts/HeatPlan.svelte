@@ -2,34 +2,103 @@
 	import type { RoomResult } from '$lib/api/client';
 	import { num, watts } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, heatRoom, viewOf } from './heat';
-	let { rooms, hottest, warmest, chosen, onroom }: { rooms: RoomResult[]; hottest: number; warmest: number; chosen: string | null; onroom: (id: string) => void } = $props();
+	let {
+		rooms,
+		hottest,
+		warmest,
+		chosen,
+		onroom
+	}: { rooms: RoomResult[]; hottest: number; warmest: number; chosen: string | null; onroom: (id: string) => void } =
+		$props();
 	const drawn = $derived(rooms.map(heatRoom).filter((one) => one !== null));
 	const view = $derived(viewOf(drawn));
-	const points = (outline: [number, number][]): string => outline.slice(0, -1).map(([x, y]) => `${view.x(x).toFixed(1)},${view.y(y).toFixed(1)}`).join(' ');
+	const points = (outline: [number, number][]): string =>
+		outline
+			.slice(0, -1)
+			.map(([x, y]) => `${view.x(x).toFixed(1)},${view.y(y).toFixed(1)}`)
+			.join(' ');
 	const thick = (w: number): number => (w <= 0 ? 1.5 : 2 + 13 * Math.sqrt(w / hottest));
 	const tone = (w: number | null): number => Math.round(Math.min(70, ((w ?? 0) / warmest) * 70));
 	const lit = (construction: string): boolean => chosen === null || construction === chosen;
-	const short = (label: string, wide: number): string => (label.length * 7.4 > wide ? `${label.slice(0, Math.max(3, Math.floor(wide / 7.4) - 1))}…` : label);
+	const short = (label: string, wide: number): string =>
+		label.length * 7.4 > wide ? `${label.slice(0, Math.max(3, Math.floor(wide / 7.4) - 1))}…` : label;
 </script>
 
-<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="Losses on the plan: warmer rooms lose more for their size, thicker walls more heat">
+<svg
+	class="chart"
+	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+	role="group"
+	aria-label="Losses on the plan: warmer rooms lose more for their size, thicker walls more heat"
+>
 	{#each drawn as one (one.room.id)}
-		{@const wide = Math.abs(view.x(Math.max(...one.outline.map((p) => p[0]))) - view.x(Math.min(...one.outline.map((p) => p[0]))))}
+		{@const wide = Math.abs(
+			view.x(Math.max(...one.outline.map((p) => p[0]))) - view.x(Math.min(...one.outline.map((p) => p[0])))
+		)}
 		{@const levels = one.level.filter((l) => l.watts > 5)}
-		<g role="button" tabindex="0" aria-label={`${one.room.label}: ${watts(one.room.room_emitter_load_w)} W, ${num(one.room.w_per_m2, 0)} W per square metre`} data-heat-room={one.room.label} onclick={() => onroom(one.room.id)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onroom(one.room.id))}>
-			<polygon points={points(one.outline)} style={`fill: color-mix(in srgb, var(--heat-pale) ${tone(one.room.w_per_m2)}%, var(--sheet))`} />
-			{#if chosen !== null && levels.some((l) => l.construction === chosen)}<polygon points={points(one.outline)} class="level" />{/if}
+		<g
+			role="button"
+			tabindex="0"
+			aria-label={`${one.room.label}: ${watts(one.room.room_emitter_load_w)} W, ${num(one.room.w_per_m2, 0)} W per square metre`}
+			data-heat-room={one.room.label}
+			onclick={() => onroom(one.room.id)}
+			onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onroom(one.room.id))}
+		>
+			<polygon
+				points={points(one.outline)}
+				style={`fill: color-mix(in srgb, var(--heat-pale) ${tone(one.room.w_per_m2)}%, var(--sheet))`}
+			/>
+			{#if chosen !== null && levels.some((l) => l.construction === chosen)}<polygon
+					points={points(one.outline)}
+					class="level"
+				/>{/if}
 			{#each one.strokes.filter((s) => !s.window) as stroke, n (n)}
-				<line x1={view.x(stroke.a[0])} y1={view.y(stroke.a[1])} x2={view.x(stroke.b[0])} y2={view.y(stroke.b[1])} class:inner={stroke.inner} class:wall={!stroke.inner} class:faint={!lit(stroke.construction)} stroke-width={stroke.inner ? 1.5 : thick(stroke.watts)}><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line>
+				<line
+					x1={view.x(stroke.a[0])}
+					y1={view.y(stroke.a[1])}
+					x2={view.x(stroke.b[0])}
+					y2={view.y(stroke.b[1])}
+					class:inner={stroke.inner}
+					class:wall={!stroke.inner}
+					class:faint={!lit(stroke.construction)}
+					stroke-width={stroke.inner ? 1.5 : thick(stroke.watts)}
+					><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line
+				>
 			{/each}
 			{#each one.strokes.filter((s) => s.window) as stroke, n (n)}
-				<line x1={view.x(stroke.a[0])} y1={view.y(stroke.a[1])} x2={view.x(stroke.b[0])} y2={view.y(stroke.b[1])} class="wall" class:faint={!lit(stroke.construction)} stroke-width={Math.max(thick(stroke.watts), 5)}><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line>
-				<line x1={view.x(stroke.a[0])} y1={view.y(stroke.a[1])} x2={view.x(stroke.b[0])} y2={view.y(stroke.b[1])} class="glass" stroke-width={Math.max(thick(stroke.watts), 5) * 0.4} />
+				<line
+					x1={view.x(stroke.a[0])}
+					y1={view.y(stroke.a[1])}
+					x2={view.x(stroke.b[0])}
+					y2={view.y(stroke.b[1])}
+					class="wall"
+					class:faint={!lit(stroke.construction)}
+					stroke-width={Math.max(thick(stroke.watts), 5)}
+					><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line
+				>
+				<line
+					x1={view.x(stroke.a[0])}
+					y1={view.y(stroke.a[1])}
+					x2={view.x(stroke.b[0])}
+					y2={view.y(stroke.b[1])}
+					class="glass"
+					stroke-width={Math.max(thick(stroke.watts), 5) * 0.4}
+				/>
 			{/each}
-			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) - 8} text-anchor="middle" class="name">{short(one.room.label, wide)}</text>
-			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 9} text-anchor="middle" class="figure">{watts(one.room.room_emitter_load_w)} W</text>
-			{#if wide > 92}<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 24} text-anchor="middle" class="small">{num(one.room.w_per_m2, 0)} W/m²</text>{/if}
-			{#if wide > 130 && levels.length}<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 39} text-anchor="middle" class="small">{levels.map((l) => `${l.name} ${num(l.watts)}`).join(' · ')}</text>{/if}
+			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) - 8} text-anchor="middle" class="name"
+				>{short(one.room.label, wide)}</text
+			>
+			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 9} text-anchor="middle" class="figure"
+				>{watts(one.room.room_emitter_load_w)} W</text
+			>
+			{#if wide > 92}<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 24} text-anchor="middle" class="small"
+					>{num(one.room.w_per_m2, 0)} W/m²</text
+				>{/if}
+			{#if wide > 130 && levels.length}<text
+					x={view.x(one.centre[0])}
+					y={view.y(one.centre[1]) + 39}
+					text-anchor="middle"
+					class="small">{levels.map((l) => `${l.name} ${num(l.watts)}`).join(' · ')}</text
+				>{/if}
 		</g>
 	{/each}
 </svg>

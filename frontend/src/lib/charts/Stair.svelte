@@ -7,21 +7,50 @@
 </script>
 
 <figure>
-	<figcaption><strong>Where the head goes</strong> <span class="note">index circuit, from the machine to {pipework.circuits[0]?.label}, kPa, valve with its last piece</span></figcaption>
-	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={`Index circuit takes ${num(pipework.index_kpa, 1)} kPa of ${num(pipework.head_kpa, 1)} kPa`}>
+	<figcaption>
+		<strong>Where the head goes</strong>
+		<span class="note"
+			>index circuit, from the machine to {pipework.circuits[0]?.label}, kPa, valve with its last piece</span
+		>
+	</figcaption>
+	<svg
+		class="chart"
+		viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+		role="img"
+		aria-label={`Index circuit takes ${num(pipework.index_kpa, 1)} kPa of ${num(pipework.head_kpa, 1)} kPa`}
+	>
 		{#if drawn.headX !== null}
 			<rect x="4" y="34" width={drawn.headX - 4} height={drawn.base - 34} class="head" />
 			<line x1={drawn.headX} x2={drawn.headX} y1="18" y2={drawn.base} class="end" />
-			<text x={drawn.headX - 6} y={LABEL_TOP} text-anchor="end" class="strong">pump has {num(pipework.head_kpa, 1)} kPa at {num(pipework.flow_lph)} L/h</text>
+			<text x={drawn.headX - 6} y={LABEL_TOP} text-anchor="end" class="strong"
+				>pump has {num(pipework.head_kpa, 1)} kPa at {num(pipework.flow_lph)} L/h</text
+			>
 			{#if drawn.limitX !== null}<line x1={drawn.limitX} x2={drawn.limitX} y1="34" y2={drawn.base} class="limit" />{/if}
 		{/if}
 		{#each drawn.treads as tread, n (tread.id)}
-			<rect x={tread.x} y={tread.y} width={Math.max(tread.width - 1.5, 0.5)} height={drawn.base - tread.y} class="tread" class:over={drawn.headX !== null && tread.x + tread.width > drawn.headX + 1} style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {num(tread.kpa, 2)} kPa</title></rect>
-			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in">{tread.label}, {num(tread.kpa, 1)}</text>{:else if tread.width > 26}<text x={tread.x + 5} y={drawn.base - 9} class="in">{num(tread.kpa, 1)}</text>{/if}
+			<rect
+				x={tread.x}
+				y={tread.y}
+				width={Math.max(tread.width - 1.5, 0.5)}
+				height={drawn.base - tread.y}
+				class="tread"
+				class:over={drawn.headX !== null && tread.x + tread.width > drawn.headX + 1}
+				style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {num(tread.kpa, 2)} kPa</title></rect
+			>
+			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in"
+					>{tread.label}, {num(tread.kpa, 1)}</text
+				>{:else if tread.width > 26}<text x={tread.x + 5} y={drawn.base - 9} class="in">{num(tread.kpa, 1)}</text>{/if}
 		{/each}
 		<line x1="4" x2={WIDTH - 4} y1={drawn.base} y2={drawn.base} class="ground" />
-		<text x={drawn.endX} y={drawn.base + 17} text-anchor="end" class="strong">needs {num(pipework.index_kpa, 1)} kPa</text>
-		{#if drawn.limitX !== null && Math.abs(drawn.limitX - drawn.endX) > 90}<text x={drawn.limitX} y={drawn.base + 17} text-anchor="middle" class="tick">{num(pipework.limit * 100)} %</text>{/if}
+		<text x={drawn.endX} y={drawn.base + 17} text-anchor="end" class="strong"
+			>needs {num(pipework.index_kpa, 1)} kPa</text
+		>
+		{#if drawn.limitX !== null && Math.abs(drawn.limitX - drawn.endX) > 90}<text
+				x={drawn.limitX}
+				y={drawn.base + 17}
+				text-anchor="middle"
+				class="tick">{num(pipework.limit * 100)} %</text
+			>{/if}
 	</svg>
 </figure>
 

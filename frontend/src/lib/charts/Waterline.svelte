@@ -91,11 +91,23 @@
 	}
 </script>
 
-<p class="note axis">Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets</p>
-<svg class="chart" bind:this={svg} viewBox={`0 0 ${WIDTH} ${height}`} role="group" aria-label="Waterline: flow temperature each room needs, with the chosen line">
+<p class="note axis">
+	Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets
+</p>
+<svg
+	class="chart"
+	bind:this={svg}
+	viewBox={`0 0 ${WIDTH} ${height}`}
+	role="group"
+	aria-label="Waterline: flow temperature each room needs, with the chosen line"
+>
 	<defs>
 		<pattern id="short-hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-			<rect width="8" height="8" style="fill: var(--short-pale)" /><rect width="3" height="8" style="fill: var(--short)" />
+			<rect width="8" height="8" style="fill: var(--short-pale)" /><rect
+				width="3"
+				height="8"
+				style="fill: var(--short)"
+			/>
 		</pattern>
 	</defs>
 	{#each drawn.ticks as tick (tick)}
@@ -105,39 +117,94 @@
 	{/each}
 	{#each drawn.columns as column (column.id)}
 		{@const middle = column.x + column.width / 2}
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<g class="column" role="button" tabindex="0" aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. What may be done?`} aria-pressed={picked === column.id} class:picked={picked === column.id} onclick={() => onroom(column.id)} onkeydown={(e) => press(e, column.id)}>
-			{#if drawn.lineY !== null}<rect x={column.x} width={column.width} y={drawn.lineY} height={Math.max(drawn.base - drawn.lineY, 0)} class="under" />{/if}
+		<g
+			class="column"
+			role="button"
+			tabindex="0"
+			aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. What may be done?`}
+			aria-pressed={picked === column.id}
+			class:picked={picked === column.id}
+			onclick={() => onroom(column.id)}
+			onkeydown={(e) => press(e, column.id)}
+		>
+			{#if drawn.lineY !== null}<rect
+					x={column.x}
+					width={column.width}
+					y={drawn.lineY}
+					height={Math.max(drawn.base - drawn.lineY, 0)}
+					class="under"
+				/>{/if}
 			{#if column.needed !== null}
-				<rect x={column.x} width={column.width} y={column.wetTop} height={Math.max(drawn.base - column.wetTop, 0)} class="wet" />
+				<rect
+					x={column.x}
+					width={column.width}
+					y={column.wetTop}
+					height={Math.max(drawn.base - column.wetTop, 0)}
+					class="wet"
+				/>
 				{#if column.short}
-					<rect x={column.x + 0.5} width={column.width - 1} y={column.top} height={Math.max(column.wetTop - column.top, 0)} class="dry" />
+					<rect
+						x={column.x + 0.5}
+						width={column.width - 1}
+						y={column.top}
+						height={Math.max(column.wetTop - column.top, 0)}
+						class="dry"
+					/>
 					{#if column.wetTop - column.top > 34 && column.width > 54}
-						<text x={middle} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle">only<tspan x={middle} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text>
+						<text x={middle} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle"
+							>only<tspan x={middle} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text
+						>
 					{/if}
 					{#if !(column.wetTop - column.top > 34 && column.width > 54) && drawn.base - column.wetTop > 30 + column.label.length * 7.5}
-						<text x={middle} y={column.wetTop + 18} class="in small" text-anchor="middle">{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text>
+						<text x={middle} y={column.wetTop + 18} class="in small" text-anchor="middle"
+							>{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text
+						>
 					{/if}
-					<text x={middle} y={column.top - 6} class="above" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text>
+					<text x={middle} y={column.top - 6} class="above" text-anchor="middle"
+						>{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text
+					>
 				{:else}
-					<text x={middle} y={column.wetTop + 17} class="in" text-anchor="middle">{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}</text>
+					<text x={middle} y={column.wetTop + 17} class="in" text-anchor="middle"
+						>{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}</text
+					>
 				{/if}
-				<text class="name" style:font-size={`${Math.min(14, column.width)}px`} transform={`translate(${middle + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}>{column.label}</text>
+				<text
+					class="name"
+					style:font-size={`${Math.min(14, column.width)}px`}
+					transform={`translate(${middle + Math.min(5, column.width * 0.35)} ${drawn.base - 8}) rotate(-90)`}
+					>{column.label}</text
+				>
 			{:else}
-				<text class="name dark" transform={`translate(${middle + 5} ${drawn.base - 8}) rotate(-90)`}>{column.label}{column.room.status === 'no emitter' ? ', no emitter' : column.room.status === 'own heater' ? ', heater of its own' : ''}</text>
+				<text class="name dark" transform={`translate(${middle + 5} ${drawn.base - 8}) rotate(-90)`}
+					>{column.label}{column.room.status === 'no emitter'
+						? ', no emitter'
+						: column.room.status === 'own heater'
+							? ', heater of its own'
+							: ''}</text
+				>
 			{/if}
-			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle">{column.width > ROOMY ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text>
+			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle"
+				>{column.width > ROOMY ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text
+			>
 			{#if ghost?.room === column.id}
 				{@const y = drawn.y(Math.max(ghost.needed, drawn.low))}
 				<rect x={column.x + 1.5} width={column.width - 3} {y} height={Math.max(drawn.base - y - 1, 0)} class="ghost" />
-				{#if column.width > 29}<text x={middle} y={y + 17} class="ghostword" text-anchor="middle">{num(ghost.needed, 1)}</text>{/if}
+				{#if column.width > 29}<text x={middle} y={y + 17} class="ghostword" text-anchor="middle"
+						>{num(ghost.needed, 1)}</text
+					>{/if}
 			{/if}
 			{#if mends?.[column.id] && column.width <= ROOMY}
-				<rect x={middle - 3} y={drawn.base + 26} width="6" height="6" class="does"><title>{column.label}: {money(mends[column.id]!.cost_minor, currency)}</title></rect>
+				<rect x={middle - 3} y={drawn.base + 26} width="6" height="6" class="does"
+					><title>{column.label}: {money(mends[column.id]!.cost_minor, currency)}</title></rect
+				>
 			{:else if mends && column.width > ROOMY}
 				{@const mend = mends[column.id]}
-				<text x={middle} y={drawn.base + 33} class="tick" class:does={mend} text-anchor="middle">{mend ? money(mend.cost_minor, currency) : '–'}</text>
-				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle">{mend ? rules.disturbs[mend.disturbance] : ''}</text>
+				<text x={middle} y={drawn.base + 33} class="tick" class:does={mend} text-anchor="middle"
+					>{mend ? money(mend.cost_minor, currency) : '–'}</text
+				>
+				<text x={middle} y={drawn.base + 50} class="tick" text-anchor="middle"
+					>{mend ? rules.disturbs[mend.disturbance] : ''}</text
+				>
 			{/if}
 		</g>
 	{/each}
@@ -145,7 +212,9 @@
 	<text x={drawn.right + 6} y={drawn.base + 16} class="tick">kW</text>
 	{#if mends}
 		<text x={drawn.right + 6} y={drawn.base + 33} class="tick">to {num(asked)} °C</text>
-		{#if drawn.columns.some((column) => column.width > ROOMY)}<text x={drawn.right + 6} y={drawn.base + 50} class="tick">disturbs</text>{/if}
+		{#if drawn.columns.some((column) => column.width > ROOMY)}<text x={drawn.right + 6} y={drawn.base + 50} class="tick"
+				>disturbs</text
+			>{/if}
 	{/if}
 	{#if asked !== null && at !== null && Math.abs(asked - at) > 0.3}
 		<line x1={drawn.left - 6} x2={drawn.right} y1={drawn.y(asked)} y2={drawn.y(asked)} class="asked" />
@@ -153,7 +222,24 @@
 	{/if}
 	{#if at !== null}
 		{@const y = drawn.y(at)}
-		<g class="line" role="slider" tabindex="0" aria-label="Design flow temperature" aria-orientation="vertical" aria-valuemin={25} aria-valuemax={70} aria-valuenow={at} aria-valuetext={`${num(at, 1)} degrees`} onpointerdown={down} onpointermove={move} onpointerup={up} onpointercancel={up} onkeydown={keys} onkeyup={up} onblur={up}>
+		<g
+			class="line"
+			role="slider"
+			tabindex="0"
+			aria-label="Design flow temperature"
+			aria-orientation="vertical"
+			aria-valuemin={25}
+			aria-valuemax={70}
+			aria-valuenow={at}
+			aria-valuetext={`${num(at, 1)} degrees`}
+			onpointerdown={down}
+			onpointermove={move}
+			onpointerup={up}
+			onpointercancel={up}
+			onkeydown={keys}
+			onkeyup={up}
+			onblur={up}
+		>
 			<rect x={drawn.left - 6} width={WIDTH - drawn.left + 6} y={y - 24} height="48" fill="transparent" />
 			<line x1={drawn.left - 6} x2={drawn.right} y1={y} y2={y} class="water" />
 			<path d={`M${drawn.right} ${y} l12 -17 h58 v34 h-58 z`} class="flag" />
@@ -164,8 +250,20 @@
 <details class="tablebox">
 	<summary>The same as a table</summary>
 	<table class="plain-table">
-		<thead><tr><th>Room</th><th class="right">Emitter meets, W</th><th class="right">Needs, °C</th><th class="right">Reaches, °C</th><th>At {num(at, 1)} °C water</th></tr></thead>
-		<tbody>{#each rooms as room (room.id)}<tr><td>{room.label}</td><td class="right">{watts(room.room_emitter_load_w)}</td><td class="right">{num(room.needed_flow_c, 1)}</td><td class="right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr>{/each}</tbody>
+		<thead
+			><tr
+				><th>Room</th><th class="right">Emitter meets, W</th><th class="right">Needs, °C</th><th class="right"
+					>Reaches, °C</th
+				><th>At {num(at, 1)} °C water</th></tr
+			></thead
+		>
+		<tbody
+			>{#each rooms as room (room.id)}<tr
+					><td>{room.label}</td><td class="right">{watts(room.room_emitter_load_w)}</td><td class="right"
+						>{num(room.needed_flow_c, 1)}</td
+					><td class="right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr
+				>{/each}</tbody
+		>
 	</table>
 </details>
 

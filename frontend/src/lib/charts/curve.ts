@@ -9,9 +9,18 @@ const TOP = 16;
 const BOTTOM = 40;
 
 export type CurveShape = {
-	x: Scale; y: Scale; xTicks: number[]; yTicks: number[]; need: string; line: string; rooms: { id: string; d: string }[];
-	cops: { level: string; d: string; at: [number, number] | null }[]; bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
-	points: { key: 'cold' | 'mild'; out: number; flow: number }[]; labels: LineLabel[]; frame: { left: number; right: number; top: number; bottom: number };
+	x: Scale;
+	y: Scale;
+	xTicks: number[];
+	yTicks: number[];
+	need: string;
+	line: string;
+	rooms: { id: string; d: string }[];
+	cops: { level: string; d: string; at: [number, number] | null }[];
+	bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
+	points: { key: 'cold' | 'mild'; out: number; flow: number }[];
+	labels: LineLabel[];
+	frame: { left: number; right: number; top: number; bottom: number };
 };
 
 /** Which line, at which place of the outdoor grid: what the pointer or the arrow keys stand on. */
@@ -30,7 +39,11 @@ export function lines(curve: Design['curve']): Record<string, (number | null)[]>
 /** The line nearest to a place in the picture, at the outdoor temperature below it. */
 export function nearest(curve: Design['curve'], drawn: CurveShape, px: number, py: number): Spot | null {
 	const t = drawn.x.invert(px);
-	const n = curve.outdoor_c.reduce((best, out, k) => (out >= drawn.x.domain[0] && out <= 20 && Math.abs(out - t) < Math.abs(curve.outdoor_c[best]! - t) ? k : best), curve.outdoor_c.findIndex((out) => out >= drawn.x.domain[0]));
+	const n = curve.outdoor_c.reduce(
+		(best, out, k) =>
+			out >= drawn.x.domain[0] && out <= 20 && Math.abs(out - t) < Math.abs(curve.outdoor_c[best]! - t) ? k : best,
+		curve.outdoor_c.findIndex((out) => out >= drawn.x.domain[0])
+	);
 	return ranked(curve, n).reduce<{ spot: Spot | null; gap: number }>(
 		(best, line) => {
 			const gap = Math.abs(drawn.y(lines(curve)[line]![n]!) - py);
@@ -71,7 +84,8 @@ function labelled(curve: Design['curve'], x: Scale, y: Scale, low: number): Line
 	const out: LineLabel[] = [];
 	for (const one of order) {
 		const at = y(one.v);
-		if (out.every((other) => Math.abs(other.y - at) >= LABEL_APART)) out.push({ id: one.id, x: x(curve.outdoor_c[first]!) + 6, y: at, bold: one.id === holder });
+		if (out.every((other) => Math.abs(other.y - at) >= LABEL_APART))
+			out.push({ id: one.id, x: x(curve.outdoor_c[first]!) + 6, y: at, bold: one.id === holder });
 	}
 	return out;
 }
@@ -85,7 +99,9 @@ export function shape(curve: Design['curve']): CurveShape {
 	const y = scale([20, Math.min(high, 75)], [HEIGHT - BOTTOM, TOP]);
 	const inside = curve.outdoor_c.map((t) => t >= low);
 	const along = (series: (number | null)[]): ([number, number] | null)[] =>
-		series.map((v, n) => (v === null || v === undefined || !inside[n] || v < 20 || v > y.domain[1] ? null : [x(curve.outdoor_c[n]!), y(v)]));
+		series.map((v, n) =>
+			v === null || v === undefined || !inside[n] || v < 20 || v > y.domain[1] ? null : [x(curve.outdoor_c[n]!), y(v)]
+		);
 	const most = Math.max(...curve.hours, 1);
 	const bars = curve.outdoor_c.flatMap((t, n) => {
 		const hours = curve.hours[n] ?? 0;
@@ -101,11 +117,22 @@ export function shape(curve: Design['curve']): CurveShape {
 		return { level, d: path(points), at: seen.length > 2 ? seen[Math.floor(seen.length * 0.8)]! : null };
 	});
 	const points: CurveShape['points'] = [];
-	if (curve.cold_out_c !== null && curve.cold_flow_c !== null) points.push({ key: 'cold', out: curve.cold_out_c, flow: curve.cold_flow_c });
-	if (curve.mild_out_c !== null && curve.mild_flow_c !== null) points.push({ key: 'mild', out: curve.mild_out_c, flow: curve.mild_flow_c });
+	if (curve.cold_out_c !== null && curve.cold_flow_c !== null)
+		points.push({ key: 'cold', out: curve.cold_out_c, flow: curve.cold_flow_c });
+	if (curve.mild_out_c !== null && curve.mild_flow_c !== null)
+		points.push({ key: 'mild', out: curve.mild_out_c, flow: curve.mild_flow_c });
 	return {
-		x, y, xTicks: steps(low, 20, 8), yTicks: steps(20, y.domain[1], 7), need: path(along(curve.needed_c)), line: path(along(limited)),
-		rooms: Object.entries(curve.rooms).map(([id, series]) => ({ id, d: path(along(series)) })), cops, bars, points,
-		labels: labelled(curve, x, y, low), frame: { left: LEFT, right: WIDTH - RIGHT, top: TOP, bottom: HEIGHT - BOTTOM }
+		x,
+		y,
+		xTicks: steps(low, 20, 8),
+		yTicks: steps(20, y.domain[1], 7),
+		need: path(along(curve.needed_c)),
+		line: path(along(limited)),
+		rooms: Object.entries(curve.rooms).map(([id, series]) => ({ id, d: path(along(series)) })),
+		cops,
+		bars,
+		points,
+		labels: labelled(curve, x, y, low),
+		frame: { left: LEFT, right: WIDTH - RIGHT, top: TOP, bottom: HEIGHT - BOTTOM }
 	};
 }

@@ -9,8 +9,18 @@ const TOP = 14;
 const BOTTOM = 40;
 
 export type EnvelopeShape = {
-	x: Scale; y: Scale; xTicks: number[]; yTicks: number[]; load: string; season: string; greatest: string; least: string; between: string;
-	cycling: string; backup: string; bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
+	x: Scale;
+	y: Scale;
+	xTicks: number[];
+	yTicks: number[];
+	load: string;
+	season: string;
+	greatest: string;
+	least: string;
+	between: string;
+	cycling: string;
+	backup: string;
+	bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
 	frame: { left: number; right: number; top: number; bottom: number };
 };
 
@@ -25,22 +35,40 @@ export function shape(machine: Design['machine'], row: CandidateResult, design: 
 	const y = scale([0, top * 1.08], [HEIGHT - BOTTOM, TOP]);
 	const line = (series: number[]): [number, number][] => keep.map(({ t, n }) => [x(t), y(kw(series, n))]);
 	const area = (upper: [number, number][], lower: [number, number][]): string =>
-		upper.length ? `${path(upper)}L${[...lower].reverse().map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`).join('L')}Z` : '';
+		upper.length
+			? `${path(upper)}L${[...lower]
+					.reverse()
+					.map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`)
+					.join('L')}Z`
+			: '';
 	const load = line(machine.load_w);
 	const season = line(machine.season_load_w);
 	const greatest = line(row.greatest_curve_w);
 	const least = line(row.least_curve_w);
-	const lower = (a: [number, number][], b: [number, number][]): [number, number][] => a.map((p, n) => [p[0], Math.max(p[1], b[n]![1])]);
+	const lower = (a: [number, number][], b: [number, number][]): [number, number][] =>
+		a.map((p, n) => [p[0], Math.max(p[1], b[n]![1])]);
 	const most = Math.max(...machine.hours, 1);
-	const bars = keep.filter(({ t }) => seen(t)).flatMap(({ t, n }) => {
-		const hours = machine.hours[n] ?? 0;
-		const h = (hours / most) * 60;
-		const w = x(t + 1) - x(t) - 2;
-		return hours ? [{ x: x(t) - w / 2, y: HEIGHT - BOTTOM - h, w, h, t, hours }] : [];
-	});
+	const bars = keep
+		.filter(({ t }) => seen(t))
+		.flatMap(({ t, n }) => {
+			const hours = machine.hours[n] ?? 0;
+			const h = (hours / most) * 60;
+			const w = x(t + 1) - x(t) - 2;
+			return hours ? [{ x: x(t) - w / 2, y: HEIGHT - BOTTOM - h, w, h, t, hours }] : [];
+		});
 	return {
-		x, y, xTicks: steps(low, 20, 8), yTicks: steps(0, top, 6), load: path(load), season: path(season), greatest: path(greatest), least: path(least),
-		between: area(greatest, least), cycling: area(least, lower(least, season)), backup: area(load, lower(load, greatest)), bars,
+		x,
+		y,
+		xTicks: steps(low, 20, 8),
+		yTicks: steps(0, top, 6),
+		load: path(load),
+		season: path(season),
+		greatest: path(greatest),
+		least: path(least),
+		between: area(greatest, least),
+		cycling: area(least, lower(least, season)),
+		backup: area(load, lower(load, greatest)),
+		bars,
 		frame: { left: LEFT, right: WIDTH - RIGHT, top: TOP, bottom: HEIGHT - BOTTOM }
 	};
 }

@@ -8,10 +8,32 @@ const RIGHT = 70;
 const TOP = 18;
 const BOTTOM = 76;
 
-export type FloorShape = { x: Scale; y: Scale; ticks: number[]; line: string; limitY: number; meanY: number; mostY: number; pipes: { x: number; r: number }[]; pipeY: number; screedTop: number; screedBottom: number; coverBottom: number; right: number; left: number; base: number };
+export type FloorShape = {
+	x: Scale;
+	y: Scale;
+	ticks: number[];
+	line: string;
+	limitY: number;
+	meanY: number;
+	mostY: number;
+	pipes: { x: number; r: number }[];
+	pipeY: number;
+	screedTop: number;
+	screedBottom: number;
+	coverBottom: number;
+	right: number;
+	left: number;
+	base: number;
+};
 
 /** The surface of a floor across its pipes, over a cut through it drawn to scale across. */
-export function shape(row: SpacingResult, room_c: number, spacing: number, pipe_m: number, cover_m: number): FloorShape | null {
+export function shape(
+	row: SpacingResult,
+	room_c: number,
+	spacing: number,
+	pipe_m: number,
+	cover_m: number
+): FloorShape | null {
 	if (!row.profile_c.length) return null;
 	const span = 0.6;
 	const pitches = Math.max(2, Math.round(span / spacing));
@@ -32,7 +54,20 @@ export function shape(row: SpacingResult, room_c: number, spacing: number, pipe_
 	const depth = Math.min(cover_m * 1000 * mm, 26);
 	const r = Math.min(Math.max((pipe_m * 1000 * mm) / 2, 3.5), 9);
 	return {
-		x, y, ticks: steps(low, high, 5), line: path(points), limitY: y(row.limit_c), meanY: y(row.surface_mean_c), mostY: y(row.surface_most_c), left: LEFT, right: WIDTH - RIGHT, base,
-		pipes: Array.from({ length: pitches }, (_, n) => ({ x: x((n + 0.5) * spacing), r })), pipeY: top + depth + r, screedTop: top, screedBottom: top + depth + 2 * r, coverBottom: top + depth
+		x,
+		y,
+		ticks: steps(low, high, 5),
+		line: path(points),
+		limitY: y(row.limit_c),
+		meanY: y(row.surface_mean_c),
+		mostY: y(row.surface_most_c),
+		left: LEFT,
+		right: WIDTH - RIGHT,
+		base,
+		pipes: Array.from({ length: pitches }, (_, n) => ({ x: x((n + 0.5) * spacing), r })),
+		pipeY: top + depth + r,
+		screedTop: top,
+		screedBottom: top + depth + 2 * r,
+		coverBottom: top + depth
 	};
 }

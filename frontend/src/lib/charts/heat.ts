@@ -6,8 +6,22 @@ export const HEIGHT = 470;
 const PAD = 26;
 
 /** One stretch of a wall, or a window in it, with the heat through it. */
-export type Stroke = { a: XY; b: XY; watts: number; construction: string; window: boolean; label: string; inner: boolean };
-export type HeatRoom = { room: RoomResult; outline: XY[]; centre: XY; strokes: Stroke[]; level: { name: string; watts: number; construction: string }[] };
+export type Stroke = {
+	a: XY;
+	b: XY;
+	watts: number;
+	construction: string;
+	window: boolean;
+	label: string;
+	inner: boolean;
+};
+export type HeatRoom = {
+	room: RoomResult;
+	outline: XY[];
+	centre: XY;
+	strokes: Stroke[];
+	level: { name: string; watts: number; construction: string }[];
+};
 
 function along(a: XY, b: XY, from: number, to: number): [XY, XY] {
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
@@ -28,20 +42,40 @@ export function heatRoom(room: RoomResult): HeatRoom | null {
 		const out: Stroke[] = whole.map((piece) => {
 			const [from, to] = along(a, b, piece.from_m ?? 0, piece.to_m ?? length);
 			const inner = piece.beyond === 'heated' || piece.beyond === 'room';
-			return { a: from, b: to, watts: piece.loss_w ?? 0, construction: piece.construction_label, window: false, label: `${room.label}, ${face.label.toLowerCase()} to ${piece.beyond_label}`, inner };
+			return {
+				a: from,
+				b: to,
+				watts: piece.loss_w ?? 0,
+				construction: piece.construction_label,
+				window: false,
+				label: `${room.label}, ${face.label.toLowerCase()} to ${piece.beyond_label}`,
+				inner
+			};
 		});
 		let offset = length * 0.5 - face.openings.reduce((sum, o) => sum + openingWidth(o.area_m2), 0) / 2;
 		for (const opening of face.openings) {
 			const wide = openingWidth(opening.area_m2);
 			const [from, to] = along(a, b, offset, offset + wide);
 			offset += wide + 0.15;
-			out.push({ a: from, b: to, watts: opening.loss_w ?? 0, construction: opening.construction_label, window: true, label: `${room.label}, ${opening.label.toLowerCase()}`, inner: false });
+			out.push({
+				a: from,
+				b: to,
+				watts: opening.loss_w ?? 0,
+				construction: opening.construction_label,
+				window: true,
+				label: `${room.label}, ${opening.label.toLowerCase()}`,
+				inner: false
+			});
 		}
 		return out;
 	});
 	const level = room.faces
 		.filter((face) => face.kind !== 'wall')
-		.map((face) => ({ name: face.kind === 'slope' ? 'slope' : face.kind, watts: face.loss_w ?? 0, construction: face.construction_label }));
+		.map((face) => ({
+			name: face.kind === 'slope' ? 'slope' : face.kind,
+			watts: face.loss_w ?? 0,
+			construction: face.construction_label
+		}));
 	return { room, outline, centre: middleOf(outline), strokes, level };
 }
 

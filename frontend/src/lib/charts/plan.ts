@@ -17,7 +17,9 @@ function toward(here: XY, length: number, diagonal: number, heading: number): nu
 	if (Math.abs(cosine) > 1) return heading;
 	const back = Math.atan2(here[1], -here[0]);
 	const swing = Math.acos(cosine);
-	return [back + swing, back - swing].reduce((best, h) => (Math.abs(turnTo(h - heading)) < Math.abs(turnTo(best - heading)) ? h : best));
+	return [back + swing, back - swing].reduce((best, h) =>
+		Math.abs(turnTo(h - heading)) < Math.abs(turnTo(best - heading)) ? h : best
+	);
 }
 
 /** Corners of a walk as far as it is measured, the start first; clockwise turns are positive, y points up. */
@@ -112,7 +114,8 @@ function joins(outline: XY[], others: XY[][], reach: number): Join[] {
 			const off = met.gap - WALL_M;
 			if (Math.abs(off) > reach) continue;
 			const slide = (p: XY, q: XY): number => (q[0] - p[0]) * mine.u[0] + (q[1] - p[1]) * mine.u[1];
-			const flush = [slide(mine.a, theirs.b), slide(mine.b, theirs.a)].sort((p, q) => Math.abs(p) - Math.abs(q))[0] ?? 0;
+			const flush =
+				[slide(mine.a, theirs.b), slide(mine.b, theirs.a)].sort((p, q) => Math.abs(p) - Math.abs(q))[0] ?? 0;
 			out.push({ side: mine, off, flush, cost: Math.abs(off) - 0.05 * (met.to - met.from) });
 		}
 	return out.sort((one, other) => one.cost - other.cost);
@@ -126,7 +129,9 @@ export function snap(outline: XY[], others: XY[][], reach = SNAP_M): XY {
 	const { side, off } = first;
 	const shift: XY = [side.out[0] * off, side.out[1] * off];
 	const there = outline.map(([x, y]): XY => [x + shift[0], y + shift[1]]);
-	const across = joins(there, others, SNAP_M).find((j) => Math.abs(j.side.out[0] * side.out[0] + j.side.out[1] * side.out[1]) < 0.1);
+	const across = joins(there, others, SNAP_M).find(
+		(j) => Math.abs(j.side.out[0] * side.out[0] + j.side.out[1] * side.out[1]) < 0.1
+	);
 	if (across) return [shift[0] + across.side.out[0] * across.off, shift[1] + across.side.out[1] * across.off];
 	if (Math.abs(first.flush) < SNAP_M) return [shift[0] + side.u[0] * first.flush, shift[1] + side.u[1] * first.flush];
 	return shift;
@@ -140,7 +145,10 @@ export function shared(outline: XY[], others: XY[][]): [XY, XY][] {
 			for (const theirs of sides(other)) {
 				const met = meeting(mine, theirs);
 				if (!met || met.gap < -0.05 || met.gap > THICKEST_M) continue;
-				const at = (s: number): XY => [mine.a[0] + mine.u[0] * s + (mine.out[0] * met.gap) / 2, mine.a[1] + mine.u[1] * s + (mine.out[1] * met.gap) / 2];
+				const at = (s: number): XY => [
+					mine.a[0] + mine.u[0] * s + (mine.out[0] * met.gap) / 2,
+					mine.a[1] + mine.u[1] * s + (mine.out[1] * met.gap) / 2
+				];
 				out.push([at(met.from), at(met.to)]);
 			}
 	return out;

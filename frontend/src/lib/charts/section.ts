@@ -10,10 +10,28 @@ const BOTTOM = 36;
 const AIR = 52;
 const LEAST = 9;
 
-export type Slice = { n: number; x: number; w: number; kind: 'solid' | 'plain' | 'soft' | 'wood' | 'air' | 'open' | 'sheet'; share: number; counted: boolean; label: string };
+export type Slice = {
+	n: number;
+	x: number;
+	w: number;
+	kind: 'solid' | 'plain' | 'soft' | 'wood' | 'air' | 'open' | 'sheet';
+	share: number;
+	counted: boolean;
+	label: string;
+};
 export type SectionShape = {
-	slices: Slice[]; y: Scale; ticks: number[]; line: string; points: [number, number][]; inner: number; outer: number; top: number; bottom: number;
-	left: number; right: number; wet: { x: number; y: number }[];
+	slices: Slice[];
+	y: Scale;
+	ticks: number[];
+	line: string;
+	points: [number, number][];
+	inner: number;
+	outer: number;
+	top: number;
+	bottom: number;
+	left: number;
+	right: number;
+	wet: { x: number; y: number }[];
 };
 
 const BRICK_M = 0.06;
@@ -38,7 +56,15 @@ export function shape(section: Section): SectionShape {
 	let x = LEFT + AIR;
 	const slices = section.layers.map((layer, n): Slice => {
 		const w = LEAST + (thick[n] ?? 0) * per;
-		const slice = { n, x, w, kind: kindOf(layer), share: layer.bridge_share, counted: layer.counted, label: layer.label };
+		const slice = {
+			n,
+			x,
+			w,
+			kind: kindOf(layer),
+			share: layer.bridge_share,
+			counted: layer.counted,
+			label: layer.label
+		};
 		x += w;
 		return slice;
 	});
@@ -52,11 +78,27 @@ export function shape(section: Section): SectionShape {
 	const points = edges.map((at, n): [number, number] => [at, y(section.temperature_c[n] ?? section.outside_c)]);
 	const inner = LEFT + AIR;
 	const outer = x;
-	const begins: [number, number][] = [[LEFT, y(section.inside_c)], [inner - AIR * 0.35, y(section.inside_c)]];
+	const begins: [number, number][] = [
+		[LEFT, y(section.inside_c)],
+		[inner - AIR * 0.35, y(section.inside_c)]
+	];
 	const last = points.at(-1) ?? [outer, y(section.outside_c)];
-	const ends: [number, number][] = [[Math.min(last[0] + AIR * 0.35, WIDTH - RIGHT), y(section.outside_c)], [WIDTH - RIGHT, y(section.outside_c)]];
+	const ends: [number, number][] = [
+		[Math.min(last[0] + AIR * 0.35, WIDTH - RIGHT), y(section.outside_c)],
+		[WIDTH - RIGHT, y(section.outside_c)]
+	];
 	return {
-		slices, y, ticks: steps(low, high, 6), line: path([...begins, ...points, ...ends]), points, inner, outer, top: TOP, bottom: HEIGHT - BOTTOM,
-		left: LEFT, right: WIDTH - RIGHT, wet: section.wet.flatMap((n) => (points[n] ? [{ x: points[n]![0], y: points[n]![1] }] : []))
+		slices,
+		y,
+		ticks: steps(low, high, 6),
+		line: path([...begins, ...points, ...ends]),
+		points,
+		inner,
+		outer,
+		top: TOP,
+		bottom: HEIGHT - BOTTOM,
+		left: LEFT,
+		right: WIDTH - RIGHT,
+		wet: section.wet.flatMap((n) => (points[n] ? [{ x: points[n]![0], y: points[n]![1] }] : []))
 	};
 }

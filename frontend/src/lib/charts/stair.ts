@@ -7,7 +7,14 @@ const TOP = 26;
 const STEP_TOP = 40;
 
 export type Tread = { id: string; label: string; kpa: number; x: number; width: number; y: number; share: number };
-export type StairShape = { treads: Tread[]; scale: number; headX: number | null; limitX: number | null; endX: number; base: number };
+export type StairShape = {
+	treads: Tread[];
+	scale: number;
+	headX: number | null;
+	limitX: number | null;
+	endX: number;
+	base: number;
+};
 
 /** Where the head of the index circuit goes, piece by piece, along one axis of kPa, against what the pump has. */
 export function shape(pipes: Pipe[], path: string[], head: number | null, limit: number): StairShape {
@@ -26,6 +33,13 @@ export function shape(pipes: Pipe[], path: string[], head: number | null, limit:
 		done += kpa;
 		return tread;
 	});
-	return { treads, scale: k, headX: head === null ? null : LEFT + head * k, limitX: head === null ? null : LEFT + head * limit * k, endX: x, base };
+	return {
+		treads,
+		scale: k,
+		headX: head === null ? null : LEFT + head * k,
+		limitX: head === null ? null : LEFT + head * limit * k,
+		endX: x,
+		base
+	};
 }
 export const LABEL_TOP = TOP;

@@ -10,18 +10,45 @@ const GAP = 6;
 const LEAST = 30;
 
 export type Column = {
-	id: string; label: string; x: number; width: number; needed: number | null; capped: boolean;
-	top: number; wetTop: number; short: boolean; room: RoomResult;
+	id: string;
+	label: string;
+	x: number;
+	width: number;
+	needed: number | null;
+	capped: boolean;
+	top: number;
+	wetTop: number;
+	short: boolean;
+	room: RoomResult;
 };
-export type WaterlineShape = { y: Scale; ticks: number[]; columns: Column[]; base: number; lineY: number | null; left: number; right: number; low: number; high: number };
+export type WaterlineShape = {
+	y: Scale;
+	ticks: number[];
+	columns: Column[];
+	base: number;
+	lineY: number | null;
+	left: number;
+	right: number;
+	low: number;
+	high: number;
+};
 
 /** Columns as wide as the heat a room's emitter meets, as high as the water it needs; `rows` of words stand under them. */
-export function shape(rooms: RoomResult[], chosen: number | null, height: number, rows: number, held?: Scale): WaterlineShape {
+export function shape(
+	rooms: RoomResult[],
+	chosen: number | null,
+	height: number,
+	rows: number,
+	held?: Scale
+): WaterlineShape {
 	const needs = rooms.map((r) => r.needed_flow_c).filter((v): v is number => v !== null);
 	const top = Math.min(Math.max(...needs, chosen ?? 0, 45), 75);
 	const base = height - 10 - rows * ROW;
 	const lowest = Math.floor(Math.min(...needs, chosen ?? 35, 32) / 5) * 5 - 5;
-	const fits: [number, number] = [Math.min(lowest, Math.floor(((chosen ?? 45) - 14) / 5) * 5), Math.ceil((top + 2) / 5) * 5]; // under a low line the names still want their room
+	const fits: [number, number] = [
+		Math.min(lowest, Math.floor(((chosen ?? 45) - 14) / 5) * 5),
+		Math.ceil((top + 2) / 5) * 5
+	]; // under a low line the names still want their room
 	const y = held ?? scale(fits, [base, TOP]);
 	const [low, high] = y.domain;
 	const loads = rooms.map((r) => Math.max(r.room_emitter_load_w ?? 0, 0));
@@ -37,11 +64,29 @@ export function shape(rooms: RoomResult[], chosen: number | null, height: number
 		const needed = room.needed_flow_c;
 		const shown = needed === null ? low : Math.min(needed, high);
 		const column: Column = {
-			id: room.id, label: room.label, x, width, needed, capped: needed !== null && needed > high,
-			top: y(shown), wetTop: y(Math.min(shown, chosen ?? shown)), short: room.status === 'short', room
+			id: room.id,
+			label: room.label,
+			x,
+			width,
+			needed,
+			capped: needed !== null && needed > high,
+			top: y(shown),
+			wetTop: y(Math.min(shown, chosen ?? shown)),
+			short: room.status === 'short',
+			room
 		};
 		x += width + gap;
 		return column;
 	});
-	return { y, ticks: steps(low, high, 7), columns, base, lineY: chosen === null ? null : y(chosen), left: LEFT, right: WIDTH - RIGHT, low, high };
+	return {
+		y,
+		ticks: steps(low, high, 7),
+		columns,
+		base,
+		lineY: chosen === null ? null : y(chosen),
+		left: LEFT,
+		right: WIDTH - RIGHT,
+		low,
+		high
+	};
 }

@@ -9,11 +9,16 @@
 	const job = $derived(session.job!);
 	const lines = $derived(session.shown?.waterline.manifolds ?? []);
 	const kinds = $derived(Object.values(shelf.all?.manifold_parts ?? {}).map((k) => ({ value: k.id, label: k.label })));
-	const rooms = $derived(Object.entries(job.survey?.rooms ?? {}).map(([value, r]) => ({ value, label: r.label || value })));
+	const rooms = $derived(
+		Object.entries(job.survey?.rooms ?? {}).map(([value, r]) => ({ value, label: r.label || value }))
+	);
 	const FATE: Record<string, string> = { remove: 'remove', open: 'leave open', keep: 'stays', check: 'look at' };
 	const label = (kind: string): string => shelf.all?.manifold_parts?.[kind]?.label ?? kind;
 	function add(kind: string | null): void {
-		if (kind) void session.edit(`At the manifold: ${label(kind)}`, (d) => d.set(`/survey/manifolds/${newId()}`, { kind, pos: nextPos(d.job.survey?.manifolds) }));
+		if (kind)
+			void session.edit(`At the manifold: ${label(kind)}`, (d) =>
+				d.set(`/survey/manifolds/${newId()}`, { kind, pos: nextPos(d.job.survey?.manifolds) })
+			);
 	}
 </script>
 
@@ -21,24 +26,64 @@
 	<h2>At the manifolds: to remove, to open</h2>
 	{#if lines.length}
 		<table class="plain-table">
-			<thead><tr><th>What</th><th>Serves</th><th>One temperature for all</th><th>Why, and how</th><th>Keep it all the same, because</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>What</th><th>Serves</th><th>One temperature for all</th><th>Why, and how</th><th
+						>Keep it all the same, because</th
+					><th></th></tr
+				></thead
+			>
 			<tbody>
 				{#each lines as line (line.id)}
 					{@const own = line.emitter === null}
 					{@const doc = job.survey?.manifolds?.[line.id]}
 					<tr>
 						<td><b>{line.label}</b>{line.count > 1 ? ` × ${line.count}` : ''}</td>
-						<td>{#if own}<Choice label={`Room of ${line.label}`} value={doc?.rooms?.[0]} empty="not said" options={rooms} commit={(v) => void session.edit(`${line.label}, room`, (d) => d.set(`/survey/manifolds/${line.id}/rooms`, v ? [v] : []))} />{:else}{line.rooms.join(', ')}{/if}</td>
+						<td
+							>{#if own}<Choice
+									label={`Room of ${line.label}`}
+									value={doc?.rooms?.[0]}
+									empty="not said"
+									options={rooms}
+									commit={(v) =>
+										void session.edit(`${line.label}, room`, (d) =>
+											d.set(`/survey/manifolds/${line.id}/rooms`, v ? [v] : [])
+										)}
+								/>{:else}{line.rooms.join(', ')}{/if}</td
+						>
 						<td><span class="fate {line.fate}">{FATE[line.fate]}</span></td>
 						<td class="note">{line.why} {line.how}</td>
-						<td>{#if own && line.fate !== 'check'}<TextField label={`Why ${line.label} stays`} value={doc?.keep ?? ''} placeholder={line.fate === 'keep' && !doc?.keep ? '–' : 'a reason'} commit={(v) => session.edit(`${line.label}: ${v ? 'stays' : 'as usual'}`, (d) => d.put(`/survey/manifolds/${line.id}/keep`, v))} />{/if}</td>
-						<td>{#if own}<button class="quiet" aria-label={`Not there: ${line.label}`} onclick={() => void session.edit(`${line.label}: not there`, (d) => d.remove(`/survey/manifolds/${line.id}`))}>not there</button>{/if}</td>
+						<td
+							>{#if own && line.fate !== 'check'}<TextField
+									label={`Why ${line.label} stays`}
+									value={doc?.keep ?? ''}
+									placeholder={line.fate === 'keep' && !doc?.keep ? '–' : 'a reason'}
+									commit={(v) =>
+										session.edit(`${line.label}: ${v ? 'stays' : 'as usual'}`, (d) =>
+											d.put(`/survey/manifolds/${line.id}/keep`, v)
+										)}
+								/>{/if}</td
+						>
+						<td
+							>{#if own}<button
+									class="quiet"
+									aria-label={`Not there: ${line.label}`}
+									onclick={() =>
+										void session.edit(`${line.label}: not there`, (d) => d.remove(`/survey/manifolds/${line.id}`))}
+									>not there</button
+								>{/if}</td
+						>
 					</tr>
 				{/each}
 			</tbody>
 		</table>
-	{:else}<p class="note">Nothing recorded. Blending valves, pumps, zone valves and actuators at floor manifolds mostly go when one temperature serves the whole house: look for them on the walk-round.</p>{/if}
-	<div class="add"><Choice label="Found at a manifold" value={null} empty="+ found at a manifold" options={kinds} commit={add} /></div>
+	{:else}<p class="note">
+			Nothing recorded. Blending valves, pumps, zone valves and actuators at floor manifolds mostly go when one
+			temperature serves the whole house: look for them on the walk-round.
+		</p>{/if}
+	<div class="add">
+		<Choice label="Found at a manifold" value={null} empty="+ found at a manifold" options={kinds} commit={add} />
+	</div>
 </section>
 
 <style>

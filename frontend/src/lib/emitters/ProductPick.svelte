@@ -14,20 +14,43 @@
 	let wrong = $state.raw<Wrong | null>(null);
 	let said = $state('');
 	const own = $derived((lists.found?.lists ?? []).filter((l) => l.own));
-	const every = $derived((lists.found?.lists ?? []).filter((l) => !list || l.list.id === list).flatMap((l) => l.list.products.map((p) => ({ ...p, from: l.list.label, mark: `${l.list.id}/${p.id}` }))));
-	const found = $derived(every.filter((p) => (!kind || p.kind === kind) && (!wanted || `${p.label} ${p.type ?? ''}`.toLowerCase().includes(wanted.toLowerCase()))));
+	const every = $derived(
+		(lists.found?.lists ?? [])
+			.filter((l) => !list || l.list.id === list)
+			.flatMap((l) => l.list.products.map((p) => ({ ...p, from: l.list.label, mark: `${l.list.id}/${p.id}` })))
+	);
+	const found = $derived(
+		every.filter(
+			(p) =>
+				(!kind || p.kind === kind) &&
+				(!wanted || `${p.label} ${p.type ?? ''}`.toLowerCase().includes(wanted.toLowerCase()))
+		)
+	);
 	const MOST = 60;
-	const KINDS = [{ value: 'panel', label: 'panels' }, { value: 'fan', label: 'fan units' }, { value: 'skirting', label: 'skirting' }, { value: 'loop', label: 'floor boards and loops' }];
+	const KINDS = [
+		{ value: 'panel', label: 'panels' },
+		{ value: 'fan', label: 'fan units' },
+		{ value: 'skirting', label: 'skirting' },
+		{ value: 'loop', label: 'floor boards and loops' }
+	];
 
 	async function bring(file: File): Promise<void> {
 		const label = file.name.replace(/\.[^.]+$/, '');
-		const { made, wrong: bad } = await sendFile<{ label: string; products: number; edition: number }>(`/api/catalogues?label=${encodeURIComponent(label)}`, 'text/csv', file);
+		const { made, wrong: bad } = await sendFile<{ label: string; products: number; edition: number }>(
+			`/api/catalogues?label=${encodeURIComponent(label)}`,
+			'text/csv',
+			file
+		);
 		wrong = bad;
-		said = made ? `“${made.label}” is kept, edition ${made.edition}: ${made.products} ${made.products === 1 ? 'product' : 'products'}.` : '';
+		said = made
+			? `“${made.label}” is kept, edition ${made.edition}: ${made.products} ${made.products === 1 ? 'product' : 'products'}.`
+			: '';
 		if (made) lists.ask();
 	}
 	async function forget(id: string): Promise<void> {
-		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'catalogues', key: id } } }).catch(() => undefined);
+		await api
+			.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'catalogues', key: id } } })
+			.catch(() => undefined);
 		if (list === id) list = null;
 		said = '';
 		lists.ask();
@@ -39,26 +62,67 @@
 	<div class="filters">
 		<input class="field" placeholder="Word in its name" aria-label="Search the products" bind:value={wanted} />
 		<Choice label="Kind of product" value={kind} empty="every kind" options={KINDS} commit={(v) => (kind = v)} />
-		<Choice label="List" value={list} empty="every list" options={(lists.found?.lists ?? []).map((l) => ({ value: l.list.id, label: `${l.list.label}${l.own ? `, edition ${l.edition}` : ''}` }))} commit={(v) => (list = v)} />
-		<BringFile label="Bring in a list of products" hint="Bring in a maker's list (CSV)" accept=".csv,text/csv" take={(file) => void bring(file)} />
+		<Choice
+			label="List"
+			value={list}
+			empty="every list"
+			options={(lists.found?.lists ?? []).map((l) => ({
+				value: l.list.id,
+				label: `${l.list.label}${l.own ? `, edition ${l.edition}` : ''}`
+			}))}
+			commit={(v) => (list = v)}
+		/>
+		<BringFile
+			label="Bring in a list of products"
+			hint="Bring in a maker's list (CSV)"
+			accept=".csv,text/csv"
+			take={(file) => void bring(file)}
+		/>
 		<a class="quiet" download href="/api/catalogue.csv">the form it has to have</a>
 	</div>
 	{#if said}<p role="status">{said}</p>{/if}
 	{#if wrong}<WrongFile {wrong} close={() => (wrong = null)} />{/if}
-	{#each own as one (one.list.id)}<p class="note">{one.list.label}: {one.list.products.length} products, edition {one.edition}. <button class="quiet" onclick={() => void forget(one.list.id)}>forget this list</button></p>{/each}
+	{#each own as one (one.list.id)}<p class="note">
+			{one.list.label}: {one.list.products.length} products, edition {one.edition}.
+			<button class="quiet" onclick={() => void forget(one.list.id)}>forget this list</button>
+		</p>{/each}
 	<div class="rows">
 		<table class="plain-table">
-			<thead><tr><th>Product</th><th class="right">Length × height</th><th class="right">Gives at 50 K</th><th class="right">Water</th><th class="right">Weight</th><th class="right">About</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>Product</th><th class="right">Length × height</th><th class="right">Gives at 50 K</th><th class="right"
+						>Water</th
+					><th class="right">Weight</th><th class="right">About</th><th></th></tr
+				></thead
+			>
 			<tbody>
 				{#each found.slice(0, MOST) as one (one.mark)}
 					<tr>
 						<td>{one.label}<span class="note block">{one.from}</span></td>
-						<td class="right">{one.length_m ? `${num(one.length_m * 1000)} × ${num((one.height_m ?? 0) * 1000)}` : one.spacing_m ? `${num(one.spacing_m * 1000)} mm apart` : '–'}</td>
-						<td class="right">{one.k_w_m2k ? `${num(one.k_w_m2k, 2)} W/m²K` : `${num(one.speeds?.length ? one.speeds[0]!.output_w : one.output_w)} W`}{#if (one.speeds?.length ?? 0) > 1}<span class="note"> to {num(one.speeds!.at(-1)!.output_w)}</span>{/if}</td>
+						<td class="right"
+							>{one.length_m
+								? `${num(one.length_m * 1000)} × ${num((one.height_m ?? 0) * 1000)}`
+								: one.spacing_m
+									? `${num(one.spacing_m * 1000)} mm apart`
+									: '–'}</td
+						>
+						<td class="right"
+							>{one.k_w_m2k
+								? `${num(one.k_w_m2k, 2)} W/m²K`
+								: `${num(one.speeds?.length ? one.speeds[0]!.output_w : one.output_w)} W`}{#if (one.speeds?.length ?? 0) > 1}<span
+									class="note"
+								>
+									to {num(one.speeds!.at(-1)!.output_w)}</span
+								>{/if}</td
+						>
 						<td class="right">{num(one.water_l, 1)}<span class="unit">L</span></td>
 						<td class="right">{num(one.weight_kg)}<span class="unit">kg</span></td>
 						<td class="right">{money(one.price_minor, currency)}</td>
-						<td>{#if target}<button class="quiet" aria-label={`Put ${one.label} here`} onclick={() => take(one)}>put here</button>{/if}</td>
+						<td
+							>{#if target}<button class="quiet" aria-label={`Put ${one.label} here`} onclick={() => take(one)}
+									>put here</button
+								>{/if}</td
+						>
 					</tr>
 				{:else}<tr><td colspan="7" class="note">Nothing of that kind: loosen the choice.</td></tr>{/each}
 			</tbody>

@@ -3,7 +3,13 @@ import rules from '$lib/api/rules.json';
 import type { Draft } from '$lib/job/draft';
 import type { Option } from '$lib/parts/choices';
 
-export type Hung = { id: string; room: string; label: string; spec: EmitterSpec; fate: 'keep' | 'replace' | 'add' | 'remove' };
+export type Hung = {
+	id: string;
+	room: string;
+	label: string;
+	spec: EmitterSpec;
+	fate: 'keep' | 'replace' | 'add' | 'remove';
+};
 
 /** Every emitter of the house as the scheme leaves it, those it takes out among them. */
 export function hung(job: Job, scheme: string | null): Hung[] {
@@ -11,7 +17,13 @@ export function hung(job: Job, scheme: string | null): Hung[] {
 	const found = Object.entries(job.survey?.emitters ?? {}).map(([id, e]): Hung => {
 		const action = actions[id];
 		const swapped = action?.action === 'replace' && action.spec;
-		return { id, room: e.room, label: (swapped && action.label) || e.label || '', spec: swapped ? action.spec! : (e.spec ?? {}), fate: action?.action === 'remove' ? 'remove' : swapped ? 'replace' : 'keep' };
+		return {
+			id,
+			room: e.room,
+			label: (swapped && action.label) || e.label || '',
+			spec: swapped ? action.spec! : (e.spec ?? {}),
+			fate: action?.action === 'remove' ? 'remove' : swapped ? 'replace' : 'keep'
+		};
 	});
 	const added = Object.entries(actions)
 		.filter(([, a]) => a.action === 'add' && a.spec && a.room)
@@ -56,22 +68,47 @@ export function setKind(d: Draft, at: string, value: string | null, area: number
 		d.set(`${at}/kind`, 'panel');
 		if (value) d.freeze('emitter_types', value);
 		d.put(`${at}/type`, value);
-		for (const name of ['heated', 'speeds', 'output_w', 'product', 'exponent', 'excess_k', 'water_l']) d.remove(`${at}/${name}`);
+		for (const name of ['heated', 'speeds', 'output_w', 'product', 'exponent', 'excess_k', 'water_l'])
+			d.remove(`${at}/${name}`);
 	}
 }
 
 /** A product of a list put in: its figures travel into the job. */
 export function takeProduct(d: Draft, at: string, one: Product, area: number | null): void {
-	for (const name of ['output_w', 'speeds', 'heated', 'exponent', 'water_l', 'excess_k', 'type']) d.remove(`${at}/${name}`);
+	for (const name of ['output_w', 'speeds', 'heated', 'exponent', 'water_l', 'excess_k', 'type'])
+		d.remove(`${at}/${name}`);
 	d.set(`${at}/product`, one.label);
 	if (one.kind === 'loop') {
 		d.set(`${at}/kind`, 'floor');
-		d.set(`${at}/heated`, { method: 'entered', build: one.label, k_w_m2k: one.k_w_m2k, ...(one.spacing_m ? { spacing_m: one.spacing_m } : {}), covering_r_m2kw: one.covering_r_m2kw ?? 0, ...(area ? { area_m2: heatedPart(area) } : {}) });
+		d.set(`${at}/heated`, {
+			method: 'entered',
+			build: one.label,
+			k_w_m2k: one.k_w_m2k,
+			...(one.spacing_m ? { spacing_m: one.spacing_m } : {}),
+			covering_r_m2kw: one.covering_r_m2kw ?? 0,
+			...(area ? { area_m2: heatedPart(area) } : {})
+		});
 		return;
 	}
 	d.set(`${at}/kind`, one.kind === 'fan' ? 'fan' : 'panel');
-	for (const [name, value] of [['length_m', one.length_m], ['height_m', one.height_m], ['exponent', one.exponent], ['water_l', one.water_l], ['excess_k', one.at_k]] as const) if (value != null) d.set(`${at}/${name}`, value);
-	if (one.kind === 'fan') d.set(`${at}/speeds`, (one.speeds ?? []).map((s) => ({ label: s.label, output_w: s.output_w, electric_w: s.electric_w, ...(s.sound_db != null ? { sound_db: s.sound_db } : {}) })));
+	for (const [name, value] of [
+		['length_m', one.length_m],
+		['height_m', one.height_m],
+		['exponent', one.exponent],
+		['water_l', one.water_l],
+		['excess_k', one.at_k]
+	] as const)
+		if (value != null) d.set(`${at}/${name}`, value);
+	if (one.kind === 'fan')
+		d.set(
+			`${at}/speeds`,
+			(one.speeds ?? []).map((s) => ({
+				label: s.label,
+				output_w: s.output_w,
+				electric_w: s.electric_w,
+				...(s.sound_db != null ? { sound_db: s.sound_db } : {})
+			}))
+		);
 	else {
 		if (one.type) {
 			d.freeze('emitter_types', one.type);
@@ -83,5 +120,8 @@ export function takeProduct(d: Draft, at: string, one: Product, area: number | n
 
 /** Walls of a room by name, for an emitter to hang on. */
 export function wallOptions(room: RoomDoc | undefined): Option[] {
-	return (room?.walk ?? []).map((run, n) => ({ value: run.id, label: room?.faces?.[run.id]?.label || `Wall ${n + 1}` }));
+	return (room?.walk ?? []).map((run, n) => ({
+		value: run.id,
+		label: room?.faces?.[run.id]?.label || `Wall ${n + 1}`
+	}));
 }

@@ -18,18 +18,39 @@
 		commit: (value: Value) => Promise<boolean> | void;
 	} = $props();
 	const chips = $derived<[Value, string][]>(
-		kind === 'yesno' ? [[true, 'yes'], [false, 'no']] : kind === 'seen' ? [[true, 'seen']] : Object.entries(options)
+		kind === 'yesno'
+			? [
+					[true, 'yes'],
+					[false, 'no']
+				]
+			: kind === 'seen'
+				? [[true, 'seen']]
+				: Object.entries(options)
 	);
 </script>
 
 {#if kind === 'number' || kind === 'whole'}
-	<NumberField {label} value={typeof value === 'number' ? value : null} quantity={kind === 'whole' ? 'whole' : unit === 'm' ? 'length' : 'plain'} digits={unit === 'm' ? 3 : Number.isInteger(value) ? 0 : 1} {unit} width="9em" {commit} />
+	<NumberField
+		{label}
+		value={typeof value === 'number' ? value : null}
+		quantity={kind === 'whole' ? 'whole' : unit === 'm' ? 'length' : 'plain'}
+		digits={unit === 'm' ? 3 : Number.isInteger(value) ? 0 : 1}
+		{unit}
+		width="9em"
+		{commit}
+	/>
 {:else if kind === 'text'}
 	<TextField {label} value={typeof value === 'string' ? value : ''} commit={(v) => commit(v || null)} />
 {:else}
 	<div class="chips" role="group" aria-label={label}>
 		{#each chips as [key, word] (String(key))}
-			<button type="button" class="chip" class:on={value === key} aria-pressed={value === key} onclick={() => void commit(value === key ? null : key)}>{word}</button>
+			<button
+				type="button"
+				class="chip"
+				class:on={value === key}
+				aria-pressed={value === key}
+				onclick={() => void commit(value === key ? null : key)}>{word}</button
+			>
 		{/each}
 	</div>
 {/if}

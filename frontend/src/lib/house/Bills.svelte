@@ -18,26 +18,46 @@
 	const check = $derived(bills.found?.bills);
 	const fuels = $derived(Object.entries(job.library?.tables?.standard?.data.fuels ?? {}));
 	const fuelOf = (key: string) => job.library?.tables?.standard?.data.fuels?.[key];
-	const VERDICT: Record<string, string> = { agrees: 'they agree', 'within doubt': 'apart, but within their doubt', 'life is lower': 'the house used less than calculated', 'life is higher': 'the house used more than calculated', unknown: 'nothing to compare yet' };
+	const VERDICT: Record<string, string> = {
+		agrees: 'they agree',
+		'within doubt': 'apart, but within their doubt',
+		'life is lower': 'the house used less than calculated',
+		'life is higher': 'the house used more than calculated',
+		unknown: 'nothing to compare yet'
+	};
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
-	const proved = (at: string, field: string, label: string) => (value: number | null, proof?: Known): Promise<boolean> =>
-		session.edit(label, (d) => {
-			d.put(`${at}/${field}`, value);
-			if (proof) d.set(`${at}/known/${field}`, { how: proof.how, by: proof.by, at: proof.at });
-		});
+	const proved =
+		(at: string, field: string, label: string) =>
+		(value: number | null, proof?: Known): Promise<boolean> =>
+			session.edit(label, (d) => {
+				d.put(`${at}/${field}`, value);
+				if (proof) d.set(`${at}/known/${field}`, { how: proof.how, by: proof.by, at: proof.at });
+			});
 	function addBill(): void {
 		const fuel = String(job.site?.answers?.fuel ?? 'gas');
 		const known = fuelOf(fuel) ? fuel : 'electricity';
-		void session.edit('A bill added', (d) => d.set(`/site/bills/${newId()}`, { label: '', pos: nextPos(d.job.site?.bills), fuel: known, unit: 'kwh_gross' }));
+		void session.edit('A bill added', (d) =>
+			d.set(`/site/bills/${newId()}`, { label: '', pos: nextPos(d.job.site?.bills), fuel: known, unit: 'kwh_gross' })
+		);
 	}
 	function putDay(id: string, field: 'from_day' | 'to_day', value: string): void {
-		void session.edit(field === 'from_day' ? 'First day of the bill' : 'Last day of the bill', (d) => d.put(`/site/bills/${id}/${field}`, value || null));
+		void session.edit(field === 'from_day' ? 'First day of the bill' : 'Last day of the bill', (d) =>
+			d.put(`/site/bills/${id}/${field}`, value || null)
+		);
 	}
 	const span = $derived.by(() => {
-		if (!check || check.h_life_low_w_k == null || check.h_life_high_w_k == null || check.h_calculated_w_k == null) return null;
+		if (!check || check.h_life_low_w_k == null || check.h_life_high_w_k == null || check.h_calculated_w_k == null)
+			return null;
 		const top = Math.max(check.h_life_high_w_k, check.h_calculated_high_w_k ?? check.h_calculated_w_k) * 1.15;
 		const at = (value: number): string => `${(value / top) * 100}%`;
-		return { low: at(check.h_life_low_w_k), wide: at(check.h_life_high_w_k - check.h_life_low_w_k), life: at(check.h_life_w_k ?? 0), sum: at(check.h_calculated_w_k), least: at(check.h_calculated_low_w_k ?? 0), doubt: at((check.h_calculated_high_w_k ?? 0) - (check.h_calculated_low_w_k ?? 0)) };
+		return {
+			low: at(check.h_life_low_w_k),
+			wide: at(check.h_life_high_w_k - check.h_life_low_w_k),
+			life: at(check.h_life_w_k ?? 0),
+			sum: at(check.h_calculated_w_k),
+			least: at(check.h_calculated_low_w_k ?? 0),
+			doubt: at((check.h_calculated_high_w_k ?? 0) - (check.h_calculated_low_w_k ?? 0))
+		};
 	});
 </script>
 
@@ -46,22 +66,101 @@
 	<section>
 		{#if check}<Sentence text={check.sentence} />{/if}
 		{#if span && check}
-			<div class="compare" role="img" aria-label={`From the bills ${num(check.h_life_w_k)} W/K, between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}, between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`}>
-				<span class="name">from the bills</span><div class="lane"><i class="band hatch-doubt" style={`left: ${span.low}; width: ${span.wide}`}></i><i class="pin water" style={`left: ${span.life}`}></i></div><b>{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
-				<span class="name">calculated</span><div class="lane"><i class="band hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i class="pin" style={`left: ${span.sum}`}></i></div><b>{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
+			<div
+				class="compare"
+				role="img"
+				aria-label={`From the bills ${num(check.h_life_w_k)} W/K, between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}, between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`}
+			>
+				<span class="name">from the bills</span>
+				<div class="lane">
+					<i class="band hatch-doubt" style={`left: ${span.low}; width: ${span.wide}`}></i><i
+						class="pin water"
+						style={`left: ${span.life}`}
+					></i>
+				</div>
+				<b>{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
+				<span class="name">calculated</span>
+				<div class="lane">
+					<i class="band hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i
+						class="pin"
+						style={`left: ${span.sum}`}
+					></i>
+				</div>
+				<b>{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
 			</div>
-			<p class="note">Hatched: how far each may be off. Bills: the usual range of the heater{check.findings.some((f) => f.where === '/survey/household/people') ? ', and of hot water while nobody is entered' : ''}. Calculated: P10 to P90 of the sampled losses.</p>
-			<p class="verdict" class:good={check.verdict === 'agrees'} class:off={check.verdict !== 'agrees' && check.verdict !== 'within doubt'}>{check.verdict === 'agrees' ? '✓' : check.verdict === 'within doubt' ? '≈' : '≠'} {VERDICT[check.verdict]}</p>
+			<p class="note">
+				Hatched: how far each may be off. Bills: the usual range of the heater{check.findings.some(
+					(f) => f.where === '/survey/household/people'
+				)
+					? ', and of hot water while nobody is entered'
+					: ''}. Calculated: P10 to P90 of the sampled losses.
+			</p>
+			<p
+				class="verdict"
+				class:good={check.verdict === 'agrees'}
+				class:off={check.verdict !== 'agrees' && check.verdict !== 'within doubt'}
+			>
+				{check.verdict === 'agrees' ? '✓' : check.verdict === 'within doubt' ? '≈' : '≠'}
+				{VERDICT[check.verdict]}
+			</p>
 		{/if}
 		{#each check?.findings ?? [] as f (f.where)}<p class="finding"><b>{f.what}</b> {f.why} <i>{f.mend}</i></p>{/each}
-		{#if check?.reasons.length}<h3>Likely reasons</h3><ul class="reasons">{#each check.reasons as reason (reason)}<li>{reason}</li>{/each}</ul>{/if}
+		{#if check?.reasons.length}<h3>Likely reasons</h3>
+			<ul class="reasons">
+				{#each check.reasons as reason (reason)}<li>{reason}</li>{/each}
+			</ul>{/if}
 		{#if check?.basis}<p class="note">{check.basis}</p>{/if}
 		<div class="two living">
-			<label>Really kept at, mean<NumberField label="Temperature really kept" value={job.site?.living?.kept_c} placeholder={num(check?.kept_c, 1)} quantity="temperature" digits={1} unit="°C" width="100%" usual="told" known={job.site?.living?.known?.kept_c ?? null} by={session.person} commit={proved('/site/living', 'kept_c', 'Temperature really kept')} /></label>
-			<label>Share of the house heated<NumberField label="Share of the house heated" value={job.site?.living?.heated_share == null ? null : job.site.living.heated_share * 100} placeholder="100" digits={0} unit="%" width="100%" usual="told" known={job.site?.living?.known?.heated_share ?? null} by={session.person} commit={(v, k) => proved('/site/living', 'heated_share', 'Share of the house heated')(v === null ? null : v / 100, k)} /></label>
-			<label>Hot water a day<NumberField label="Hot water a day" value={job.site?.living?.hot_water_l_per_day} placeholder="by people" digits={0} unit="L" width="100%" usual="told" known={job.site?.living?.known?.hot_water_l_per_day ?? null} by={session.person} commit={proved('/site/living', 'hot_water_l_per_day', 'Hot water a day')} /></label>
+			<label
+				>Really kept at, mean<NumberField
+					label="Temperature really kept"
+					value={job.site?.living?.kept_c}
+					placeholder={num(check?.kept_c, 1)}
+					quantity="temperature"
+					digits={1}
+					unit="°C"
+					width="100%"
+					usual="told"
+					known={job.site?.living?.known?.kept_c ?? null}
+					by={session.person}
+					commit={proved('/site/living', 'kept_c', 'Temperature really kept')}
+				/></label
+			>
+			<label
+				>Share of the house heated<NumberField
+					label="Share of the house heated"
+					value={job.site?.living?.heated_share == null ? null : job.site.living.heated_share * 100}
+					placeholder="100"
+					digits={0}
+					unit="%"
+					width="100%"
+					usual="told"
+					known={job.site?.living?.known?.heated_share ?? null}
+					by={session.person}
+					commit={(v, k) =>
+						proved('/site/living', 'heated_share', 'Share of the house heated')(v === null ? null : v / 100, k)}
+				/></label
+			>
+			<label
+				>Hot water a day<NumberField
+					label="Hot water a day"
+					value={job.site?.living?.hot_water_l_per_day}
+					placeholder="by people"
+					digits={0}
+					unit="L"
+					width="100%"
+					usual="told"
+					known={job.site?.living?.known?.hot_water_l_per_day ?? null}
+					by={session.person}
+					commit={proved('/site/living', 'hot_water_l_per_day', 'Hot water a day')}
+				/></label
+			>
 		</div>
-		{#if check}<p class="note">{num(check.kept_c, 1)} °C {check.kept_why}. Degree days of the billed days below {num(check.base_c, 1)} °C: {num(check.degree_days_kd)} K d.</p>{/if}
+		{#if check}<p class="note">
+				{num(check.kept_c, 1)} °C {check.kept_why}. Degree days of the billed days below {num(check.base_c, 1)} °C: {num(
+					check.degree_days_kd
+				)} K d.
+			</p>{/if}
 	</section>
 	<section>
 		{#each ordered(job.site?.bills) as [id, bill] (id)}
@@ -70,25 +169,122 @@
 			{@const worked = check?.lines.find((l) => l.id === id)}
 			<fieldset>
 				<div class="three">
-					<label>Bill<TextField label="Name of the bill" value={bill.label} placeholder={fuel?.label ?? bill.fuel} commit={(v) => session.edit('Bill named', (d) => d.set(`${at}/label`, v))} /></label>
-					<label>Of<Choice label="Fuel" value={bill.fuel} options={fuels.map(([value, f]) => ({ value, label: f.label }))} commit={(v) => void session.edit('Fuel of the bill', (d) => d.set(`${at}/fuel`, v))} /></label>
-					<label>Counted in<Choice label="Unit of the bill" value={bill.unit ?? 'kwh_gross'} options={[{ value: 'kwh_gross', label: 'kWh, gross' }, { value: 'kwh_net', label: 'kWh, net' }, { value: 'unit', label: fuel?.unit ?? 'unit' }]} commit={(v) => void session.edit('Unit of the bill', (d) => d.set(`${at}/unit`, v))} /></label>
-					<label>Bought<NumberField label="Amount bought" value={bill.amount} digits={0} unit={bill.unit === 'unit' ? (fuel?.unit ?? '') : 'kWh'} width="100%" usual="read" known={bill.known?.amount ?? null} by={session.person} commit={proved(at, 'amount', 'Amount bought')} /></label>
-					<label>First day<TextField type="date" label="First day of the bill" value={bill.from_day} commit={(v) => putDay(id, 'from_day', v)} /></label>
-					<label>Last day<TextField type="date" label="Last day of the bill" value={bill.to_day} commit={(v) => putDay(id, 'to_day', v)} /></label>
-					<label>Heater<Choice label="Heater" value={bill.old_boiler === false ? 'new' : 'old'} options={[{ value: 'old', label: 'older' }, { value: 'new', label: 'newer' }]} commit={(v) => void session.edit('Heater of the bill', (d) => d.set(`${at}/old_boiler`, v === 'old'))} /></label>
-					<label>Efficiency<NumberField label="Efficiency" value={bill.efficiency == null ? null : bill.efficiency * 100} placeholder={worked ? num(worked.efficiency * 100) : '–'} digits={0} unit="%" width="100%" usual="told" known={bill.known?.efficiency ?? null} by={session.person} commit={(v, k) => proved(at, 'efficiency', 'Efficiency')(v === null ? null : v / 100, k)} /></label>
-					<label>Cooked with it<NumberField label="Cooking" value={bill.cooking_kwh} placeholder="0" digits={0} unit="kWh" width="100%" commit={put(`${at}/cooking_kwh`, 'Cooking on the bill')} /></label>
+					<label
+						>Bill<TextField
+							label="Name of the bill"
+							value={bill.label}
+							placeholder={fuel?.label ?? bill.fuel}
+							commit={(v) => session.edit('Bill named', (d) => d.set(`${at}/label`, v))}
+						/></label
+					>
+					<label
+						>Of<Choice
+							label="Fuel"
+							value={bill.fuel}
+							options={fuels.map(([value, f]) => ({ value, label: f.label }))}
+							commit={(v) => void session.edit('Fuel of the bill', (d) => d.set(`${at}/fuel`, v))}
+						/></label
+					>
+					<label
+						>Counted in<Choice
+							label="Unit of the bill"
+							value={bill.unit ?? 'kwh_gross'}
+							options={[
+								{ value: 'kwh_gross', label: 'kWh, gross' },
+								{ value: 'kwh_net', label: 'kWh, net' },
+								{ value: 'unit', label: fuel?.unit ?? 'unit' }
+							]}
+							commit={(v) => void session.edit('Unit of the bill', (d) => d.set(`${at}/unit`, v))}
+						/></label
+					>
+					<label
+						>Bought<NumberField
+							label="Amount bought"
+							value={bill.amount}
+							digits={0}
+							unit={bill.unit === 'unit' ? (fuel?.unit ?? '') : 'kWh'}
+							width="100%"
+							usual="read"
+							known={bill.known?.amount ?? null}
+							by={session.person}
+							commit={proved(at, 'amount', 'Amount bought')}
+						/></label
+					>
+					<label
+						>First day<TextField
+							type="date"
+							label="First day of the bill"
+							value={bill.from_day}
+							commit={(v) => putDay(id, 'from_day', v)}
+						/></label
+					>
+					<label
+						>Last day<TextField
+							type="date"
+							label="Last day of the bill"
+							value={bill.to_day}
+							commit={(v) => putDay(id, 'to_day', v)}
+						/></label
+					>
+					<label
+						>Heater<Choice
+							label="Heater"
+							value={bill.old_boiler === false ? 'new' : 'old'}
+							options={[
+								{ value: 'old', label: 'older' },
+								{ value: 'new', label: 'newer' }
+							]}
+							commit={(v) => void session.edit('Heater of the bill', (d) => d.set(`${at}/old_boiler`, v === 'old'))}
+						/></label
+					>
+					<label
+						>Efficiency<NumberField
+							label="Efficiency"
+							value={bill.efficiency == null ? null : bill.efficiency * 100}
+							placeholder={worked ? num(worked.efficiency * 100) : '–'}
+							digits={0}
+							unit="%"
+							width="100%"
+							usual="told"
+							known={bill.known?.efficiency ?? null}
+							by={session.person}
+							commit={(v, k) => proved(at, 'efficiency', 'Efficiency')(v === null ? null : v / 100, k)}
+						/></label
+					>
+					<label
+						>Cooked with it<NumberField
+							label="Cooking"
+							value={bill.cooking_kwh}
+							placeholder="0"
+							digits={0}
+							unit="kWh"
+							width="100%"
+							commit={put(`${at}/cooking_kwh`, 'Cooking on the bill')}
+						/></label
+					>
 				</div>
 				<div class="foot">
-					<label class="pick"><input type="checkbox" checked={bill.hot_water ?? true} onchange={(e) => void session.edit('Hot water on the bill', (d) => d.set(`${at}/hot_water`, e.currentTarget.checked))} />made the hot water too</label>
+					<label class="pick"
+						><input
+							type="checkbox"
+							checked={bill.hot_water ?? true}
+							onchange={(e) =>
+								void session.edit('Hot water on the bill', (d) => d.set(`${at}/hot_water`, e.currentTarget.checked))}
+						/>made the hot water too</label
+					>
 					<button class="quiet" onclick={() => void session.edit('Bill removed', (d) => d.remove(at))}>remove</button>
 				</div>
-				{#if worked}<p class="note">{num(worked.bought_kwh)} kWh gross over {worked.days} days × {num(worked.efficiency * 100)} % ({worked.efficiency_why}) − hot water {num(worked.hot_water_kwh)} kWh = <b>{num(worked.rooms_kwh)} kWh for the rooms</b></p>{/if}
+				{#if worked}<p class="note">
+						{num(worked.bought_kwh)} kWh gross over {worked.days} days × {num(worked.efficiency * 100)} % ({worked.efficiency_why})
+						− hot water {num(worked.hot_water_kwh)} kWh = <b>{num(worked.rooms_kwh)} kWh for the rooms</b>
+					</p>{/if}
 			</fieldset>
 		{/each}
 		<div><button class="act" onclick={addBill}>Add a bill</button></div>
-		<p class="note">A bill tells what the people did, not what the house can. Wood, an extra heater, shut rooms and a warm winter are why it lies below; open windows and a bad boiler why above.</p>
+		<p class="note">
+			A bill tells what the people did, not what the house can. Wood, an extra heater, shut rooms and a warm winter are
+			why it lies below; open windows and a bad boiler why above.
+		</p>
 	</section>
 </div>
 

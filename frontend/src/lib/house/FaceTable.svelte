@@ -47,7 +47,11 @@
 			if (known) d.set(`${measures}/${known}/construction`, value);
 			else
 				d.set(`${measures}/${newId()}`, {
-					kind: opening ? 'opening' : 'face', room: room.id, face, ...(opening ? { opening } : {}), construction: value
+					kind: opening ? 'opening' : 'face',
+					room: room.id,
+					face,
+					...(opening ? { opening } : {}),
+					construction: value
 				});
 		});
 	}
@@ -59,25 +63,46 @@
 		const waiting = Object.entries(there)
 			.filter(([id]) => !face.openings.some((o) => o.id === id))
 			.map(([id, o]) => ({
-				id, label: o.label || (o.kind === 'door' ? 'Door' : 'Window'), kind: o.kind ?? 'window', found: o.construction ?? null,
-				construction: o.construction ?? null, construction_label: '', u_w_m2k: null, bridge_u_w_m2k: 0, area_m2: null, difference_k: null, factor: null,
-				loss_w: null, bridge_w: null, measure: null
+				id,
+				label: o.label || (o.kind === 'door' ? 'Door' : 'Window'),
+				kind: o.kind ?? 'window',
+				found: o.construction ?? null,
+				construction: o.construction ?? null,
+				construction_label: '',
+				u_w_m2k: null,
+				bridge_u_w_m2k: 0,
+				area_m2: null,
+				difference_k: null,
+				factor: null,
+				loss_w: null,
+				bridge_w: null,
+				measure: null
 			}));
 		return [...known, ...waiting];
 	}
-	function sized(path: string, field: string, value: number | null, known: Known | undefined, what: string): Promise<boolean> {
+	function sized(
+		path: string,
+		field: string,
+		value: number | null,
+		known: Known | undefined,
+		what: string
+	): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
 			d.put(`${path}/${field}`, value);
 			if (known) d.set(`${path}/known/size`, known);
 		});
 	}
-	const prove = (path: string, what: string) => (known: Known) => void session.edit(`${room.label}, how the ${what} is known`, (d) => d.set(`${path}/known/construction`, known));
+	const prove = (path: string, what: string) => (known: Known) =>
+		void session.edit(`${room.label}, how the ${what} is known`, (d) => d.set(`${path}/known/construction`, known));
 
 	function addOpening(face: string, kind: 'window' | 'door'): void {
 		const size = kind === 'door' ? { width_m: 0.85, height_m: 2.0 } : {};
 		void session.edit(`${room.label}, a ${kind} added`, (d) =>
 			d.set(`${at}/${face}/openings/${newId()}`, {
-				kind, pos: nextPos(d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings), label: '', ...size
+				kind,
+				pos: nextPos(d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings),
+				label: '',
+				...size
 			})
 		);
 	}
@@ -85,7 +110,11 @@
 
 <table class="plain-table faces">
 	<thead>
-		<tr><th>Face</th><th>Beyond</th><th class="wide">As found</th><th class="wide">{scheme ? `In “${schemeLabel}”` : ''}</th><th class="right">Area</th><th class="right">U</th><th class="right">Loss</th><th></th></tr>
+		<tr
+			><th>Face</th><th>Beyond</th><th class="wide">As found</th><th class="wide"
+				>{scheme ? `In “${schemeLabel}”` : ''}</th
+			><th class="right">Area</th><th class="right">U</th><th class="right">Loss</th><th></th></tr
+		>
 	</thead>
 	<tbody>
 		{#each room.faces as face (face.key)}
@@ -93,20 +122,65 @@
 			{@const elements = elementsFor(face.kind, face.beyond)}
 			<tr>
 				<td class="facename">{face.label}</td>
-				<td><Choice label={`Beyond ${face.label} of ${room.label}`} value={beyondValue(faceDoc?.spans?.all?.beyond)} empty={`${face.beyond_label}${face.pieces[0]?.how === 'derived' ? ', by the plan' : '?'}`} options={beyonds(job, room.id, face.kind)} commit={(v) => setBeyond(face.key, v)} /></td>
+				<td
+					><Choice
+						label={`Beyond ${face.label} of ${room.label}`}
+						value={beyondValue(faceDoc?.spans?.all?.beyond)}
+						empty={`${face.beyond_label}${face.pieces[0]?.how === 'derived' ? ', by the plan' : '?'}`}
+						options={beyonds(job, room.id, face.kind)}
+						commit={(v) => setBeyond(face.key, v)}
+					/></td
+				>
 				{#if face.beyond === 'heated'}
 					<td colspan="5" class="note">as warm on the other side: no loss</td>
 				{:else}
-					<td><Choice label={`Construction of ${face.label} of ${room.label}`} value={faceDoc?.construction} empty={face.found ? `${shelf.all?.constructions[face.found]?.label ?? face.found} (default)` : 'not known'} options={constructions(job, shelf.all, elements)} commit={(v) => setBuild(`${at}/${face.key}/construction`, v, face.label.toLowerCase())} />{#if faceDoc?.construction}<Mark known={faceDoc.known?.construction} label={`Construction of ${face.label}`} set={prove(`${at}/${face.key}`, face.label.toLowerCase())} />{/if}</td>
-					<td>{#if scheme}<Choice label={`${face.label} of ${room.label} in the scheme`} value={face.measure ? face.construction : null} empty="kept" options={constructions(job, shelf.all, elements)} commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())} />{/if}</td>
+					<td
+						><Choice
+							label={`Construction of ${face.label} of ${room.label}`}
+							value={faceDoc?.construction}
+							empty={face.found
+								? `${shelf.all?.constructions[face.found]?.label ?? face.found} (default)`
+								: 'not known'}
+							options={constructions(job, shelf.all, elements)}
+							commit={(v) => setBuild(`${at}/${face.key}/construction`, v, face.label.toLowerCase())}
+						/>{#if faceDoc?.construction}<Mark
+								known={faceDoc.known?.construction}
+								label={`Construction of ${face.label}`}
+								set={prove(`${at}/${face.key}`, face.label.toLowerCase())}
+							/>{/if}</td
+					>
+					<td
+						>{#if scheme}<Choice
+								label={`${face.label} of ${room.label} in the scheme`}
+								value={face.measure ? face.construction : null}
+								empty="kept"
+								options={constructions(job, shelf.all, elements)}
+								commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())}
+							/>{/if}</td
+					>
 					<td class="right">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(face.u_w_m2k, 2)}</td>
-					<td class="right"><button class="fig" onclick={() => frame.showWorking(`face:${room.id}:${face.key}`)} aria-label={`Loss of ${face.label}: show the working`}>{num(face.loss_w)}<span class="unit">W</span></button></td>
+					<td class="right"
+						><button
+							class="fig"
+							onclick={() => frame.showWorking(`face:${room.id}:${face.key}`)}
+							aria-label={`Loss of ${face.label}: show the working`}
+							>{num(face.loss_w)}<span class="unit">W</span></button
+						></td
+					>
 				{/if}
 				<td class="adds">
 					{#if face.kind === 'wall'}
-						<button class="quiet" onclick={() => addOpening(face.key, 'window')} aria-label={`Add a window to ${face.label}`}>+ window</button>
-						<button class="quiet" onclick={() => addOpening(face.key, 'door')} aria-label={`Add a door to ${face.label}`}>+ door</button>
+						<button
+							class="quiet"
+							onclick={() => addOpening(face.key, 'window')}
+							aria-label={`Add a window to ${face.label}`}>+ window</button
+						>
+						<button
+							class="quiet"
+							onclick={() => addOpening(face.key, 'door')}
+							aria-label={`Add a door to ${face.label}`}>+ door</button
+						>
 					{/if}
 				</td>
 			</tr>
@@ -114,19 +188,95 @@
 				{@const path = `${at}/${face.key}/openings/${opening.id}`}
 				{@const openingDoc = faceDoc?.openings?.[opening.id]}
 				<tr class="opening">
-					<td><TextField label={`Name of ${opening.label}`} value={openingDoc?.label} placeholder={opening.label} commit={(v) => session.edit(`${room.label}, window named`, (d) => d.set(`${path}/label`, v))} /></td>
+					<td
+						><TextField
+							label={`Name of ${opening.label}`}
+							value={openingDoc?.label}
+							placeholder={opening.label}
+							commit={(v) => session.edit(`${room.label}, window named`, (d) => d.set(`${path}/label`, v))}
+						/></td
+					>
 					<td class="size">
-						<NumberField label={`Width of ${opening.label}`} value={openingDoc?.width_m} quantity="length" digits={3} width="5.9em" placeholder="width" known={openingDoc?.known?.size ?? null} by={session.person} commit={(v, k) => sized(path, 'width_m', v, k, `${opening.label.toLowerCase()} width`)} />
+						<NumberField
+							label={`Width of ${opening.label}`}
+							value={openingDoc?.width_m}
+							quantity="length"
+							digits={3}
+							width="5.9em"
+							placeholder="width"
+							known={openingDoc?.known?.size ?? null}
+							by={session.person}
+							commit={(v, k) => sized(path, 'width_m', v, k, `${opening.label.toLowerCase()} width`)}
+						/>
 						<span class="note">×</span>
-						<NumberField label={`Height of ${opening.label}`} value={openingDoc?.height_m} quantity="length" digits={3} width="5.9em" placeholder="height" known={openingDoc?.known?.size ?? null} by={session.person} commit={(v, k) => sized(path, 'height_m', v, k, `${opening.label.toLowerCase()} height`)} />
-						{#if face.pieces.some((p) => p.beyond === 'ground')}<span class="note">sill</span><NumberField label={`Sill of ${opening.label} above the floor`} value={openingDoc?.sill_m} quantity="length" digits={3} width="5.9em" placeholder="above the earth" commit={(v) => void session.edit(`${room.label}, ${opening.label.toLowerCase()} sill`, (d) => d.put(`${path}/sill_m`, v))} />{/if}
+						<NumberField
+							label={`Height of ${opening.label}`}
+							value={openingDoc?.height_m}
+							quantity="length"
+							digits={3}
+							width="5.9em"
+							placeholder="height"
+							known={openingDoc?.known?.size ?? null}
+							by={session.person}
+							commit={(v, k) => sized(path, 'height_m', v, k, `${opening.label.toLowerCase()} height`)}
+						/>
+						{#if face.pieces.some((p) => p.beyond === 'ground')}<span class="note">sill</span><NumberField
+								label={`Sill of ${opening.label} above the floor`}
+								value={openingDoc?.sill_m}
+								quantity="length"
+								digits={3}
+								width="5.9em"
+								placeholder="above the earth"
+								commit={(v) =>
+									void session.edit(`${room.label}, ${opening.label.toLowerCase()} sill`, (d) =>
+										d.put(`${path}/sill_m`, v)
+									)}
+							/>{/if}
 					</td>
-					<td><Choice label={`Type of ${opening.label} of ${room.label}`} value={openingDoc?.construction} empty={opening.found ? `${shelf.all?.constructions[opening.found]?.label ?? opening.found} (default)` : 'not known'} options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setBuild(`${path}/construction`, v, opening.label.toLowerCase())} />{#if openingDoc?.construction}<Mark known={openingDoc.known?.construction} label={`Type of ${opening.label}`} set={prove(path, opening.label.toLowerCase())} />{/if}</td>
-					<td>{#if scheme}<Choice label={`${opening.label} of ${room.label} in the scheme`} value={opening.measure ? opening.construction : null} empty="kept" options={constructions(job, shelf.all, [opening.kind])} commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())} />{/if}</td>
+					<td
+						><Choice
+							label={`Type of ${opening.label} of ${room.label}`}
+							value={openingDoc?.construction}
+							empty={opening.found
+								? `${shelf.all?.constructions[opening.found]?.label ?? opening.found} (default)`
+								: 'not known'}
+							options={constructions(job, shelf.all, [opening.kind])}
+							commit={(v) => setBuild(`${path}/construction`, v, opening.label.toLowerCase())}
+						/>{#if openingDoc?.construction}<Mark
+								known={openingDoc.known?.construction}
+								label={`Type of ${opening.label}`}
+								set={prove(path, opening.label.toLowerCase())}
+							/>{/if}</td
+					>
+					<td
+						>{#if scheme}<Choice
+								label={`${opening.label} of ${room.label} in the scheme`}
+								value={opening.measure ? opening.construction : null}
+								empty="kept"
+								options={constructions(job, shelf.all, [opening.kind])}
+								commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())}
+							/>{/if}</td
+					>
 					<td class="right">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
 					<td class="right">{num(opening.u_w_m2k, 2)}</td>
-					<td class="right"><button class="fig" onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)} aria-label={`Loss of ${opening.label}: show the working`}>{num(opening.loss_w)}<span class="unit">W</span></button></td>
-					<td class="adds"><button class="quiet" aria-label={`Remove ${opening.label}`} onclick={() => void session.edit(`${room.label}, ${opening.label.toLowerCase()} removed`, (d) => takeAway(d, 'opening', opening.id, [room.id, face.key]))}>remove</button></td>
+					<td class="right"
+						><button
+							class="fig"
+							onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)}
+							aria-label={`Loss of ${opening.label}: show the working`}
+							>{num(opening.loss_w)}<span class="unit">W</span></button
+						></td
+					>
+					<td class="adds"
+						><button
+							class="quiet"
+							aria-label={`Remove ${opening.label}`}
+							onclick={() =>
+								void session.edit(`${room.label}, ${opening.label.toLowerCase()} removed`, (d) =>
+									takeAway(d, 'opening', opening.id, [room.id, face.key])
+								)}>remove</button
+						></td
+					>
 				</tr>
 			{/each}
 		{/each}

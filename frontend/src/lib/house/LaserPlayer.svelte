@@ -38,7 +38,11 @@
 
 <details bind:open class="player">
 	<summary class="note">No laser at hand? A player types a script (sample company)</summary>
-	<textarea class="field" rows="5" bind:value={script} aria-label="Measuring script, a line for each key press of the laser"></textarea>
+	<textarea
+		class="field"
+		rows="5"
+		bind:value={script}
+		aria-label="Measuring script, a line for each key press of the laser"></textarea>
 	<div class="acts">
 		<button class="act" onclick={step}>Step</button>
 		<button class="act" onclick={play}>{timer ? 'Hold' : 'Play'}</button>

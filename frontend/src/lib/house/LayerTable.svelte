@@ -4,10 +4,24 @@
 	import { num } from '$lib/parts/format';
 	import { shelf } from '$lib/job/library.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	let { entry, section, problems, chosen, change, onchoose }: {
-		entry: Construction; section: Section | null; problems: Record<string, string>; chosen: number | null; change: (entry: Construction) => void; onchoose: (n: number | null) => void;
+	let {
+		entry,
+		section,
+		problems,
+		chosen,
+		change,
+		onchoose
+	}: {
+		entry: Construction;
+		section: Section | null;
+		problems: Record<string, string>;
+		chosen: number | null;
+		change: (entry: Construction) => void;
+		onchoose: (n: number | null) => void;
 	} = $props();
-	const materials = $derived(Object.entries(shelf.all?.materials ?? {}).sort(([, a], [, b]) => a.label.localeCompare(b.label)));
+	const materials = $derived(
+		Object.entries(shelf.all?.materials ?? {}).sort(([, a], [, b]) => a.label.localeCompare(b.label))
+	);
 	const layers = $derived(entry.layers ?? []);
 
 	function put(n: number, part: Partial<Layer>): void {
@@ -15,20 +29,56 @@
 	}
 	function fill(n: number, value: string): void {
 		const clear = { material: null, lambda_w_mk: null, mu: null, r_m2kw: null, air: null, emissivity: null } as const;
-		if (value === 'still' || value === 'slight' || value === 'open') put(n, { ...clear, air: value, label: value === 'open' ? 'ventilated space' : 'air space', thickness_m: layers[n]?.thickness_m ?? 0.05 });
-		else if (value === 'resistance') put(n, { ...clear, r_m2kw: 0.18, label: 'layer of stated resistance', thickness_m: null, bridge_share: null, bridge_lambda_w_mk: null, bridge_label: null });
-		else if (value === 'other') put(n, { ...clear, lambda_w_mk: layers[n]?.lambda_w_mk ?? 0.04, thickness_m: layers[n]?.thickness_m ?? 0.1, label: 'other material' });
+		if (value === 'still' || value === 'slight' || value === 'open')
+			put(n, {
+				...clear,
+				air: value,
+				label: value === 'open' ? 'ventilated space' : 'air space',
+				thickness_m: layers[n]?.thickness_m ?? 0.05
+			});
+		else if (value === 'resistance')
+			put(n, {
+				...clear,
+				r_m2kw: 0.18,
+				label: 'layer of stated resistance',
+				thickness_m: null,
+				bridge_share: null,
+				bridge_lambda_w_mk: null,
+				bridge_label: null
+			});
+		else if (value === 'other')
+			put(n, {
+				...clear,
+				lambda_w_mk: layers[n]?.lambda_w_mk ?? 0.04,
+				thickness_m: layers[n]?.thickness_m ?? 0.1,
+				label: 'other material'
+			});
 		else {
 			const m = shelf.all?.materials[value];
-			if (m) put(n, { ...clear, material: value, lambda_w_mk: m.lambda_w_mk, mu: m.mu, label: m.label, thickness_m: layers[n]?.thickness_m ?? 0.1 });
+			if (m)
+				put(n, {
+					...clear,
+					material: value,
+					lambda_w_mk: m.lambda_w_mk,
+					mu: m.mu,
+					label: m.label,
+					thickness_m: layers[n]?.thickness_m ?? 0.1
+				});
 		}
 	}
 	function cross(n: number, value: string): void {
 		const m = shelf.all?.materials[value];
-		put(n, m ? { bridge_label: m.label, bridge_lambda_w_mk: m.lambda_w_mk, bridge_share: layers[n]?.bridge_share ?? 0.14 } : { bridge_label: null, bridge_lambda_w_mk: null, bridge_share: null });
+		put(
+			n,
+			m
+				? { bridge_label: m.label, bridge_lambda_w_mk: m.lambda_w_mk, bridge_share: layers[n]?.bridge_share ?? 0.14 }
+				: { bridge_label: null, bridge_lambda_w_mk: null, bridge_share: null }
+		);
 	}
-	const fillOf = (layer: Layer): string => layer.air ?? (layer.r_m2kw != null ? 'resistance' : (layer.material ?? 'other'));
-	const bridgeOf = (layer: Layer): string => (layer.bridge_share == null ? '' : (materials.find(([, m]) => m.label === layer.bridge_label)?.[0] ?? 'kept'));
+	const fillOf = (layer: Layer): string =>
+		layer.air ?? (layer.r_m2kw != null ? 'resistance' : (layer.material ?? 'other'));
+	const bridgeOf = (layer: Layer): string =>
+		layer.bridge_share == null ? '' : (materials.find(([, m]) => m.label === layer.bridge_label)?.[0] ?? 'kept');
 	function move(n: number, by: number): void {
 		const next = [...layers];
 		const [one] = next.splice(n, 1);
@@ -44,37 +94,126 @@
 
 <div class="scroll">
 	<table class="plain-table">
-		<thead><tr><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th><th>Crossed by</th><th class="right">over</th><th></th></tr></thead>
+		<thead
+			><tr
+				><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th><th
+					>Crossed by</th
+				><th class="right">over</th><th></th></tr
+			></thead
+		>
 		<tbody>
 			{#each layers as layer, n (n)}
 				{@const shown = section?.layers[n]}
-				{@const wrong = problems[`/layers/${n}`] ?? problems[`/layers/${n}/thickness_m`] ?? problems[`/layers/${n}/lambda_w_mk`] ?? problems[`/layers/${n}/r_m2kw`] ?? problems[`/layers/${n}/bridge_share`]}
+				{@const wrong =
+					problems[`/layers/${n}`] ??
+					problems[`/layers/${n}/thickness_m`] ??
+					problems[`/layers/${n}/lambda_w_mk`] ??
+					problems[`/layers/${n}/r_m2kw`] ??
+					problems[`/layers/${n}/bridge_share`]}
 				<tr class:chosen={chosen === n} class:faint={shown && !shown.counted}>
 					<td class="n">{n + 1}</td>
 					<td>
-						<select class="field" aria-label={`Layer ${n + 1}`} value={fillOf(layer)} onfocus={() => onchoose(n)} onchange={(e) => fill(n, e.currentTarget.value)}>
-							<optgroup label="Air"><option value="still">air, still</option><option value="slight">air, slightly ventilated</option><option value="open">air, open to the outside</option></optgroup>
-							<optgroup label="By its figures"><option value="other">{layer.material === null && layer.air == null && layer.r_m2kw == null ? layer.label : 'other material'}</option><option value="resistance">stated resistance</option></optgroup>
-							<optgroup label="Materials">{#each materials as [key, m] (key)}<option value={key}>{m.label} · λ {m.lambda_w_mk}</option>{/each}</optgroup>
+						<select
+							class="field"
+							aria-label={`Layer ${n + 1}`}
+							value={fillOf(layer)}
+							onfocus={() => onchoose(n)}
+							onchange={(e) => fill(n, e.currentTarget.value)}
+						>
+							<optgroup label="Air"
+								><option value="still">air, still</option><option value="slight">air, slightly ventilated</option
+								><option value="open">air, open to the outside</option></optgroup
+							>
+							<optgroup label="By its figures"
+								><option value="other"
+									>{layer.material === null && layer.air == null && layer.r_m2kw == null
+										? layer.label
+										: 'other material'}</option
+								><option value="resistance">stated resistance</option></optgroup
+							>
+							<optgroup label="Materials"
+								>{#each materials as [key, m] (key)}<option value={key}>{m.label} · λ {m.lambda_w_mk}</option
+									>{/each}</optgroup
+							>
 						</select>
 					</td>
-					<td class="right">{#if layer.r_m2kw == null}<NumberField label={`Thickness of layer ${n + 1}`} value={layer.thickness_m == null ? null : layer.thickness_m * 1000} digits={layer.thickness_m && layer.thickness_m < 0.02 ? 1 : 0} unit="mm" width="6.2em" commit={(v) => put(n, { thickness_m: v === null ? null : v / 1000 })} />{/if}</td>
-					<td class="right">{#if layer.air == null && layer.r_m2kw == null}<NumberField label={`Conductivity of layer ${n + 1}`} value={layer.lambda_w_mk} digits={3} width="5em" commit={(v) => put(n, { lambda_w_mk: v, material: null, label: layer.label })} />{/if}</td>
-					<td class="right">{#if layer.r_m2kw != null}<NumberField label={`Resistance of layer ${n + 1}`} value={layer.r_m2kw} digits={3} width="5em" commit={(v) => put(n, { r_m2kw: v })} />{:else}{num(shown?.r_m2kw, 3)}{/if}</td>
+					<td class="right"
+						>{#if layer.r_m2kw == null}<NumberField
+								label={`Thickness of layer ${n + 1}`}
+								value={layer.thickness_m == null ? null : layer.thickness_m * 1000}
+								digits={layer.thickness_m && layer.thickness_m < 0.02 ? 1 : 0}
+								unit="mm"
+								width="6.2em"
+								commit={(v) => put(n, { thickness_m: v === null ? null : v / 1000 })}
+							/>{/if}</td
+					>
+					<td class="right"
+						>{#if layer.air == null && layer.r_m2kw == null}<NumberField
+								label={`Conductivity of layer ${n + 1}`}
+								value={layer.lambda_w_mk}
+								digits={3}
+								width="5em"
+								commit={(v) => put(n, { lambda_w_mk: v, material: null, label: layer.label })}
+							/>{/if}</td
+					>
+					<td class="right"
+						>{#if layer.r_m2kw != null}<NumberField
+								label={`Resistance of layer ${n + 1}`}
+								value={layer.r_m2kw}
+								digits={3}
+								width="5em"
+								commit={(v) => put(n, { r_m2kw: v })}
+							/>{:else}{num(shown?.r_m2kw, 3)}{/if}</td
+					>
 					<td>
 						{#if layer.r_m2kw == null && layer.air !== 'open'}
-							<select class="field" aria-label={`What crosses layer ${n + 1}`} value={bridgeOf(layer)} onchange={(e) => cross(n, e.currentTarget.value)}>
-								<option value="">nothing</option>{#if bridgeOf(layer) === 'kept'}<option value="kept">{layer.bridge_label}</option>{/if}
+							<select
+								class="field"
+								aria-label={`What crosses layer ${n + 1}`}
+								value={bridgeOf(layer)}
+								onchange={(e) => cross(n, e.currentTarget.value)}
+							>
+								<option value="">nothing</option>{#if bridgeOf(layer) === 'kept'}<option value="kept"
+										>{layer.bridge_label}</option
+									>{/if}
 								{#each materials as [key, m] (key)}<option value={key}>{m.label} · λ {m.lambda_w_mk}</option>{/each}
 							</select>
 						{/if}
 					</td>
-					<td class="right">{#if layer.bridge_share != null}<NumberField label={`Share crossed in layer ${n + 1}`} value={layer.bridge_share * 100} digits={0} unit="%" width="4.6em" commit={(v) => put(n, { bridge_share: v === null ? null : v / 100, ...(v === null ? { bridge_label: null, bridge_lambda_w_mk: null } : {}) })} />{/if}</td>
+					<td class="right"
+						>{#if layer.bridge_share != null}<NumberField
+								label={`Share crossed in layer ${n + 1}`}
+								value={layer.bridge_share * 100}
+								digits={0}
+								unit="%"
+								width="4.6em"
+								commit={(v) =>
+									put(n, {
+										bridge_share: v === null ? null : v / 100,
+										...(v === null ? { bridge_label: null, bridge_lambda_w_mk: null } : {})
+									})}
+							/>{/if}</td
+					>
 					<td class="acts">
-						<button class="quiet" disabled={n === 0} aria-label={`Layer ${n + 1} further inside`} onclick={() => move(n, -1)}>↑</button><button class="quiet" disabled={n === layers.length - 1} aria-label={`Layer ${n + 1} further outside`} onclick={() => move(n, 1)}>↓</button><button class="quiet" aria-label={`Remove layer ${n + 1}`} onclick={() => change({ ...entry, layers: layers.filter((_, k) => k !== n) })}>✕</button>
+						<button
+							class="quiet"
+							disabled={n === 0}
+							aria-label={`Layer ${n + 1} further inside`}
+							onclick={() => move(n, -1)}>↑</button
+						><button
+							class="quiet"
+							disabled={n === layers.length - 1}
+							aria-label={`Layer ${n + 1} further outside`}
+							onclick={() => move(n, 1)}>↓</button
+						><button
+							class="quiet"
+							aria-label={`Remove layer ${n + 1}`}
+							onclick={() => change({ ...entry, layers: layers.filter((_, k) => k !== n) })}>✕</button
+						>
 					</td>
 				</tr>
-				{#if wrong}<tr><td></td><td colspan="7"><span class="hatch-short wrong" role="alert">{wrong}</span></td></tr>{/if}
+				{#if wrong}<tr><td></td><td colspan="7"><span class="hatch-short wrong" role="alert">{wrong}</span></td></tr
+					>{/if}
 			{/each}
 		</tbody>
 	</table>

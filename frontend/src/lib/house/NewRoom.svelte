@@ -47,17 +47,44 @@
 
 <form onsubmit={add} aria-label="Add a room">
 	<!-- svelte-ignore a11y_autofocus -->
-	<label class="wide">Name<input bind:this={first} class="field" bind:value={label} maxlength="200" autofocus autocomplete="off" /></label>
-	<label>Storey<select class="field" bind:value={storey}>{#each storeys as [key, s] (key)}<option value={key}>{s.label || key}</option>{/each}</select></label>
-	<label>Use<select class="field" bind:value={use}><option value="">not said</option>{#each uses as [key, u] (key)}<option value={key}>{u.label}, {u.target_c} °C</option>{/each}</select></label>
-	<label>Height<input class="field num" inputmode="decimal" bind:value={height} placeholder="m" autocomplete="off" /></label>
-	<label>Width<input class="field num" inputmode="decimal" bind:value={width} placeholder="m" autocomplete="off" /></label>
-	<label>Length<input class="field num" inputmode="decimal" bind:value={length} placeholder="m" autocomplete="off" /></label>
+	<label class="wide"
+		>Name<input
+			bind:this={first}
+			class="field"
+			bind:value={label}
+			maxlength="200"
+			autofocus
+			autocomplete="off"
+		/></label
+	>
+	<label
+		>Storey<select class="field" bind:value={storey}
+			>{#each storeys as [key, s] (key)}<option value={key}>{s.label || key}</option>{/each}</select
+		></label
+	>
+	<label
+		>Use<select class="field" bind:value={use}
+			><option value="">not said</option>{#each uses as [key, u] (key)}<option value={key}
+					>{u.label}, {u.target_c} °C</option
+				>{/each}</select
+		></label
+	>
+	<label
+		>Height<input class="field num" inputmode="decimal" bind:value={height} placeholder="m" autocomplete="off" /></label
+	>
+	<label
+		>Width<input class="field num" inputmode="decimal" bind:value={width} placeholder="m" autocomplete="off" /></label
+	>
+	<label
+		>Length<input class="field num" inputmode="decimal" bind:value={length} placeholder="m" autocomplete="off" /></label
+	>
 	<button class="act first">Add it</button>
 	<button class="quiet" type="button" onclick={onclose}>Done</button>
 	<p class="note">
 		{#if wrong}<strong class="wrong" role="alert">{wrong}</strong>
-		{:else if area}Understood: {sizes.width?.toFixed(3)} × {sizes.length?.toFixed(3)} m, {area.toFixed(1)} m²{sizes.height ? `, ${sizes.height.toFixed(3)} m high` : ''}.
+		{:else if area}Understood: {sizes.width?.toFixed(3)} × {sizes.length?.toFixed(3)} m, {area.toFixed(1)} m²{sizes.height
+				? `, ${sizes.height.toFixed(3)} m high`
+				: ''}.
 		{:else}Measured inside, in the laser's order. What is not known may stay empty.{/if}
 	</p>
 </form>

@@ -23,17 +23,42 @@
 	}
 </script>
 
-<div class="strip" class:over role="group" aria-label={`Pictures of ${label}`} ondragover={(e) => (e.preventDefault(), (over = true))} ondragleave={() => (over = false)} ondrop={dropped}>
+<div
+	class="strip"
+	class:over
+	role="group"
+	aria-label={`Pictures of ${label}`}
+	ondragover={(e) => (e.preventDefault(), (over = true))}
+	ondragleave={() => (over = false)}
+	ondrop={dropped}
+>
 	{#each photos as [id, photo] (id)}
-		<button type="button" class="shot" aria-label={photo.caption || `Picture of ${label}`} onclick={() => (viewing = id)}><Thumb sha256={photo.sha256} /></button>
+		<button
+			type="button"
+			class="shot"
+			aria-label={photo.caption || `Picture of ${label}`}
+			onclick={() => (viewing = id)}><Thumb sha256={photo.sha256} /></button
+		>
 	{/each}
 	<label class="add" class:wanted={wanted && !photos.length}>
 		<span>{wanted && !photos.length ? 'picture wanted' : '+ picture'}</span>
-		<input type="file" accept="image/*" multiple aria-label={`Add a picture of ${label}`} onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))} />
+		<input
+			type="file"
+			accept="image/*"
+			multiple
+			aria-label={`Add a picture of ${label}`}
+			onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))}
+		/>
 	</label>
 	<label class="add camera">
 		<span>camera</span>
-		<input type="file" accept="image/*" capture="environment" aria-label={`Take a picture of ${label}`} onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))} />
+		<input
+			type="file"
+			accept="image/*"
+			capture="environment"
+			aria-label={`Take a picture of ${label}`}
+			onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))}
+		/>
 	</label>
 	{#if wrong}<p class="wrong" role="alert">{wrong}</p>{/if}
 </div>

@@ -16,7 +16,9 @@
 			photo?.face ? `face ${photo.face}` : '',
 			photo?.by,
 			photo?.at ? day(photo.at) : ''
-		].filter(Boolean).join(' · ')
+		]
+			.filter(Boolean)
+			.join(' · ')
 	);
 
 	function step(by: number): void {
@@ -40,10 +42,27 @@
 
 <svelte:window onkeydowncapture={pressed} />
 <div class="view" role="dialog" aria-modal="true" aria-label="Picture">
-	<div class="image">{#if photo}{#key photo.sha256}<Thumb sha256={photo.sha256} size="view" alt={photo.caption || 'Survey picture'} />{/key}{/if}</div>
+	<div class="image">
+		{#if photo}{#key photo.sha256}<Thumb
+					sha256={photo.sha256}
+					size="view"
+					alt={photo.caption || 'Survey picture'}
+				/>{/key}{/if}
+	</div>
 	<footer>
-		{#if ids.length > 1}<button class="act" onclick={() => step(-1)} aria-label="Picture before">←</button><button class="act" onclick={() => step(1)} aria-label="Next picture">→</button>{/if}
-		<div class="words"><TextField label="Caption" value={photo?.caption} placeholder="what it shows" commit={(v) => session.edit('Picture described', (d) => d.set(`/survey/photos/${here}/caption`, v))} /><span class="note">{of}</span></div>
+		{#if ids.length > 1}<button class="act" onclick={() => step(-1)} aria-label="Picture before">←</button><button
+				class="act"
+				onclick={() => step(1)}
+				aria-label="Next picture">→</button
+			>{/if}
+		<div class="words">
+			<TextField
+				label="Caption"
+				value={photo?.caption}
+				placeholder="what it shows"
+				commit={(v) => session.edit('Picture described', (d) => d.set(`/survey/photos/${here}/caption`, v))}
+			/><span class="note">{of}</span>
+		</div>
 		<button class="quiet" onclick={away}>Take it out</button>
 		<button class="act first" onclick={onclose}>Close</button>
 	</footer>

@@ -15,7 +15,9 @@
 	const at = $derived(`/survey/rooms/${room.id}`);
 	const scheme = $derived(session.scheme ? session.job?.schemes?.[session.scheme] : null);
 	const parts = $derived(ordered(session.job?.survey?.parts).map(([value, p]) => ({ value, label: p.label || value })));
-	const storeys = $derived(ordered(session.job?.survey?.storeys).map(([value, s]) => ({ value, label: s.label || value })));
+	const storeys = $derived(
+		ordered(session.job?.survey?.storeys).map(([value, s]) => ({ value, label: s.label || value }))
+	);
 	const tightness = $derived(room.air_tightness_w);
 
 	const count = (field: 'chimneys' | 'flues' | 'fans', what: string) => (value: number | null) =>
@@ -27,21 +29,82 @@
 	<EmitterTable {room} />
 	<PhotoStrip about={{ room: room.id }} label={room.label} />
 	<div class="rest">
-		<label>Storey<Choice label={`Storey of ${room.label}`} value={doc.storey} empty="not said" options={storeys} commit={(v) => void session.edit(`${room.label}, storey`, (d) => d.put(`${at}/storey`, v))} /></label>
-		<label>Part of the house<Choice label={`Part of ${room.label}`} value={doc.part} empty="not said" options={parts} commit={(v) => void session.edit(`${room.label}, part`, (d) => d.put(`${at}/part`, v))} /></label>
-		<label>Open chimneys<NumberField label={`Open chimneys in ${room.label}`} value={doc.air?.chimneys ?? 0} quantity="whole" width="100%" commit={count('chimneys', 'chimneys')} /></label>
-		<label>Open flues<NumberField label={`Open flues in ${room.label}`} value={doc.air?.flues ?? 0} quantity="whole" width="100%" commit={count('flues', 'flues')} /></label>
-		<label>Fans<NumberField label={`Fans in ${room.label}`} value={doc.air?.fans ?? 0} quantity="whole" width="100%" commit={count('fans', 'fans')} /></label>
+		<label
+			>Storey<Choice
+				label={`Storey of ${room.label}`}
+				value={doc.storey}
+				empty="not said"
+				options={storeys}
+				commit={(v) => void session.edit(`${room.label}, storey`, (d) => d.put(`${at}/storey`, v))}
+			/></label
+		>
+		<label
+			>Part of the house<Choice
+				label={`Part of ${room.label}`}
+				value={doc.part}
+				empty="not said"
+				options={parts}
+				commit={(v) => void session.edit(`${room.label}, part`, (d) => d.put(`${at}/part`, v))}
+			/></label
+		>
+		<label
+			>Open chimneys<NumberField
+				label={`Open chimneys in ${room.label}`}
+				value={doc.air?.chimneys ?? 0}
+				quantity="whole"
+				width="100%"
+				commit={count('chimneys', 'chimneys')}
+			/></label
+		>
+		<label
+			>Open flues<NumberField
+				label={`Open flues in ${room.label}`}
+				value={doc.air?.flues ?? 0}
+				quantity="whole"
+				width="100%"
+				commit={count('flues', 'flues')}
+			/></label
+		>
+		<label
+			>Fans<NumberField
+				label={`Fans in ${room.label}`}
+				value={doc.air?.fans ?? 0}
+				quantity="whole"
+				width="100%"
+				commit={count('fans', 'fans')}
+			/></label
+		>
 		{#if scheme}
-			<label>Wanted in “{scheme.label}”<NumberField label={`Wanted temperature in the scheme, ${room.label}`} value={scheme.targets?.[room.id]} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} unit="°C" width="100%" commit={(v) => session.edit(`${room.label}, wanted in the scheme`, (d) => d.put(`/schemes/${session.scheme}/targets/${room.id}`, v))} /></label>
+			<label
+				>Wanted in “{scheme.label}”<NumberField
+					label={`Wanted temperature in the scheme, ${room.label}`}
+					value={scheme.targets?.[room.id]}
+					placeholder={num(room.target_c, 0)}
+					quantity="temperature"
+					digits={1}
+					unit="°C"
+					width="100%"
+					commit={(v) =>
+						session.edit(`${room.label}, wanted in the scheme`, (d) =>
+							d.put(`/schemes/${session.scheme}/targets/${room.id}`, v)
+						)}
+				/></label
+			>
 		{/if}
 	</div>
 	<p class="note foot">
-		{num(room.area_m2, 1)} m² · {num(room.volume_m3, 1)} m³ · {num(room.w_per_m2)} W/m² · its part of the house {num(room.room_share_of_house_w)} W ·
-		air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
-		<button class="quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}>reaches {num(room.reached_c, 1)} °C</button>
+		{num(room.area_m2, 1)} m² · {num(room.volume_m3, 1)} m³ · {num(room.w_per_m2)} W/m² · its part of the house {num(
+			room.room_share_of_house_w
+		)} W · air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
+		<button class="quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}
+			>reaches {num(room.reached_c, 1)} °C</button
+		>
 		<a class="quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
-		<button class="quiet away" onclick={() => void session.edit(`${room.label} removed`, (d) => takeAway(d, 'room', room.id))}>Remove this room</button>
+		<button
+			class="quiet away"
+			onclick={() => void session.edit(`${room.label} removed`, (d) => takeAway(d, 'room', room.id))}
+			>Remove this room</button
+		>
 	</p>
 </div>
 

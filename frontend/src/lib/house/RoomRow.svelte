@@ -17,7 +17,10 @@
 	const moves = $derived(session.effect?.rooms[room.id]);
 	const at = $derived(`/survey/rooms/${room.id}`);
 	const uses = $derived(
-		Object.entries(session.job?.library?.tables?.standard?.data.room_uses ?? {}).map(([value, u]) => ({ value, label: u.label }))
+		Object.entries(session.job?.library?.tables?.standard?.data.room_uses ?? {}).map(([value, u]) => ({
+			value,
+			label: u.label
+		}))
 	);
 	const bars = $derived(
 		[
@@ -51,35 +54,112 @@
 	<tr class:open id={`room-${room.id}`} data-room={room.label}>
 		<td>
 			<div class="name">
-				<button class="fold" aria-expanded={open} aria-label={`${open ? 'Close' : 'Open'} ${room.label}`} onclick={() => (frame.openRoom = open ? null : room.id)}>{open ? '▾' : '▸'}</button>
-				<TextField label={`Name of ${room.label}`} value={doc.label} strong commit={(v) => session.edit('Room renamed', (d) => d.set(`${at}/label`, v))} />
+				<button
+					class="fold"
+					aria-expanded={open}
+					aria-label={`${open ? 'Close' : 'Open'} ${room.label}`}
+					onclick={() => (frame.openRoom = open ? null : room.id)}>{open ? '▾' : '▸'}</button
+				>
+				<TextField
+					label={`Name of ${room.label}`}
+					value={doc.label}
+					strong
+					commit={(v) => session.edit('Room renamed', (d) => d.set(`${at}/label`, v))}
+				/>
 			</div>
 		</td>
-		<td class="use aside"><Choice label={`Use of ${room.label}`} value={doc.use} empty="not said" options={uses} commit={put('use', 'use')} /></td>
+		<td class="use aside"
+			><Choice
+				label={`Use of ${room.label}`}
+				value={doc.use}
+				empty="not said"
+				options={uses}
+				commit={put('use', 'use')}
+			/></td
+		>
 		{#if size}
-			<td class="right"><NumberField label={`Width of ${room.label}`} value={size.width} quantity="length" digits={3} width="6em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ width: v }, 'width', k)} /></td>
-			<td class="right"><NumberField label={`Length of ${room.label}`} value={size.length} quantity="length" digits={3} width="6em" known={doc.known?.walk ?? null} by={session.person} commit={(v, k) => resize({ length: v }, 'length', k)} /></td>
+			<td class="right"
+				><NumberField
+					label={`Width of ${room.label}`}
+					value={size.width}
+					quantity="length"
+					digits={3}
+					width="6em"
+					known={doc.known?.walk ?? null}
+					by={session.person}
+					commit={(v, k) => resize({ width: v }, 'width', k)}
+				/></td
+			>
+			<td class="right"
+				><NumberField
+					label={`Length of ${room.label}`}
+					value={size.length}
+					quantity="length"
+					digits={3}
+					width="6em"
+					known={doc.known?.walk ?? null}
+					by={session.person}
+					commit={(v, k) => resize({ length: v }, 'length', k)}
+				/></td
+			>
 		{:else}
 			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
 		{/if}
-		<td class="right"><NumberField label={`Height of ${room.label}`} value={doc.height_m} quantity="length" digits={3} width="6em" known={doc.known?.height_m ?? null} by={session.person} commit={putHeight} /></td>
-		<td class="right aside"><NumberField label={`Wanted temperature in ${room.label}`} value={doc.target_c} placeholder={num(room.target_c, 0)} quantity="temperature" digits={1} width="4.1em" commit={put('target_c', 'wanted temperature')} /></td>
+		<td class="right"
+			><NumberField
+				label={`Height of ${room.label}`}
+				value={doc.height_m}
+				quantity="length"
+				digits={3}
+				width="6em"
+				known={doc.known?.height_m ?? null}
+				by={session.person}
+				commit={putHeight}
+			/></td
+		>
+		<td class="right aside"
+			><NumberField
+				label={`Wanted temperature in ${room.label}`}
+				value={doc.target_c}
+				placeholder={num(room.target_c, 0)}
+				quantity="temperature"
+				digits={1}
+				width="4.1em"
+				commit={put('target_c', 'wanted temperature')}
+			/></td
+		>
 		<td>
 			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>
 				{#each bars as bar, n (bar.name)}
 					{@const x = bars.slice(0, n).reduce((sum, b) => sum + (b.w ?? 0), 0)}
-					<rect x={(x / widest) * 200} y="0" width={Math.max(((bar.w ?? 0) / widest) * 200 - 0.8, 0)} height="14" style={`fill: var(--fill-${bar.name})`}><title>{bar.name} {watts(bar.w)} W</title></rect>
+					<rect
+						x={(x / widest) * 200}
+						y="0"
+						width={Math.max(((bar.w ?? 0) / widest) * 200 - 0.8, 0)}
+						height="14"
+						style={`fill: var(--fill-${bar.name})`}><title>{bar.name} {watts(bar.w)} W</title></rect
+					>
 				{/each}
 			</svg>
 		</td>
 		<td class="right">
-			<button class="fig" onclick={() => frame.showWorking(`room:${room.id}`)} aria-label={`Loss of ${room.label}: show the working`}>
-				{#if room.room_emitter_load_w === null}<span class="hatch-doubt tag">lacks something</span>{:else}<b>{watts(room.room_emitter_load_w)}</b><span class="unit">W</span>{/if}
+			<button
+				class="fig"
+				onclick={() => frame.showWorking(`room:${room.id}`)}
+				aria-label={`Loss of ${room.label}: show the working`}
+			>
+				{#if room.room_emitter_load_w === null}<span class="hatch-doubt tag">lacks something</span>{:else}<b
+						>{watts(room.room_emitter_load_w)}</b
+					><span class="unit">W</span>{/if}
 			</button>
 			<div><Delta move={moves?.loss_w} /></div>
 		</td>
 		<td class="right">
-			<button class="fig" onclick={() => frame.showWorking(`room-flow:${room.id}`)} aria-label={`Water for ${room.label}: show the working`}>
+			<button
+				class="fig"
+				onclick={() => frame.showWorking(`room-flow:${room.id}`)}
+				aria-label={`Water for ${room.label}: show the working`}
+			>
 				{#if room.status === 'no emitter'}<span class="hatch-short tag">no emitter</span>
 				{:else if room.needed_flow_c === null}<span class="note">–</span>
 				{:else}<b>{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}

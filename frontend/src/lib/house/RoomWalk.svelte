@@ -10,9 +10,26 @@
 	import { shelf } from '$lib/job/library.svelte';
 	import { heard } from './sound';
 	import { lengthText, understand } from '$lib/parts/units';
-	import { closed, closing, isBack, slopeAngle, stageOf, useOf, wantedNow, type Hung, type Opening, type Sloping, type Stage } from './walking';
+	import {
+		closed,
+		closing,
+		isBack,
+		slopeAngle,
+		stageOf,
+		useOf,
+		wantedNow,
+		type Hung,
+		type Opening,
+		type Sloping,
+		type Stage
+	} from './walking';
 	import LaserPlayer from './LaserPlayer.svelte';
-	let { room: start, storey, onroom, onclose }: { room: string | null; storey: string; onroom: (id: string) => void; onclose: () => void } = $props();
+	let {
+		room: start,
+		storey,
+		onroom,
+		onclose
+	}: { room: string | null; storey: string; onroom: (id: string) => void; onclose: () => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const rooms = $derived(session.job?.survey?.rooms ?? {});
@@ -36,14 +53,25 @@
 	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
 	const typeLabel = $derived((types.find((t) => t.value === hung.type)?.label ?? hung.type).split(',')[0] ?? '');
 	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel, sloping));
-	const understood = $derived(typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null);
+	const understood = $derived(
+		typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null
+	);
 	const far = $derived(understood !== null && 'value' in understood && understood.value > FARTHEST_M);
-	const echo = $derived(understood ? ('echo' in understood ? (far ? `${understood.echo}: farther than any room` : understood.echo) : understood.error) : '');
+	const echo = $derived(
+		understood
+			? 'echo' in understood
+				? far
+					? `${understood.echo}: farther than any room`
+					: understood.echo
+				: understood.error
+			: ''
+	);
 	const points = $derived(corners(walk));
 	const close = $derived(closing(walk));
 	const box = $derived(bounds([points]));
 	const size = $derived(Math.max(box[2] - box[0], box[3] - box[1], 1));
-	const draw = (p: XY): string => `${(((p[0] - box[0]) / size) * 150 + 14).toFixed(1)},${(((box[3] - p[1]) / size) * 150 + 14).toFixed(1)}`;
+	const draw = (p: XY): string =>
+		`${(((p[0] - box[0]) / size) * 150 + 14).toFixed(1)},${(((box[3] - p[1]) / size) * 150 + 14).toFixed(1)}`;
 	const at = $derived(`/survey/rooms/${id}`);
 	const proof = () => evidence('measured', session.person, 'laser');
 
@@ -62,8 +90,15 @@
 		void session.edit(`${name} added`, (d) => {
 			const part = ordered(d.job.survey?.parts)[0]?.[0];
 			d.set(`/survey/rooms/${key}`, {
-				label: name, pos: nextPos(d.job.survey?.rooms), walk: [], faces: {}, air: {}, known: {},
-				...(storey ? { storey } : {}), ...(part ? { part } : {}), ...(use ? { use } : {})
+				label: name,
+				pos: nextPos(d.job.survey?.rooms),
+				walk: [],
+				faces: {},
+				air: {},
+				known: {},
+				...(storey ? { storey } : {}),
+				...(part ? { part } : {}),
+				...(use ? { use } : {})
 			});
 		});
 		id = key;
@@ -89,7 +124,10 @@
 			note(what, value, `${at}/height_m`);
 			stage = walk.length >= 3 ? 'openings' : 'walls';
 		} else if (stage === 'walls' && diagonal) {
-			setWalk(walk.map((run, n) => (n === walk.length - 1 ? { ...run, diagonal_m: value } : run)), 'diagonal');
+			setWalk(
+				walk.map((run, n) => (n === walk.length - 1 ? { ...run, diagonal_m: value } : run)),
+				'diagonal'
+			);
 			note(what, value, null);
 			diagonal = false;
 		} else if (stage === 'walls') {
@@ -110,7 +148,12 @@
 		const run = walk[opening.wall]?.id ?? 'w1';
 		void session.edit(`${doc?.label}, a sloping ceiling`, (d) => {
 			const high = d.job.survey?.rooms?.[id ?? '']?.height_m ?? rules.room_height_m;
-			d.set(`${at}/slopes/${newId()}`, { run, knee_m: knee, angle_deg: slopeAngle(high, knee, value), known: { knee_m: proof(), angle_deg: proof() } });
+			d.set(`${at}/slopes/${newId()}`, {
+				run,
+				knee_m: knee,
+				angle_deg: slopeAngle(high, knee, value),
+				known: { knee_m: proof(), angle_deg: proof() }
+			});
 		});
 		sloping = null;
 	}
@@ -126,7 +169,14 @@
 		const { kind, width } = opening;
 		void session.edit(`${doc?.label}, a ${kind}`, (d) => {
 			const there = d.job.survey?.rooms?.[id ?? '']?.faces?.[run]?.openings;
-			d.set(`${at}/faces/${run}/openings/${newId()}`, { kind, pos: nextPos(there), label: '', width_m: width, height_m: value, known: { size: proof() } });
+			d.set(`${at}/faces/${run}/openings/${newId()}`, {
+				kind,
+				pos: nextPos(there),
+				label: '',
+				width_m: width,
+				height_m: value,
+				known: { size: proof() }
+			});
 		});
 		opening.width = null;
 	}
@@ -140,14 +190,20 @@
 			void session.edit(`${doc?.label}, a radiator`, (d) => {
 				d.freeze('emitter_types', type);
 				d.set(`/survey/emitters/${key}`, {
-					room: id, label: '', pos: nextPos(d.job.survey?.emitters), spec: { kind: 'panel', type, length_m: length, height_m: value, valve: 'lockshields' }, known: { spec: proof() }
+					room: id,
+					label: '',
+					pos: nextPos(d.job.survey?.emitters),
+					spec: { kind: 'panel', type, length_m: length, height_m: value, valve: 'lockshields' },
+					known: { spec: proof() }
 				});
 			});
 			hangs = key;
 			hung.height = value;
 		} else {
 			const key = hangs;
-			void session.edit(`${doc?.label}, free wall`, (d) => d.set(`/survey/emitters/${key}/free_wall`, { length_m: value }));
+			void session.edit(`${doc?.label}, free wall`, (d) =>
+				d.set(`/survey/emitters/${key}/free_wall`, { length_m: value })
+			);
 			hung = { ...hung, length: null, height: null };
 		}
 	}
@@ -189,14 +245,20 @@
 			typed = text;
 			return heard(false);
 		}
-		const angle = turned && stage === 'walls' ? Number((turned[2] ?? '90').replace(',', '.')) * (turned[1]?.toLowerCase() === 'l' ? -1 : 1) : null;
+		const angle =
+			turned && stage === 'walls'
+				? Number((turned[2] ?? '90').replace(',', '.')) * (turned[1]?.toLowerCase() === 'l' ? -1 : 1)
+				: null;
 		takeNumber(meant.value, angle);
 		heard(true);
 	}
 
 	function turnLast(degrees: number): void {
 		if (!walk.length) return heard(false);
-		setWalk(walk.map((run, n) => (n === walk.length - 1 ? { ...run, turn_deg: degrees } : run)), 'turn');
+		setWalk(
+			walk.map((run, n) => (n === walk.length - 1 ? { ...run, turn_deg: degrees } : run)),
+			'turn'
+		);
 		heard(true);
 	}
 
@@ -210,12 +272,17 @@
 			const room = d.job.survey?.rooms?.[id ?? ''];
 			let runs = (room?.walk ?? []) as RunDoc[];
 			for (const path of [one.path, two.path]) {
-				if (path.startsWith('wall:')) runs = runs.map((run, n) => (n === Number(path.slice(5)) ? { ...run, length_m: value(path) } : run));
+				if (path.startsWith('wall:'))
+					runs = runs.map((run, n) => (n === Number(path.slice(5)) ? { ...run, length_m: value(path) } : run));
 				else d.set(path, value(path));
 			}
 			d.set(`${at}/walk`, runs);
 		});
-		taken = [...taken.slice(0, -2), { ...one, value: two.value, shown: two.shown }, { ...two, value: one.value, shown: one.shown }];
+		taken = [
+			...taken.slice(0, -2),
+			{ ...one, value: two.value, shown: two.shown },
+			{ ...two, value: one.value, shown: one.shown }
+		];
 		heard(true);
 	}
 
@@ -240,20 +307,28 @@
 		}
 	}
 
+	const TURNS: Record<string, number> = { ArrowLeft: -90, ArrowRight: 90, ArrowUp: 0 };
+	function turned(by: number): void {
+		turnLast(by);
+		inputs += 1;
+	}
+	function stepped(by: number): void {
+		step(by);
+		inputs += 1;
+	}
 	function pressed(event: KeyboardEvent): void {
 		const empty = typed === '';
 		const { key } = event;
 		if (event.ctrlKey || event.metaKey || event.altKey) return;
 		if (key === 'Enter') enter();
 		else if (key === 'Backspace' && empty) back();
-		else if (stage === 'walls' && empty && key === 'ArrowLeft') (turnLast(-90), (inputs += 1));
-		else if (stage === 'walls' && empty && key === 'ArrowRight') (turnLast(90), (inputs += 1));
-		else if (stage === 'walls' && empty && key === 'ArrowUp') (turnLast(0), (inputs += 1));
+		else if (stage === 'walls' && empty && key in TURNS) turned(TURNS[key] ?? 0);
 		else if (stage === 'walls' && empty && key === 'd') diagonal = walk.length >= 2 && !diagonal;
-		else if (stage === 'openings' && empty && key === 's' && opening.width === null) sloping = sloping ? null : { knee: null };
+		else if (stage === 'openings' && empty && key === 's' && opening.width === null)
+			sloping = sloping ? null : { knee: null };
 		else if (stage === 'openings' && empty && key === 'd') opening.kind = opening.kind === 'window' ? 'door' : 'window';
 		else if (empty && key === 'x' && stage !== 'name') swap();
-		else if (empty && (key === 'ArrowDown' || key === 'ArrowUp')) (step(key === 'ArrowDown' ? 1 : -1), (inputs += 1));
+		else if (empty && (key === 'ArrowDown' || key === 'ArrowUp')) stepped(key === 'ArrowDown' ? 1 : -1);
 		else if (key === 'Escape' && empty) onclose();
 		else return;
 		event.preventDefault();
@@ -263,7 +338,8 @@
 	/** The laser is a keyboard: what it types while nothing else has the focus goes into the wanted number. */
 	function elsewhere(event: KeyboardEvent): void {
 		const target = event.target as HTMLElement;
-		if (['INPUT', 'SELECT', 'TEXTAREA', 'BUTTON', 'A'].includes(target.tagName) || event.ctrlKey || event.metaKey) return;
+		if (['INPUT', 'SELECT', 'TEXTAREA', 'BUTTON', 'A'].includes(target.tagName) || event.ctrlKey || event.metaKey)
+			return;
 		if (!/^[\d.,]$/.test(event.key) && event.key !== 'Enter') return;
 		input?.focus();
 		if (event.key === 'Enter') pressed(event);
@@ -282,8 +358,26 @@
 			<span class="note">{stage === 'done' ? 'This room is' : 'Wanted now'}</span>
 			<strong data-wanted={stage}>{wanted.what}</strong>
 		</label>
-		<input id="wanted" bind:this={input} bind:value={typed} onkeydown={pressed} autocomplete="off" inputmode={wanted.number ? 'decimal' : 'text'} class="figure num" placeholder={wanted.number ? 'm' : ''} aria-describedby="understood" />
-		<p id="understood" class="echo" class:bad={far || (understood !== null && 'error' in understood)} role="status">{echo ? (understood && 'value' in understood ? `= ${echo}` : echo) : (taken.at(-1) ? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}` : ' ')}</p>
+		<input
+			id="wanted"
+			bind:this={input}
+			bind:value={typed}
+			onkeydown={pressed}
+			autocomplete="off"
+			inputmode={wanted.number ? 'decimal' : 'text'}
+			class="figure num"
+			placeholder={wanted.number ? 'm' : ''}
+			aria-describedby="understood"
+		/>
+		<p id="understood" class="echo" class:bad={far || (understood !== null && 'error' in understood)} role="status">
+			{echo
+				? understood && 'value' in understood
+					? `= ${echo}`
+					: echo
+				: taken.at(-1)
+					? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}`
+					: ' '}
+		</p>
 	</div>
 	<p class="note">{wanted.hint}</p>
 	{#if stage === 'walls' || walk.length}
@@ -291,22 +385,43 @@
 			<svg viewBox="0 0 178 178" role="img" aria-label={`Walk so far, ${walk.length} walls`}>
 				{#if points.length > 1}<polyline points={points.map(draw).join(' ')} />{/if}
 				{#if points.length > 2}<polyline class="gap" points={[points.at(-1)!, points[0]!].map(draw).join(' ')} />{/if}
-				{#each points as p, n (n)}{@const [cx, cy] = draw(p).split(',')}<circle {cx} {cy} r={n === 0 ? 4 : 2.5} class:start={n === 0} />{/each}
-				{#if stage === 'openings' && points[opening.wall + 1]}<polyline class="here" points={[points[opening.wall]!, points[opening.wall + 1]!].map(draw).join(' ')} />{/if}
+				{#each points as p, n (n)}{@const [cx, cy] = draw(p).split(',')}<circle
+						{cx}
+						{cy}
+						r={n === 0 ? 4 : 2.5}
+						class:start={n === 0}
+					/>{/each}
+				{#if stage === 'openings' && points[opening.wall + 1]}<polyline
+						class="here"
+						points={[points[opening.wall]!, points[opening.wall + 1]!].map(draw).join(' ')}
+					/>{/if}
 			</svg>
 			<div>
 				{#if close}
 					<p class="figure gapsize">{num(close.gap * 1000)}<span class="unit">mm</span></p>
-					<p class="note">from the start, {num(close.share * 100, 1)} % of the way: <strong class:hatch-short={close.share > 0.01}>{close.share <= 0.01 ? 'good' : 'not closed'}</strong></p>
+					<p class="note">
+						from the start, {num(close.share * 100, 1)} % of the way:
+						<strong class:hatch-short={close.share > 0.01}>{close.share <= 0.01 ? 'good' : 'not closed'}</strong>
+					</p>
 				{:else}
 					<p class="note">{walk.length} {walk.length === 1 ? 'wall' : 'walls'} so far.</p>
 				{/if}
 				{#if stage === 'walls' && walk.length}
 					<div class="turns" role="group" aria-label="Turn at the last corner">
 						{#each [[-90, '←', 'left'], [0, '↑', 'straight on'], [90, '→', 'right']] as [degrees, arrow, word] (degrees)}
-							<button class="act" class:first={(walk.at(-1)?.turn_deg ?? 90) === degrees} aria-label={`Turn ${word}`} onclick={() => (turnLast(degrees as number), input?.focus())}>{arrow}</button>
+							<button
+								class="act"
+								class:first={(walk.at(-1)?.turn_deg ?? 90) === degrees}
+								aria-label={`Turn ${word}`}
+								onclick={() => (turnLast(degrees as number), input?.focus())}>{arrow}</button
+							>
 						{/each}
-						<button class="act" class:first={diagonal} disabled={walk.length < 2} onclick={() => ((diagonal = !diagonal), input?.focus())}>diagonal</button>
+						<button
+							class="act"
+							class:first={diagonal}
+							disabled={walk.length < 2}
+							onclick={() => ((diagonal = !diagonal), input?.focus())}>diagonal</button
+						>
 					</div>
 				{/if}
 			</div>
@@ -314,7 +429,9 @@
 	{/if}
 	{#if taken.length}
 		<ol class="taken">
-			{#each taken.slice(-6).reverse() as one, n (taken.length - n)}<li><span>{one.what}</span><span class="num">{one.shown}</span></li>{/each}
+			{#each taken.slice(-6).reverse() as one, n (taken.length - n)}<li>
+					<span>{one.what}</span><span class="num">{one.shown}</span>
+				</li>{/each}
 		</ol>
 		<p class="note">Backspace: the last one again. x: the last two came the wrong way round. {inputs} inputs.</p>
 	{/if}

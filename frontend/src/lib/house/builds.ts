@@ -42,26 +42,52 @@ export function replaceEverywhere(draft: Draft, from: string, to: string): void 
 export function blankLayer(library: Library | null, material = rules.layer.material): Layer {
 	const entry = library?.materials[material];
 	return {
-		label: entry?.label ?? 'layer', material: entry ? material : null, thickness_m: rules.layer.thickness_m, lambda_w_mk: entry?.lambda_w_mk ?? rules.layer.lambda_w_mk, mu: entry?.mu ?? null, r_m2kw: null,
-		air: null, emissivity: null, bridge_label: null, bridge_lambda_w_mk: null, bridge_share: null
+		label: entry?.label ?? 'layer',
+		material: entry ? material : null,
+		thickness_m: rules.layer.thickness_m,
+		lambda_w_mk: entry?.lambda_w_mk ?? rules.layer.lambda_w_mk,
+		mu: entry?.mu ?? null,
+		r_m2kw: null,
+		air: null,
+		emissivity: null,
+		bridge_label: null,
+		bridge_lambda_w_mk: null,
+		bridge_share: null
 	};
 }
 
 /** A new construction to begin from: something ordinary for its element. */
 export function blank(element: Construction['element'], library: Library | null): Construction {
-	const like = Object.values(library?.constructions ?? {}).find((c) => c.element === element && (element === 'window' || c.layers?.length));
+	const like = Object.values(library?.constructions ?? {}).find(
+		(c) => c.element === element && (element === 'window' || c.layers?.length)
+	);
 	return {
-		id: ownId(element), label: `New ${element}`, element, build: '', age: '', floor_kind: element === 'ground' ? 'slab' : null,
-		layers: structuredClone(like?.layers ?? []), glazing: structuredClone(like?.glazing ?? null), stated_u_w_m2k: null, source: 'entered by hand'
+		id: ownId(element),
+		label: `New ${element}`,
+		element,
+		build: '',
+		age: '',
+		floor_kind: element === 'ground' ? 'slab' : null,
+		layers: structuredClone(like?.layers ?? []),
+		glazing: structuredClone(like?.glazing ?? null),
+		stated_u_w_m2k: null,
+		source: 'entered by hand'
 	};
 }
 
 export function copyOf(entry: Construction): Construction {
-	return { ...structuredClone(entry), id: ownId(entry.element), label: `${entry.label}, changed`.slice(0, 290), source: `after: ${entry.source}`.slice(0, 290) };
+	return {
+		...structuredClone(entry),
+		id: ownId(entry.element),
+		label: `${entry.label}, changed`.slice(0, 290),
+		source: `after: ${entry.source}`.slice(0, 290)
+	};
 }
 
 function ownId(element: string): string {
 	const letters = 'abcdefghijklmnopqrstuvwxyz0123456789';
-	const random = Array.from(crypto.getRandomValues(new Uint8Array(10)), (byte) => letters[byte % letters.length]).join('');
+	const random = Array.from(crypto.getRandomValues(new Uint8Array(10)), (byte) => letters[byte % letters.length]).join(
+		''
+	);
 	return `own-${element}-${random}`;
 }

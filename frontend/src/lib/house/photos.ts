@@ -19,7 +19,11 @@ export async function addPhoto(session: JobSession, file: File, about: About): P
 	const sha256 = await fingerprint(file);
 	await keep.photos.put({ sha256, job: session.id, data: file });
 	const photo = { sha256, caption: '', ...about, by: session.person, at: new Date().toISOString() };
-	void session.edit('Picture added', (d: Draft) => d.set(`/survey/photos/${newId()}`, { ...photo, pos: nextPos(d.job.survey?.photos) }), [sha256]);
+	void session.edit(
+		'Picture added',
+		(d: Draft) => d.set(`/survey/photos/${newId()}`, { ...photo, pos: nextPos(d.job.survey?.photos) }),
+		[sha256]
+	);
 	return null;
 }
 
@@ -30,7 +34,9 @@ export async function sendPhoto(sha256: string): Promise<true | Said | null> {
 	try {
 		const answer = await fetch(`/api/photos/${sha256}`, {
 			method: 'PUT',
-			headers: { 'content-type': waiting.data.type.startsWith('image/') ? waiting.data.type : 'application/octet-stream' },
+			headers: {
+				'content-type': waiting.data.type.startsWith('image/') ? waiting.data.type : 'application/octet-stream'
+			},
 			body: waiting.data
 		});
 		if (answer.ok) {
@@ -55,4 +61,3 @@ export function photosAbout(job: Job | null, about: About): [string, PhotoDoc][]
 		.filter(([, photo]) => (Object.keys(about) as (keyof About)[]).every((key) => photo[key] === about[key]))
 		.sort(([, a], [, b]) => (a.pos ?? 0) - (b.pos ?? 0));
 }
-

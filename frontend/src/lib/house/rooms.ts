@@ -32,7 +32,13 @@ function beyond(job: Job, kinds: string[]): object {
 
 /** A new room as a rectangle. Floor and ceiling follow from its storey; what lies beyond its walls nobody has said
  * yet, so they count as outside, with a doubt each. Gives its id. */
-export function addRoom(draft: Draft, storey: string, size: Rectangle & { height: number | null }, label: string, use: string | null): string {
+export function addRoom(
+	draft: Draft,
+	storey: string,
+	size: Rectangle & { height: number | null },
+	label: string,
+	use: string | null
+): string {
 	const id = newId();
 	const job = draft.job;
 	const lowest = storey === 'ground' || storey === '';

@@ -21,7 +21,9 @@ export function useOf(name: string): string | null {
 export function closed(walk: RunDoc[]): RunDoc[] {
 	if (walk.length !== 2) return walk;
 	const [a, b] = walk as [RunDoc, RunDoc];
-	return [a, b, { id: 'w3', length_m: a.length_m, turn_deg: 90 }, { id: 'w4', length_m: b.length_m, turn_deg: 90 }].map((run) => ({ ...run, turn_deg: 90 }));
+	return [a, b, { id: 'w3', length_m: a.length_m, turn_deg: 90 }, { id: 'w4', length_m: b.length_m, turn_deg: 90 }].map(
+		(run) => ({ ...run, turn_deg: 90 })
+	);
 }
 
 /** Angle of a slope that rises from its knee to the ceiling over a distance from the wall. */
@@ -43,23 +45,52 @@ export function isBack(walk: RunDoc[]): boolean {
 	return at !== null && walk.length >= 4 && at.share <= 0.03;
 }
 
-export function wantedNow(stage: Stage, walk: RunDoc[], opening: Opening, hung: Hung, diagonal: boolean, typeLabel: string, sloping: Sloping = null): Wanted {
+export function wantedNow(
+	stage: Stage,
+	walk: RunDoc[],
+	opening: Opening,
+	hung: Hung,
+	diagonal: boolean,
+	typeLabel: string,
+	sloping: Sloping = null
+): Wanted {
 	const wall = `wall ${opening.wall + 1}`;
 	if (stage === 'openings' && sloping)
 		return sloping.knee === null
-			? { stage, what: `knee wall at ${wall}`, hint: 'From the floor to where the ceiling begins to slope.', number: true }
-			: { stage, what: `from ${wall} to the level ceiling`, hint: 'Along the floor, to under where the ceiling is level.', number: true };
+			? {
+					stage,
+					what: `knee wall at ${wall}`,
+					hint: 'From the floor to where the ceiling begins to slope.',
+					number: true
+				}
+			: {
+					stage,
+					what: `from ${wall} to the level ceiling`,
+					hint: 'Along the floor, to under where the ceiling is level.',
+					number: true
+				};
 	switch (stage) {
 		case 'name':
 			return { stage, what: 'name of the room', hint: 'Type it, Enter.', number: false };
 		case 'height':
 			return { stage, what: 'ceiling height', hint: '', number: true };
 		case 'walls':
-			if (diagonal) return { stage, what: `diagonal, start to end of wall ${walk.length}`, hint: 'From the corner where the walk began.', number: true };
+			if (diagonal)
+				return {
+					stage,
+					what: `diagonal, start to end of wall ${walk.length}`,
+					hint: 'From the corner where the walk began.',
+					number: true
+				};
 			return {
 				stage,
 				what: walk.length === 0 ? 'width, wall 1' : walk.length === 1 ? 'length, wall 2' : `wall ${walk.length + 1}`,
-				hint: walk.length < 2 ? 'Clockwise; corners turn right unless an arrow says otherwise.' : walk.length === 2 ? 'Enter alone: a rectangle. Or measure on, wall by wall.' : 'Enter alone when you are back at the start.',
+				hint:
+					walk.length < 2
+						? 'Clockwise; corners turn right unless an arrow says otherwise.'
+						: walk.length === 2
+							? 'Enter alone: a rectangle. Or measure on, wall by wall.'
+							: 'Enter alone when you are back at the start.',
 				number: true
 			};
 		case 'openings':
@@ -70,9 +101,20 @@ export function wantedNow(stage: Stage, walk: RunDoc[], opening: Opening, hung: 
 				number: true
 			};
 		case 'emitters':
-			if (hung.length === null) return { stage, what: `radiator ${typeLabel}, length`, hint: '↓ ↑ another type. Enter alone: no more of them.', number: true };
+			if (hung.length === null)
+				return {
+					stage,
+					what: `radiator ${typeLabel}, length`,
+					hint: '↓ ↑ another type. Enter alone: no more of them.',
+					number: true
+				};
 			if (hung.height === null) return { stage, what: `radiator ${typeLabel}, height`, hint: '', number: true };
-			return { stage, what: 'free wall for a bigger one', hint: 'Length; Enter alone if it is not known.', number: true };
+			return {
+				stage,
+				what: 'free wall for a bigger one',
+				hint: 'Length; Enter alone if it is not known.',
+				number: true
+			};
 		default:
 			return { stage, what: 'done', hint: 'Enter: the next room.', number: false };
 	}

@@ -20,7 +20,8 @@
 		return own ? `/schemes/${scheme}/pipes/${pipe.id}/run` : `/survey/pipes/${pipe.id}`;
 	}
 	const run = $derived(
-		(inScheme ? session.job?.schemes?.[scheme ?? '']?.pipes?.[pipe.id]?.run : session.job?.survey?.pipes?.[pipe.id]) ?? {}
+		(inScheme ? session.job?.schemes?.[scheme ?? '']?.pipes?.[pipe.id]?.run : session.job?.survey?.pipes?.[pipe.id]) ??
+			{}
 	);
 	const size = $derived(run.family && run.size ? `${run.family} ${run.size}` : null);
 	const name = $derived(pipe.label || 'a run');
@@ -40,12 +41,16 @@
 	}
 	const parents = $derived.by(() => {
 		const own = below(pipe.id);
-		return (work?.pipes ?? []).filter((p) => !own.has(p.id) && (p.emitter === null || p.id === pipe.parent)).map((p) => ({ value: p.id, label: p.label || p.id }));
+		return (work?.pipes ?? [])
+			.filter((p) => !own.has(p.id) && (p.emitter === null || p.id === pipe.parent))
+			.map((p) => ({ value: p.id, label: p.label || p.id }));
 	});
 	const ends = $derived.by(() => {
 		const served = new Set(work?.pipes.map((p) => p.emitter));
 		return (session.shown?.rooms ?? []).flatMap((r) =>
-			r.emitters.filter((e) => e.id === pipe.emitter || !served.has(e.id)).map((e) => ({ value: e.id, label: r.emitters.length > 1 ? `${r.label}: ${e.label}` : r.label }))
+			r.emitters
+				.filter((e) => e.id === pipe.emitter || !served.has(e.id))
+				.map((e) => ({ value: e.id, label: r.emitters.length > 1 ? `${r.label}: ${e.label}` : r.label }))
 		);
 	});
 
@@ -69,7 +74,8 @@
 	function swap(): void {
 		void session.edit(`Pipe ${name}, new in the scheme`, (d) =>
 			d.set(`/schemes/${scheme}/pipes/${pipe.id}`, {
-				action: 'replace', run: structuredClone(d.job.survey?.pipes?.[pipe.id] ?? {})
+				action: 'replace',
+				run: structuredClone(d.job.survey?.pipes?.[pipe.id] ?? {})
 			})
 		);
 	}
@@ -84,21 +90,77 @@
 <tr class:index={pipe.on_index} data-pipe={pipe.id}>
 	<td>
 		<div class="name" style={`padding-left: ${pipe.depth * 14}px`}>
-			<TextField label={`Name of ${name}`} value={pipe.label} commit={(v) => session.edit('Pipe named', (d) => d.set(`${base(d)}/label`, v))} />
+			<TextField
+				label={`Name of ${name}`}
+				value={pipe.label}
+				commit={(v) => session.edit('Pipe named', (d) => d.set(`${base(d)}/label`, v))}
+			/>
 			{#if pipe.on_index}<span class="mark">index</span>{/if}
 		</div>
 	</td>
-	<td class="pick aside"><Choice label={`Where ${name} comes from`} value={pipe.parent} empty="machine" options={parents} commit={(v) => void put('parent', 'from')(v)} /></td>
-	<td class="pick"><Choice label={`What ${name} serves`} value={pipe.emitter} empty="runs on" options={ends} commit={(v) => void put('emitter', 'serves')(v)} /></td>
-	<td class="pick"><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td>
-	<td class="right"><NumberField label={`Length of ${name}`} value={run.length_m} quantity="length" digits={1} width="5.2em" usual="inferred" known={run.known?.length_m ?? null} by={session.person} commit={put('length_m', 'length')} /></td>
-	<td class="right aside"><NumberField label={`Elbows of ${name}`} value={run.fittings?.elbow ?? 0} quantity="whole" width="3.6em" commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)} /></td>
+	<td class="pick aside"
+		><Choice
+			label={`Where ${name} comes from`}
+			value={pipe.parent}
+			empty="machine"
+			options={parents}
+			commit={(v) => void put('parent', 'from')(v)}
+		/></td
+	>
+	<td class="pick"
+		><Choice
+			label={`What ${name} serves`}
+			value={pipe.emitter}
+			empty="runs on"
+			options={ends}
+			commit={(v) => void put('emitter', 'serves')(v)}
+		/></td
+	>
+	<td class="pick"
+		><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td
+	>
+	<td class="right"
+		><NumberField
+			label={`Length of ${name}`}
+			value={run.length_m}
+			quantity="length"
+			digits={1}
+			width="5.2em"
+			usual="inferred"
+			known={run.known?.length_m ?? null}
+			by={session.person}
+			commit={put('length_m', 'length')}
+		/></td
+	>
+	<td class="right aside"
+		><NumberField
+			label={`Elbows of ${name}`}
+			value={run.fittings?.elbow ?? 0}
+			quantity="whole"
+			width="3.6em"
+			commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)}
+		/></td
+	>
 	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
-	<td class="right n">{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if} {num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span></td>
-	<td class="right n"><button class="fig" onclick={() => void frame.showWorking(`pipe:${pipe.id}`)} aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button></td>
+	<td class="right n"
+		>{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if}
+		{num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span
+		></td
+	>
+	<td class="right n"
+		><button
+			class="fig"
+			onclick={() => void frame.showWorking(`pipe:${pipe.id}`)}
+			aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button
+		></td
+	>
 	<td class="n">
-		{#if scheme && !inScheme}<button class="quiet" onclick={swap} aria-label={`Renew ${name} in the scheme`}>renew</button>{/if}
-		<button class="quiet" onclick={away} aria-label={`Remove ${name}`}>{pipe.action === 'replace' ? 'as found' : 'remove'}</button>
+		{#if scheme && !inScheme}<button class="quiet" onclick={swap} aria-label={`Renew ${name} in the scheme`}
+				>renew</button
+			>{/if}
+		<button class="quiet" onclick={away} aria-label={`Remove ${name}`}
+			>{pipe.action === 'replace' ? 'as found' : 'remove'}</button
+		>
 	</td>
 </tr>
 

@@ -1,5 +1,6 @@
 <script lang="ts">
-	let { label, hint, accept, take }: { label: string; hint: string; accept: string; take: (file: File) => void } = $props();
+	let { label, hint, accept, take }: { label: string; hint: string; accept: string; take: (file: File) => void } =
+		$props();
 	function taken(event: Event & { currentTarget: HTMLInputElement }): void {
 		const file = event.currentTarget.files?.[0];
 		if (file) take(file);

@@ -12,13 +12,21 @@
 <footer class="ember" class:stale={session.stale} aria-label="The chain in six figures">
 	<div class="saved">
 		{#if session.saving === 'waiting'}
-			<span class="warn" role="status">No line. {session.pending ? `${session.pending} edit${session.pending > 1 ? 's' : ''} kept here, sent when it is back.` : 'Edits are kept here.'}</span>
+			<span class="warn" role="status"
+				>No line. {session.pending
+					? `${session.pending} edit${session.pending > 1 ? 's' : ''} kept here, sent when it is back.`
+					: 'Edits are kept here.'}</span
+			>
 		{:else if session.saving === 'sending'}
 			<span role="status">The line is back: {session.pending} edit{session.pending === 1 ? '' : 's'} to send</span>
 		{:else}
-			<span>{session.saving === 'saving' ? 'Saving' : `Saved ${session.savedAt ? clock(session.savedAt) : ''}`} · version {session.version}</span>
+			<span
+				>{session.saving === 'saving' ? 'Saving' : `Saved ${session.savedAt ? clock(session.savedAt) : ''}`} · version {session.version}</span
+			>
 		{/if}
-		{#if session.aside.length}<button class="warn aside" onclick={() => frame.showAside()}>{session.aside.length} edit{session.aside.length > 1 ? 's' : ''} set aside</button>{/if}
+		{#if session.aside.length}<button class="warn aside" onclick={() => frame.showAside()}
+				>{session.aside.length} edit{session.aside.length > 1 ? 's' : ''} set aside</button
+			>{/if}
 		<span class="history">
 			<button disabled={!session.canUndo} onclick={() => session.takeBack('undo')} title="Ctrl+Z">
 				Undo{session.undoLabel ? `: ${session.undoLabel}` : ''}
@@ -43,8 +51,18 @@
 				{:else}
 					<span class="figure">{num(figure.value, figure.digits)}<span class="u">{figure.unit}</span></span>
 				{/if}
-				{#if figure.key === 'loss' && range}<span class="range num" class:old={oldRange} title={oldRange ? 'for the previous edit' : 'P10 to P90'}>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span>{/if}
-				<Delta move={session.effect?.headline[figure.key]} digits={figure.key === 'loss' ? 2 : figure.digits} better={figure.better} onBar />
+				{#if figure.key === 'loss' && range}<span
+						class="range num"
+						class:old={oldRange}
+						title={oldRange ? 'for the previous edit' : 'P10 to P90'}
+						>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span
+					>{/if}
+				<Delta
+					move={session.effect?.headline[figure.key]}
+					digits={figure.key === 'loss' ? 2 : figure.digits}
+					better={figure.better}
+					onBar
+				/>
 			</span>
 		</button>
 	{/each}
@@ -124,7 +142,9 @@
 		white-space: nowrap;
 	}
 	.u {
-		font: 400 var(--small) 'Atkinson Hyperlegible Next Variable', sans-serif;
+		font:
+			400 var(--small) 'Atkinson Hyperlegible Next Variable',
+			sans-serif;
 		color: var(--bar-muted);
 		margin-left: 3px;
 	}

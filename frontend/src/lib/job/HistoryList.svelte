@@ -14,12 +14,20 @@
 		}, 250);
 		return () => clearTimeout(later);
 	});
-	const UNITS: Record<string, [string, number]> = { loss: ['kW', 2], flow: ['°C', 1], cover: ['% cover', 0], season: ['season', 2], head: ['% head', 0], open: ['L open', 0] };
-	const together = (edits: number | undefined): string => ((edits ?? 1) > 1 ? `, with the ${edits === 2 ? 'edit' : `${(edits ?? 1) - 1} edits`} before it` : '');
+	const UNITS: Record<string, [string, number]> = {
+		loss: ['kW', 2],
+		flow: ['°C', 1],
+		cover: ['% cover', 0],
+		season: ['season', 2],
+		head: ['% head', 0],
+		open: ['L open', 0]
+	};
+	const together = (edits: number | undefined): string =>
+		(edits ?? 1) > 1 ? `, with the ${edits === 2 ? 'edit' : `${(edits ?? 1) - 1} edits`} before it` : '';
 	function did(effect: History['entries'][number]['effect']): string {
 		return Object.entries(effect?.headline ?? {})
 			.filter(([, m]) => m.before !== null && m.after !== null)
-			.map(([key, m]) => ({ key, change: m.after! - m.before!, unit: UNITS[key] ?? ['', 1] as [string, number] }))
+			.map(([key, m]) => ({ key, change: m.after! - m.before!, unit: UNITS[key] ?? (['', 1] as [string, number]) }))
 			.filter(({ change, unit }) => Math.abs(change) >= 0.5 * 10 ** -unit[1])
 			.map(({ change, unit }) => `${change > 0 ? '+' : ''}${num(change, unit[1])} ${unit[0]}`)
 			.join(', ');
@@ -30,7 +38,11 @@
 	{#each entries as entry (entry.version)}
 		<li>
 			<span class="note">{entry.version} · {clock(entry.at)}</span>
-			<span>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note"> {did(entry.effect)}{did(entry.effect) && together(entry.effect?.edits)}</span></span>
+			<span
+				>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note">
+					{did(entry.effect)}{did(entry.effect) && together(entry.effect?.edits)}</span
+				></span
+			>
 		</li>
 	{/each}
 </ol>

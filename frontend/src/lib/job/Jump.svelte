@@ -53,7 +53,15 @@
 </script>
 
 <Dialog label="Jump to a room, screen or figure" {onclose}>
-	<input bind:this={box} class="field" placeholder="Room, screen or figure" bind:value={wanted} onkeydown={keys} oninput={() => (at = 0)} aria-label="Jump to" />
+	<input
+		bind:this={box}
+		class="field"
+		placeholder="Room, screen or figure"
+		bind:value={wanted}
+		onkeydown={keys}
+		oninput={() => (at = 0)}
+		aria-label="Jump to"
+	/>
 	<ul role="listbox" aria-label="Found">
 		{#each found as target, n (target.kind + target.label + n)}
 			<li>

@@ -38,7 +38,9 @@
 	<header>
 		<a class="name" href="/" title="All jobs">{session.job?.title ?? ''}</a>
 		<p class="note">
-			{session.job?.site?.place || 'no place yet'} · {design?.house.outdoor_c == null ? 'no climate' : `${num(design.house.outdoor_c, 0)} °C`}
+			{session.job?.site?.place || 'no place yet'} · {design?.house.outdoor_c == null
+				? 'no climate'
+				: `${num(design.house.outdoor_c, 0)} °C`}
 		</p>
 		<Choice
 			label="Scheme on show"
@@ -58,14 +60,20 @@
 					{:else}
 						<button class="fold" aria-expanded={shown(place.name)} onclick={() => fold(place.name)}>
 							{place.name}
-							{#if counted && !shown(place.name)}<span class="open">{counted} open</span>{:else}<span class="note">{shown(place.name) ? place.when : `${place.screens.length} ▸`}</span>{/if}
+							{#if counted && !shown(place.name)}<span class="open">{counted} open</span>{:else}<span class="note"
+									>{shown(place.name) ? place.when : `${place.screens.length} ▸`}</span
+								>{/if}
 						</button>
 					{/if}
 				</h2>
 				<ul>
 					{#each place.screens as screen (screen.key)}
 						<li>
-							<a href={`/job/${session.id}/${screen.key}`} class:here={here === screen.key} aria-current={here === screen.key ? 'page' : undefined}>
+							<a
+								href={`/job/${session.id}/${screen.key}`}
+								class:here={here === screen.key}
+								aria-current={here === screen.key ? 'page' : undefined}
+							>
 								{screen.label}
 								{#if open[screen.key]}<span class="open">{open[screen.key]} open</span>{/if}
 							</a>
@@ -97,7 +105,9 @@
 		gap: 4px;
 	}
 	.name {
-		font: 700 17px/1.2 'Bricolage Grotesque Variable', sans-serif;
+		font:
+			700 17px/1.2 'Bricolage Grotesque Variable',
+			sans-serif;
 		text-decoration: none;
 		overflow-wrap: anywhere;
 	}

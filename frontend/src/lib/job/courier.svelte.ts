@@ -166,7 +166,8 @@ export class Courier {
 	/** The server has a fault with this change: said, and tried again a few times. True when it stands aside by now. */
 	private async faulty(gesture: Gesture, error: Refusal): Promise<boolean> {
 		gesture.tries = (gesture.tries ?? 0) + 1;
-		if (gesture.seq !== undefined) await keep.waiting.update(gesture.seq, { tries: gesture.tries }).catch(() => undefined);
+		if (gesture.seq !== undefined)
+			await keep.waiting.update(gesture.seq, { tries: gesture.tries }).catch(() => undefined);
 		if (gesture.tries < TRIES) {
 			this.listener?.refused({ ...error, kept: 'The change is kept here and tried again.' });
 			return false;

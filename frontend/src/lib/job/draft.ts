@@ -40,7 +40,12 @@ export class Draft {
 			} else if (here[step] === undefined || here[step] === null) {
 				const rest = steps.slice(n + 1);
 				const nested = rest.reduceRight<unknown>((inner, key) => ({ [key]: inner }), value);
-				const at = '/' + steps.slice(0, n + 1).map(escape).join('/');
+				const at =
+					'/' +
+					steps
+						.slice(0, n + 1)
+						.map(escape)
+						.join('/');
 				this.operations.push({ op: here[step] === null ? 'replace' : 'add', path: at, value: nested });
 				here[step] = structuredClone(nested);
 				return;

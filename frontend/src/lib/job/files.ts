@@ -8,13 +8,20 @@ export function placeOf({ path, where, message, value }: Refusal['problems'][num
 export type Wrong = { message: string; places: string[] };
 
 /** Send a file; what the server made of it, or why it was not taken. */
-export async function sendFile<T>(url: string, media: string, file: File): Promise<{ made: T | null; wrong: Wrong | null }> {
+export async function sendFile<T>(
+	url: string,
+	media: string,
+	file: File
+): Promise<{ made: T | null; wrong: Wrong | null }> {
 	try {
 		const answer = await fetch(url, { method: 'POST', headers: { 'content-type': media }, body: file });
 		const said = (await answer.json()) as T & Refusal;
 		if (answer.ok) return { made: said, wrong: null };
 		const places = (said.problems ?? []).map(placeOf);
-		return { made: null, wrong: { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places } };
+		return {
+			made: null,
+			wrong: { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places }
+		};
 	} catch {
 		return { made: null, wrong: { message: `${file.name} was not sent: no line just now.`, places: [] } };
 	}

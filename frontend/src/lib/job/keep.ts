@@ -45,7 +45,12 @@ class Keep extends Dexie {
 
 	constructor() {
 		super('cinder');
-		this.version(1).stores({ waiting: '++seq, job, id', aside: '++seq, job, id', photos: 'sha256, job', snapshots: 'job' });
+		this.version(1).stores({
+			waiting: '++seq, job, id',
+			aside: '++seq, job, id',
+			photos: 'sha256, job',
+			snapshots: 'job'
+		});
 		this.version(2).stores({ sent: 'id, [job+version]' });
 	}
 
@@ -53,14 +58,19 @@ class Keep extends Dexie {
 	async remember(job: string, ids: string[], version: number): Promise<void> {
 		await this.transaction('rw', this.sent, async () => {
 			await this.sent.bulkPut(ids.map((id) => ({ id, job, version })));
-			await this.sent.where('[job+version]').between([job, Dexie.minKey], [job, version - REMEMBERED]).delete();
+			await this.sent
+				.where('[job+version]')
+				.between([job, Dexie.minKey], [job, version - REMEMBERED])
+				.delete();
 		}).catch(() => undefined);
 	}
 
 	/** Changes of this browser that the server kept after a version. */
 	async sentSince(job: string, version: number): Promise<string[]> {
 		try {
-			return (await this.sent.where('[job+version]').between([job, version], [job, Dexie.maxKey], false, true).toArray()).map((one) => one.id);
+			return (
+				await this.sent.where('[job+version]').between([job, version], [job, Dexie.maxKey], false, true).toArray()
+			).map((one) => one.id);
 		} catch {
 			return [];
 		}

@@ -15,15 +15,21 @@ class LibraryShelf {
 	/** Take in what the company keeps for itself, again after it has changed. */
 	async refresh(): Promise<void> {
 		const kept = await Promise.all(
-			(['constructions', 'climates'] as const).map((kind) => api.GET('/api/company/{kind}', { params: { path: { kind } } }).catch(() => ({ data: undefined })))
+			(['constructions', 'climates'] as const).map((kind) =>
+				api.GET('/api/company/{kind}', { params: { path: { kind } } }).catch(() => ({ data: undefined }))
+			)
 		);
 		const now = this.all;
 		if (!now) return;
 		const plain = <T>(entries: Record<string, T>, kind: string): Record<string, T> =>
 			Object.fromEntries(Object.entries(entries).filter(([key]) => !now.own?.[kind]?.[key]));
 		const next: Library = {
-			...now, constructions: plain(now.constructions, 'constructions'), climates: plain(now.climates, 'climates'), own: { constructions: {}, climates: {} },
-			u_values: { ...now.u_values }, sha256: { ...now.sha256, constructions: { ...now.sha256.constructions }, climates: { ...now.sha256.climates } }
+			...now,
+			constructions: plain(now.constructions, 'constructions'),
+			climates: plain(now.climates, 'climates'),
+			own: { constructions: {}, climates: {} },
+			u_values: { ...now.u_values },
+			sha256: { ...now.sha256, constructions: { ...now.sha256.constructions }, climates: { ...now.sha256.climates } }
 		};
 		for (const [n, kind] of (['constructions', 'climates'] as const).entries())
 			for (const one of kept[n]?.data?.entries ?? []) {

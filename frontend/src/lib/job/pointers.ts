@@ -51,7 +51,9 @@ export function takeAway(draft: Draft, to: keyof typeof rules.homes, name: strin
 		const stands = parts.filter((_, n) => split(home)[n] === '*').slice(0, -1);
 		return parts.at(-1) === name && (!within.length || stands.join('/') === within.join('/'));
 	});
-	const heir = own.map(({ parts }) => (at(draft.job, parts) as Tree | undefined)?.[rules.heir]).find((one) => typeof one === 'string');
+	const heir = own
+		.map(({ parts }) => (at(draft.job, parts) as Tree | undefined)?.[rules.heir])
+		.find((one) => typeof one === 'string');
 	for (const { pointer, parts } of pointing(draft.job, to, name, within)) {
 		if (!isTree(at(draft.job, parts.slice(0, -1)))) continue; // gone with what it belonged to
 		if (pointer.then === 'stays') throw new Error(`${pathOf(parts)} still names it`);
@@ -59,7 +61,11 @@ export function takeAway(draft: Draft, to: keyof typeof rules.homes, name: strin
 			const entry = parts.slice(0, pointer.entry);
 			if (pointer.of && entry.at(-1) !== name) takeAway(draft, pointer.of as keyof typeof rules.homes, entry.at(-1)!);
 			else draft.remove(pathOf(entry));
-		} else if (pointer.then === 'item') draft.set(pathOf(parts), (at(draft.job, parts) as unknown[]).filter((one) => one !== name));
+		} else if (pointer.then === 'item')
+			draft.set(
+				pathOf(parts),
+				(at(draft.job, parts) as unknown[]).filter((one) => one !== name)
+			);
 		else if (pointer.then === 'heated') draft.set(pathOf(parts.slice(0, -1)), { kind: 'heated' });
 		else if (pointer.then === 'heir') draft.put(pathOf(parts), heir ?? null);
 		else draft.remove(pathOf(parts));

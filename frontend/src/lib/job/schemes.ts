@@ -6,7 +6,9 @@ export function copyScheme(session: JobSession): void {
 	void session.edit('Scheme added', (d) => {
 		const from = session.scheme ? d.job.schemes?.[session.scheme] : null;
 		const id = newId();
-		const copy = from ? { ...structuredClone(from), label: `${from.label} (copy)`, pos: nextPos(d.job.schemes) } : { label: 'Proposal', pos: nextPos(d.job.schemes) };
+		const copy = from
+			? { ...structuredClone(from), label: `${from.label} (copy)`, pos: nextPos(d.job.schemes) }
+			: { label: 'Proposal', pos: nextPos(d.job.schemes) };
 		d.set(`/schemes/${id}`, copy);
 		d.set('/active_scheme', id);
 	});

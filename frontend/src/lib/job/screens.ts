@@ -1,46 +1,64 @@
 /** The places of work and the screens that work in them, in working order. */
 export type ScreenKey =
-	| 'call' | 'site' | 'climate' | 'walk-round' | 'plan' | 'rooms' | 'constructions' | 'doubts' | 'losses' | 'air' | 'year' | 'measures'
-	| 'emitters' | 'waterline' | 'machine' | 'hot-water' | 'pipework' | 'report' | 'curve';
+	| 'call'
+	| 'site'
+	| 'climate'
+	| 'walk-round'
+	| 'plan'
+	| 'rooms'
+	| 'constructions'
+	| 'doubts'
+	| 'losses'
+	| 'air'
+	| 'year'
+	| 'measures'
+	| 'emitters'
+	| 'waterline'
+	| 'machine'
+	| 'hot-water'
+	| 'pipework'
+	| 'report'
+	| 'curve';
 
-export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] = [
-	{
-		name: 'Desk',
-		when: 'before',
-		screens: [
-			{ key: 'call', label: 'First call', shortcut: 't' },
-			{ key: 'site', label: 'Site and practice', shortcut: 's' },
-			{ key: 'climate', label: 'Climate', shortcut: 'k' }
-		]
-	},
-	{
-		name: 'House',
-		when: 'on site',
-		screens: [
-			{ key: 'walk-round', label: 'Walk-round', shortcut: 'o' },
-			{ key: 'plan', label: 'Plan', shortcut: 'l' },
-			{ key: 'rooms', label: 'Rooms', shortcut: 'r' },
-			{ key: 'emitters', label: 'Emitters', shortcut: 'v' },
-			{ key: 'constructions', label: 'Constructions', shortcut: 'b' },
-			{ key: 'doubts', label: 'Doubts and gaps', shortcut: 'u' }
-		]
-	},
-	{
-		name: 'Board',
-		when: 'design',
-		screens: [
-			{ key: 'losses', label: 'Losses', shortcut: 'e' },
-			{ key: 'air', label: 'Air', shortcut: 'a' },
-			{ key: 'year', label: 'Year and bills', shortcut: 'y' },
-			{ key: 'measures', label: 'Measures', shortcut: 'i' },
-			{ key: 'waterline', label: 'Waterline', shortcut: 'w' },
-			{ key: 'machine', label: 'Machine', shortcut: 'm' },
-			{ key: 'hot-water', label: 'Hot water', shortcut: 'h' },
-			{ key: 'pipework', label: 'Pipework', shortcut: 'p' },
-			{ key: 'report', label: 'Report', shortcut: 'g' }
-		]
-	},
-	{ name: 'Fire-up', when: 'the day', screens: [{ key: 'curve', label: 'Curve desk', shortcut: 'c' }] }
-];
+export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] =
+	[
+		{
+			name: 'Desk',
+			when: 'before',
+			screens: [
+				{ key: 'call', label: 'First call', shortcut: 't' },
+				{ key: 'site', label: 'Site and practice', shortcut: 's' },
+				{ key: 'climate', label: 'Climate', shortcut: 'k' }
+			]
+		},
+		{
+			name: 'House',
+			when: 'on site',
+			screens: [
+				{ key: 'walk-round', label: 'Walk-round', shortcut: 'o' },
+				{ key: 'plan', label: 'Plan', shortcut: 'l' },
+				{ key: 'rooms', label: 'Rooms', shortcut: 'r' },
+				{ key: 'emitters', label: 'Emitters', shortcut: 'v' },
+				{ key: 'constructions', label: 'Constructions', shortcut: 'b' },
+				{ key: 'doubts', label: 'Doubts and gaps', shortcut: 'u' }
+			]
+		},
+		{
+			name: 'Board',
+			when: 'design',
+			screens: [
+				{ key: 'losses', label: 'Losses', shortcut: 'e' },
+				{ key: 'air', label: 'Air', shortcut: 'a' },
+				{ key: 'year', label: 'Year and bills', shortcut: 'y' },
+				{ key: 'measures', label: 'Measures', shortcut: 'i' },
+				{ key: 'waterline', label: 'Waterline', shortcut: 'w' },
+				{ key: 'machine', label: 'Machine', shortcut: 'm' },
+				{ key: 'hot-water', label: 'Hot water', shortcut: 'h' },
+				{ key: 'pipework', label: 'Pipework', shortcut: 'p' },
+				{ key: 'report', label: 'Report', shortcut: 'g' }
+			]
+		},
+		{ name: 'Fire-up', when: 'the day', screens: [{ key: 'curve', label: 'Curve desk', shortcut: 'c' }] }
+	];
 
 export const SCREENS = PLACES.flatMap((place) => place.screens);

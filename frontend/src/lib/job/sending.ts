@@ -19,7 +19,10 @@ export async function send(row: Waiting[], holds: number | undefined): Promise<O
 async function together(row: Waiting[], holds: number | undefined): Promise<Outcome | null> {
 	const path = { job_id: row[0]!.job };
 	const changes = await Promise.all(row.map(letter));
-	const { data, response } = await api.POST('/api/jobs/{job_id}/changes/row', { params: { path, query: { holds } }, body: { changes } });
+	const { data, response } = await api.POST('/api/jobs/{job_id}/changes/row', {
+		params: { path, query: { holds } },
+		body: { changes }
+	});
 	if (data) return { answer: data, kept: data.kept };
 	return NO_ANSWER.includes(response.status) ? null : { kept: [] };
 }
@@ -37,7 +40,8 @@ async function alone(gesture: Waiting, holds: number | undefined): Promise<Outco
 
 async function post(gesture: Waiting, holds: number | undefined) {
 	const params = { path: { job_id: gesture.job }, query: { holds } };
-	if (gesture.kind === 'undo') return api.POST('/api/jobs/{job_id}/undo', { params, body: { id: gesture.id, of: gesture.of } });
+	if (gesture.kind === 'undo')
+		return api.POST('/api/jobs/{job_id}/undo', { params, body: { id: gesture.id, of: gesture.of } });
 	return api.POST('/api/jobs/{job_id}/changes', { params, body: await letter(gesture) });
 }
 

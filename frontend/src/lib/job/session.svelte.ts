@@ -129,7 +129,9 @@ export class JobSession {
 			if (this.courier.idle) void this.reload();
 		});
 		this.news.addEventListener('paper', (event) => {
-			dispatchEvent(new CustomEvent('cinder-paper', { detail: JSON.parse((event as MessageEvent<string>).data) as unknown }));
+			dispatchEvent(
+				new CustomEvent('cinder-paper', { detail: JSON.parse((event as MessageEvent<string>).data) as unknown })
+			);
 		});
 	}
 
@@ -143,7 +145,9 @@ export class JobSession {
 	/** The job from the server; without a line as it was last seen here. */
 	async reload(whole = false): Promise<void> {
 		try {
-			const { data, error } = await api.GET('/api/jobs/{job_id}', { params: { path: { job_id: this.id }, query: { holds: whole ? undefined : this.holds } } });
+			const { data, error } = await api.GET('/api/jobs/{job_id}', {
+				params: { path: { job_id: this.id }, query: { holds: whole ? undefined : this.holds } }
+			});
 			this.lost = false;
 			if (data) await this.taken(data, false);
 			else if (!this.answer) this.missing = (error as Refusal | undefined)?.message ?? 'The job could not be opened.';
@@ -169,7 +173,19 @@ export class JobSession {
 
 	private item(kind: 'edit' | 'undo', label: string, operations: Operation[], photos: string[] = []): Waiting {
 		const knows = this.courier.queue.map((g) => g.id);
-		return { id: newId(), job: this.id, kind, base: this.version, schema: this.job?.schema, label, operations, knows, photos, at: new Date().toISOString(), waited: false };
+		return {
+			id: newId(),
+			job: this.id,
+			kind,
+			base: this.version,
+			schema: this.job?.schema,
+			label,
+			operations,
+			knows,
+			photos,
+			at: new Date().toISOString(),
+			waited: false
+		};
 	}
 
 	async takeBack(kind: 'undo' | 'redo'): Promise<void> {
@@ -321,7 +337,8 @@ export class JobSession {
 
 	private take(answer: Answer, mine: boolean): void {
 		if (!mine && this.answer && answer.version < this.version) return;
-		if (!mine && this.answer && answer.version === this.version && answer.design === this.answer.design) return this.lay();
+		if (!mine && this.answer && answer.version === this.version && answer.design === this.answer.design)
+			return this.lay();
 		if (!this.answer) this.moved = answer.moved;
 		this.answer = answer;
 		this.design = answer.design;

@@ -20,7 +20,9 @@ export function live(): void {
 /** Names of the pages that live now; null where nobody can tell. */
 export async function alive(): Promise<Set<string> | null> {
 	const held = (await locks()?.query())?.held;
-	return held ? new Set(held.flatMap((lock) => (lock.name?.startsWith(PAGE) ? [lock.name.slice(PAGE.length)] : []))) : null;
+	return held
+		? new Set(held.flatMap((lock) => (lock.name?.startsWith(PAGE) ? [lock.name.slice(PAGE.length)] : [])))
+		: null;
 }
 
 /** One after the other over all pages of this browser: what is sent of one job, and what was heard of it. */
@@ -28,6 +30,9 @@ export async function inTurn<T>(job: string, act: () => Promise<T>): Promise<T> 
 	const all = locks();
 	if (all) return all.request(`cinder-send-${job}`, act) as Promise<T>;
 	const mine = (rows.get(job) ?? Promise.resolve()).then(act, act);
-	rows.set(job, mine.catch(() => undefined));
+	rows.set(
+		job,
+		mine.catch(() => undefined)
+	);
 	return mine;
 }

@@ -22,9 +22,19 @@
 		{#if frame.findings}
 			{#each session.design?.findings ?? [] as finding, n (n)}
 				<article class="finding">
-					<span class="tag" class:hatch-short={finding.severity === 'short' || finding.severity === 'stops'} class:hatch-doubt={finding.severity === 'doubt'}>{WORDS[finding.severity]}</span>
+					<span
+						class="tag"
+						class:hatch-short={finding.severity === 'short' || finding.severity === 'stops'}
+						class:hatch-doubt={finding.severity === 'doubt'}>{WORDS[finding.severity]}</span
+					>
 					<p><strong>{finding.what}</strong> {finding.why}</p>
-					<p class="note">{finding.mend} <a href={`/job/${session.id}/${finding.screen}${finding.screen === 'emitters' ? `?emitter=${finding.where.split('/').at(-1)}` : ''}`}>{SCREENS.find((s) => s.key === finding.screen)?.label}</a></p>
+					<p class="note">
+						{finding.mend}
+						<a
+							href={`/job/${session.id}/${finding.screen}${finding.screen === 'emitters' ? `?emitter=${finding.where.split('/').at(-1)}` : ''}`}
+							>{SCREENS.find((s) => s.key === finding.screen)?.label}</a
+						>
+					</p>
 				</article>
 			{:else}
 				<p class="note">Nothing stands open.</p>
@@ -37,7 +47,9 @@
 			<ol>
 				{#each working.steps as step, n (n)}
 					<li>
-						<div class="row"><span>{step.label}</span><strong class="num" class:one={step.result.length < 16}>{step.result}</strong></div>
+						<div class="row">
+							<span>{step.label}</span><strong class="num" class:one={step.result.length < 16}>{step.result}</strong>
+						</div>
 						<div class="formula">{step.formula}</div>
 						<div class="numbers num">{step.numbers}</div>
 					</li>
@@ -50,7 +62,11 @@
 						<tr>
 							<td>{input.label}</td>
 							<td class="right num">{input.value}</td>
-							<td><span class="how" class:hatch-doubt={['assumed', 'told', 'inferred'].includes(input.how)}>{input.how}</span></td>
+							<td
+								><span class="how" class:hatch-doubt={['assumed', 'told', 'inferred'].includes(input.how)}
+									>{input.how}</span
+								></td
+							>
 						</tr>
 					{/each}
 				</tbody>

@@ -3,7 +3,12 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import type { ScreenKey } from '$lib/job/screens';
 	import Sentence from './Sentence.svelte';
-	let { title, screen, sentence, children }: { title: string; screen: ScreenKey; sentence?: string; children?: Snippet } = $props();
+	let {
+		title,
+		screen,
+		sentence,
+		children
+	}: { title: string; screen: ScreenKey; sentence?: string; children?: Snippet } = $props();
 	const frame = useFrame();
 </script>
 

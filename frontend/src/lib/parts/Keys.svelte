@@ -26,9 +26,17 @@
 			<dd>{what}</dd>
 		{/each}
 	</dl>
-	<p class="note">Walking a room: ← ↑ → turn at the last corner, d a diagonal (or door), s a slope from this wall, x the last two numbers changed round, Backspace the last one again, Enter alone goes on.</p>
-	<p class="note">How a value is known, typed after it: ! measured, = read, ~ told, ? inferred, * assumed. On the plan: arrows slide a room, j joins it, q turns it.</p>
-	<p class="note">Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.</p>
+	<p class="note">
+		Walking a room: ← ↑ → turn at the last corner, d a diagonal (or door), s a slope from this wall, x the last two
+		numbers changed round, Backspace the last one again, Enter alone goes on.
+	</p>
+	<p class="note">
+		How a value is known, typed after it: ! measured, = read, ~ told, ? inferred, * assumed. On the plan: arrows slide a
+		room, j joins it, q turns it.
+	</p>
+	<p class="note">
+		Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.
+	</p>
 </Dialog>
 
 <style>
@@ -43,7 +51,9 @@
 		margin: 8px 0;
 	}
 	kbd {
-		font: 600 var(--small) 'Atkinson Hyperlegible Next Variable', sans-serif;
+		font:
+			600 var(--small) 'Atkinson Hyperlegible Next Variable',
+			sans-serif;
 		border: 1px solid var(--hairline);
 		border-radius: 4px;
 		padding: 1px 7px;

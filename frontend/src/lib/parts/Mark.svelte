@@ -2,7 +2,19 @@
 	import type { Known } from '$lib/api/client';
 	import { HOWS, evidence, kindOf, type How } from '$lib/house/evidence';
 	import { useFrame } from '$lib/job/frame.svelte';
-	let { known, label, set, wide = false, inField = false }: { known: Known | null | undefined; label: string; set: (known: Known) => void; wide?: boolean; inField?: boolean } = $props();
+	let {
+		known,
+		label,
+		set,
+		wide = false,
+		inField = false
+	}: {
+		known: Known | null | undefined;
+		label: string;
+		set: (known: Known) => void;
+		wide?: boolean;
+		inField?: boolean;
+	} = $props();
 	const frame = useFrame();
 	let open = $state(false);
 	let note = $state('');
@@ -23,16 +35,29 @@
 		picture = known?.photos?.[0] ?? '';
 		// in the top layer, so that no table cuts it off
 		const mark = box?.getBoundingClientRect();
-		if (mark) at = { left: Math.max(8, Math.min(mark.right - WIDE, innerWidth - WIDE - 8)), top: Math.max(8, Math.min(mark.bottom + 4, innerHeight - HIGH)) };
+		if (mark)
+			at = {
+				left: Math.max(8, Math.min(mark.right - WIDE, innerWidth - WIDE - 8)),
+				top: Math.max(8, Math.min(mark.bottom + 4, innerHeight - HIGH))
+			};
 	}
 	$effect(() => {
 		if (open) menu?.showPopover();
 	});
 	function choose(how: How): void {
 		open = false;
-		const made = evidence(how, frame.session.person, how === 'measured' ? (known?.via ?? undefined) : undefined, note.trim() || undefined);
+		const made = evidence(
+			how,
+			frame.session.person,
+			how === 'measured' ? (known?.via ?? undefined) : undefined,
+			note.trim() || undefined
+		);
 		const share = Number(spread.replace(',', '.')) / 100;
-		set({ ...made, ...(spread.trim() && share > 0 && share <= 1 ? { spread: share } : {}), ...(picture ? { photos: [picture] } : {}) });
+		set({
+			...made,
+			...(spread.trim() && share > 0 && share <= 1 ? { spread: share } : {}),
+			...(picture ? { photos: [picture] } : {})
+		});
 	}
 	function pressed(event: KeyboardEvent): void {
 		const hit = HOWS.find((h) => h.key === event.key);
@@ -58,16 +83,43 @@
 		aria-expanded={open}
 		title={[label, kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
 		onclick={toggle}
-		onkeydown={pressed}><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
+		onkeydown={pressed}
+		><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
 	>
 	{#if open}
-		<div class="choices" popover="manual" bind:this={menu} style:left={`${at.left}px`} style:top={`${at.top}px`} role="menu" tabindex="-1" onkeydown={pressed}>
+		<div
+			class="choices"
+			popover="manual"
+			bind:this={menu}
+			style:left={`${at.left}px`}
+			style:top={`${at.top}px`}
+			role="menu"
+			tabindex="-1"
+			onkeydown={pressed}
+		>
 			{#each HOWS as h (h.how)}
-				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button>
+				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}
+					><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button
+				>
 			{/each}
-			<label class="note">Note<input class="field" bind:value={note} maxlength="400" placeholder="by whom, from what" /></label>
-			<label class="note">May be off by, ± %<input class="field" inputmode="decimal" bind:value={spread} placeholder="usual for how it is known" /></label>
-			{#if pictures.length}<label class="note">Picture<select class="field" bind:value={picture}><option value="">none</option>{#each pictures as [id, photo] (id)}<option value={id}>{photo.caption || photo.at || id}</option>{/each}</select></label>{/if}
+			<label class="note"
+				>Note<input class="field" bind:value={note} maxlength="400" placeholder="by whom, from what" /></label
+			>
+			<label class="note"
+				>May be off by, ± %<input
+					class="field"
+					inputmode="decimal"
+					bind:value={spread}
+					placeholder="usual for how it is known"
+				/></label
+			>
+			{#if pictures.length}<label class="note"
+					>Picture<select class="field" bind:value={picture}
+						><option value="">none</option>{#each pictures as [id, photo] (id)}<option value={id}
+								>{photo.caption || photo.at || id}</option
+							>{/each}</select
+					></label
+				>{/if}
 			<p class="note said">Choose how it is known to keep all three.</p>
 		</div>
 	{/if}

@@ -108,9 +108,16 @@
 		onkeydown={keys}
 	/>
 	{#if unit && !feet && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
-	{#if evident && value !== null && value !== undefined}<span class="mark"><Mark {known} {label} inField set={(k) => void commit(value, k)} /></span>{/if}
+	{#if evident && value !== null && value !== undefined}<span class="mark"
+			><Mark {known} {label} inField set={(k) => void commit(value, k)} /></span
+		>{/if}
 	{#if meanwhile !== undefined}
-		<span class="echo beside" role="status">meanwhile {meanwhile === null ? 'emptied' : `${format(meanwhile)}${feet ? '' : ` ${unit}`}`} from elsewhere{typed === null ? '' : ': Enter keeps yours, Esc theirs'}</span>
+		<span class="echo beside" role="status"
+			>meanwhile {meanwhile === null ? 'emptied' : `${format(meanwhile)}${feet ? '' : ` ${unit}`}`} from elsewhere{typed ===
+			null
+				? ''
+				: ': Enter keeps yours, Esc theirs'}</span
+		>
 	{:else if typed !== null && echo}
 		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>
 	{/if}

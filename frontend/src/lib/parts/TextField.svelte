@@ -15,7 +15,10 @@
 		type?: 'text' | 'date';
 		commit: (value: string) => Promise<boolean> | void;
 	} = $props();
-	const hand = new Hand<string | null | undefined>(() => value, (v) => v ?? '');
+	const hand = new Hand<string | null | undefined>(
+		() => value,
+		(v) => v ?? ''
+	);
 	const meanwhile = $derived(hand.meanwhile);
 
 	async function take(): Promise<void> {
@@ -51,7 +54,11 @@
 			}
 		}}
 	/>
-	{#if meanwhile !== undefined}<span class="beside" role="status">meanwhile {meanwhile ? `“${meanwhile}”` : 'emptied'} from elsewhere{hand.typed === null ? '' : ': Enter keeps yours, Esc theirs'}</span>{/if}
+	{#if meanwhile !== undefined}<span class="beside" role="status"
+			>meanwhile {meanwhile ? `“${meanwhile}”` : 'emptied'} from elsewhere{hand.typed === null
+				? ''
+				: ': Enter keeps yours, Esc theirs'}</span
+		>{/if}
 </span>
 
 <style>

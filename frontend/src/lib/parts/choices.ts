@@ -5,19 +5,29 @@ import { num } from './format';
 export type Option = { value: string; label: string; group?: string };
 
 const ELEMENT_NAMES: Record<string, string> = {
-	wall: 'Walls', roof: 'Roofs and ceilings', ground: 'Ground floors', floor: 'Upper floors', window: 'Windows', door: 'Doors'
+	wall: 'Walls',
+	roof: 'Roofs and ceilings',
+	ground: 'Ground floors',
+	floor: 'Upper floors',
+	window: 'Windows',
+	door: 'Doors'
 };
 
 /** Constructions of the library and of the job, for some elements, with their U-values. */
 export function constructions(job: Job, library: Library | null, elements: string[]): Option[] {
 	const own = job.library?.constructions ?? {};
-	const all = { ...Object.fromEntries(Object.entries(own).map(([k, f]) => [k, f.data])), ...(library?.constructions ?? {}) };
+	const all = {
+		...Object.fromEntries(Object.entries(own).map(([k, f]) => [k, f.data])),
+		...(library?.constructions ?? {})
+	};
 	return Object.values(all)
 		.filter((entry) => elements.includes(entry.element))
 		.map((entry) => ({
 			value: entry.id,
 			label: `${entry.label}${library?.u_values[entry.id] && entry.element !== 'ground' ? ` · U ${num(library.u_values[entry.id], 2)}` : ''}`,
-			group: library?.own?.constructions?.[entry.id] ? "The company's own" : (ELEMENT_NAMES[entry.element] ?? entry.element)
+			group: library?.own?.constructions?.[entry.id]
+				? "The company's own"
+				: (ELEMENT_NAMES[entry.element] ?? entry.element)
 		}));
 }
 
@@ -38,7 +48,11 @@ export function pipeSizes(job: Job, library: Library | null): Option[] {
 	return [...all.values()].flatMap((family) =>
 		Object.entries(family.sizes)
 			.sort(([, a], [, b]) => a.bore_m - b.bore_m)
-			.map(([size, entry]) => ({ value: `${family.id} ${size}`, label: `${family.label.split(' ')[0]} ${entry.label}, bore ${num(entry.bore_m * 1000, 1)}`, group: family.label }))
+			.map(([size, entry]) => ({
+				value: `${family.id} ${size}`,
+				label: `${family.label.split(' ')[0]} ${entry.label}, bore ${num(entry.bore_m * 1000, 1)}`,
+				group: family.label
+			}))
 	);
 }
 
@@ -48,18 +62,29 @@ export function beyonds(job: Job, room: string, kind: string): Option[] {
 	const inside = { value: 'heated', label: 'inside, as warm' };
 	const outside = { value: 'outside', label: 'outside' };
 	const ground = { value: 'ground', label: 'ground' };
-	const first = kind === 'floor' ? [ground, inside, outside] : kind === 'wall' ? [outside, inside, ground] : [outside, inside];
+	const first =
+		kind === 'floor' ? [ground, inside, outside] : kind === 'wall' ? [outside, inside, ground] : [outside, inside];
 	return [
 		...first,
-		...ordered(survey.spaces).map(([id, s]) => ({ value: `space:${id}`, label: s.label || id, group: 'Unheated spaces' })),
-		...ordered(survey.neighbours).map(([id, n]) => ({ value: `neighbour:${id}`, label: n.label || id, group: 'Neighbours' })),
+		...ordered(survey.spaces).map(([id, s]) => ({
+			value: `space:${id}`,
+			label: s.label || id,
+			group: 'Unheated spaces'
+		})),
+		...ordered(survey.neighbours).map(([id, n]) => ({
+			value: `neighbour:${id}`,
+			label: n.label || id,
+			group: 'Neighbours'
+		})),
 		...ordered(survey.rooms)
 			.filter(([id]) => id !== room)
 			.map(([id, r]) => ({ value: `room:${id}`, label: r.label || id, group: 'Rooms' }))
 	];
 }
 
-export function beyondValue(beyond: { kind: string; room?: string | null; space?: string | null; neighbour?: string | null } | null | undefined): string | null {
+export function beyondValue(
+	beyond: { kind: string; room?: string | null; space?: string | null; neighbour?: string | null } | null | undefined
+): string | null {
 	if (!beyond) return null;
 	const name = beyond.room ?? beyond.space ?? beyond.neighbour;
 	return name ? `${beyond.kind}:${name}` : beyond.kind;

@@ -15,7 +15,9 @@ export function watts(value: number | null | undefined): string {
 /** An amount of minor units as money without pence. */
 export function money(minor: number | null | undefined, currency = 'GBP'): string {
 	if (minor === null || minor === undefined || !Number.isFinite(minor)) return '–';
-	const text = new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(minor / 100);
+	const text = new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(
+		minor / 100
+	);
 	return text.replace('-', '−');
 }
 

@@ -27,7 +27,9 @@ export class Hand<T> {
 	get meanwhile(): T | undefined {
 		if (!this.held) return undefined;
 		const now = this.text(this.value());
-		return now === this.text(this.held.value) || (this.mine && now === this.text(this.mine.value)) ? undefined : this.value();
+		return now === this.text(this.held.value) || (this.mine && now === this.text(this.mine.value))
+			? undefined
+			: this.value();
 	}
 
 	/** Whether this very text is on its way already. */

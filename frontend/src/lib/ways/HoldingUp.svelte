@@ -7,12 +7,15 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const currency = $derived(session.job?.currency ?? 'GBP');
-	const asked = new Slow(() => api.GET('/api/jobs/{job_id}/holding', { params: { path: { job_id: frame.session.id } } }));
+	const asked = new Slow(() =>
+		api.GET('/api/jobs/{job_id}/holding', { params: { path: { job_id: frame.session.id } } })
+	);
 	$effect(() => {
 		if (session.settled && session.scheme) asked.ask();
 	});
 	const found = $derived(asked.found?.holding);
-	const signed = (value: number | null, unit: string): string => (value === null ? '–' : `${value > 0 ? '+' : ''}${num(value)} ${unit}`);
+	const signed = (value: number | null, unit: string): string =>
+		value === null ? '–' : `${value > 0 ? '+' : ''}${num(value)} ${unit}`;
 </script>
 
 {#if session.scheme && found}
@@ -20,7 +23,15 @@
 		<h2 class="rule">One room on its own</h2>
 		<Sentence text={found.sentence} />
 		<table class="plain-table">
-			<thead><tr><th>Room taken out</th><th class="right">Needs now</th><th class="right">The rest then</th><th class="right">Plain electric heater</th><th class="right">It would draw</th><th class="right">House, a year</th><th class="right">Season</th><th>Or a fan unit, and all live on it</th></tr></thead>
+			<thead
+				><tr
+					><th>Room taken out</th><th class="right">Needs now</th><th class="right">The rest then</th><th class="right"
+						>Plain electric heater</th
+					><th class="right">It would draw</th><th class="right">House, a year</th><th class="right">Season</th><th
+						>Or a fan unit, and all live on it</th
+					></tr
+				></thead
+			>
 			<tbody>
 				{#each found.rooms as room (room.room)}
 					<tr>
@@ -29,14 +40,25 @@
 						<td class="right">{num(room.flow_without_c, 1)}<span class="unit">°C</span></td>
 						<td class="right">{num(room.heater_w)}<span class="unit">W</span></td>
 						<td class="right">{num(room.heater_kwh)}<span class="unit">kWh</span></td>
-						<td class="right">{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="note block">{room.bill_more_minor > 0 ? '+' : ''}{money(room.bill_more_minor, currency)}</span>{/if}</td>
+						<td class="right"
+							>{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="note block"
+									>{room.bill_more_minor > 0 ? '+' : ''}{money(room.bill_more_minor, currency)}</span
+								>{/if}</td
+						>
 						<td class="right">{num(room.season, 2)}</td>
-						<td>{#if room.fan}{room.fan}<span class="note block">{money(room.fan_cost_minor, currency)}; the room then needs {num(room.fan_flow_c, 1)} °C</span>{:else}<span class="note">none on its wall, at its quietest speed</span>{/if}</td>
+						<td
+							>{#if room.fan}{room.fan}<span class="note block"
+									>{money(room.fan_cost_minor, currency)}; the room then needs {num(room.fan_flow_c, 1)} °C</span
+								>{:else}<span class="note">none on its wall, at its quietest speed</span>{/if}</td
+						>
 					</tr>
 				{/each}
 			</tbody>
 		</table>
-		<p class="note">The water follows what the rest needs; the heater carries the same part of its room all season, so what it draws is rather too much than too little.</p>
+		<p class="note">
+			The water follows what the rest needs; the heater carries the same part of its room all season, so what it draws
+			is rather too much than too little.
+		</p>
 	</section>
 {/if}
 

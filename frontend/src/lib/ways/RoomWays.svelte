@@ -6,14 +6,23 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	let { room, slot, asked: to = null, onlook }: { room: string; slot?: string; asked?: number | null; onlook?: (option: RoomOption | null) => void } = $props();
+	let {
+		room,
+		slot,
+		asked: to = null,
+		onlook
+	}: { room: string; slot?: string; asked?: number | null; onlook?: (option: RoomOption | null) => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
 	const currency = $derived(job.currency ?? 'GBP');
 	const scheme = $derived(session.scheme);
 	const at = $derived(`/schemes/${scheme}`);
-	const asked = new Slow(() => api.GET('/api/jobs/{job_id}/front/rooms/{room_id}', { params: { path: { job_id: frame.session.id, room_id: room } } }));
+	const asked = new Slow(() =>
+		api.GET('/api/jobs/{job_id}/front/rooms/{room_id}', {
+			params: { path: { job_id: frame.session.id, room_id: room } }
+		})
+	);
 	$effect(() => {
 		if (session.settled && scheme && room) asked.ask();
 	});
@@ -25,20 +34,32 @@
 	let all = $state(false);
 	const FIRST = 9;
 	/** Those that serve the room at that water first, the cheapest of them on top. */
-	const ranked = $derived([...options].sort((a, b) => Number(serves(b)) - Number(serves(a)) || a.cost_minor - b.cost_minor || (a.needed_flow_c ?? 99) - (b.needed_flow_c ?? 99)));
+	const ranked = $derived(
+		[...options].sort(
+			(a, b) =>
+				Number(serves(b)) - Number(serves(a)) ||
+				a.cost_minor - b.cost_minor ||
+				(a.needed_flow_c ?? 99) - (b.needed_flow_c ?? 99)
+		)
+	);
 	const shown = $derived(all ? ranked : ranked.slice(0, FIRST));
 	const concession = $derived(scheme ? job.schemes?.[scheme]?.concessions?.[room] : null);
-	const serves = (o: RoomOption): boolean => flow !== null && o.needed_flow_c !== null && o.needed_flow_c <= flow + 0.05;
+	const serves = (o: RoomOption): boolean =>
+		flow !== null && o.needed_flow_c !== null && o.needed_flow_c <= flow + 0.05;
 
 	const refusedNow = (d: { job: typeof job }): string[] => d.job.schemes?.[scheme ?? '']?.refused ?? [];
 	function wish(option: RoomOption, kind: 'must' | 'prefer'): void {
 		const on = option.pin === kind;
-		void session.edit(on ? `No longer pinned: ${option.what}` : `${kind === 'must' ? 'Must be' : 'Preferred'}: ${option.what}`, (d) => (on ? d.remove(`${at}/wishes/${option.key}`) : d.set(`${at}/wishes/${option.key}`, kind)));
+		void session.edit(
+			on ? `No longer pinned: ${option.what}` : `${kind === 'must' ? 'Must be' : 'Preferred'}: ${option.what}`,
+			(d) => (on ? d.remove(`${at}/wishes/${option.key}`) : d.set(`${at}/wishes/${option.key}`, kind))
+		);
 	}
-	const refuse = (key: string, what: string): void => void session.edit(`Refused: ${what}`, (d) => {
-		d.set(`${at}/refused`, [...refusedNow(d).filter((k) => k !== key), key]);
-		d.remove(`${at}/wishes/${key}`);
-	});
+	const refuse = (key: string, what: string): void =>
+		void session.edit(`Refused: ${what}`, (d) => {
+			d.set(`${at}/refused`, [...refusedNow(d).filter((k) => k !== key), key]);
+			d.remove(`${at}/wishes/${key}`);
+		});
 	function allow(): void {
 		const key = `electric:${room}`;
 		void session.edit(found?.electric_allowed ? 'No heater of its own' : 'A heater of its own is allowed', (d) => {
@@ -46,11 +67,22 @@
 			d.set(`${at}/allowed`, found?.electric_allowed ? now : [...now, key]);
 		});
 	}
-	const concede = (value: number | null): Promise<boolean> => session.edit(value === null ? `${found?.label}: as warm as asked for` : `${found?.label}: may stay at ${num(value, 1)} °C`, (d) => d.put(`${at}/concessions/${room}`, value));
+	const concede = (value: number | null): Promise<boolean> =>
+		session.edit(
+			value === null ? `${found?.label}: as warm as asked for` : `${found?.label}: may stay at ${num(value, 1)} °C`,
+			(d) => d.put(`${at}/concessions/${room}`, value)
+		);
 	async function take(option: RoomOption): Promise<void> {
-		const { data, error } = await api.POST('/api/jobs/{job_id}/front/way', { params: { path: { job_id: session.id } }, body: { way: option.key } }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
+		const { data, error } = await api
+			.POST('/api/jobs/{job_id}/front/way', { params: { path: { job_id: session.id } }, body: { way: option.key } })
+			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
 		if (data) await session.edit(`${found?.label}: ${option.what}`, (d) => d.follow(data.operations as Operation[]));
-		else session.notice = { message: (error as { message?: string } | undefined)?.message ?? 'Not taken.', kept: 'The scheme is as it was.', places: [] };
+		else
+			session.notice = {
+				message: (error as { message?: string } | undefined)?.message ?? 'Not taken.',
+				kept: 'The scheme is as it was.',
+				places: []
+			};
 	}
 </script>
 
@@ -60,34 +92,110 @@
 	<p class="hatch-doubt waits" role="status">{asked.refused}</p>
 {:else if found}
 	<div class="ways" class:old={asked.busy} aria-busy={asked.busy} onmouseleave={() => onlook?.(null)} role="group">
-		<p>{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs <b>{num(found.needed_flow_c, 1)} °C</b> water with what hangs there{flow === null ? '' : to === null ? `; the line is at ${num(flow, 1)} °C` : `; ${num(flow)} °C are asked for`}.</p>
+		<p>
+			{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs
+			<b>{num(found.needed_flow_c, 1)} °C</b>
+			water with what hangs there{flow === null
+				? ''
+				: to === null
+					? `; the line is at ${num(flow, 1)} °C`
+					: `; ${num(flow)} °C are asked for`}.
+		</p>
 		<table class="plain-table">
-			<thead><tr><th>What may be done</th><th class="right">Costs</th><th class="right">Then needs</th><th>Disturbs</th><th>Looks</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>What may be done</th><th class="right">Costs</th><th class="right">Then needs</th><th>Disturbs</th><th
+						>Looks</th
+					><th></th></tr
+				></thead
+			>
 			<tbody>
 				{#each shown as option (option.key)}
 					<tr class:serves={serves(option)} onmouseenter={() => onlook?.(option)} onfocusin={() => onlook?.(option)}>
-						<td>{option.what}{#if option.kind === 'concession'} <span class="mark">a concession, no saving</span>{/if}{#if option.pin}<span class="mark strong">{option.pin === 'must' ? 'must be' : 'preferred'}</span>{/if}{#if option.note}<span class="note block">{option.note}</span>{/if}</td>
-						<td class="right">{option.kind === 'concession' ? '–' : money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="note block">and {money(option.yearly_minor, currency)} a year</span>{/if}</td>
-						<td class="right">{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span>{#if serves(option)}<span class="ok" title="serves the room at that water">✓</span>{/if}</td>
+						<td
+							>{option.what}{#if option.kind === 'concession'}
+								<span class="mark">a concession, no saving</span>{/if}{#if option.pin}<span class="mark strong"
+									>{option.pin === 'must' ? 'must be' : 'preferred'}</span
+								>{/if}{#if option.note}<span class="note block">{option.note}</span>{/if}</td
+						>
+						<td class="right"
+							>{option.kind === 'concession'
+								? '–'
+								: money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="note block"
+									>and {money(option.yearly_minor, currency)} a year</span
+								>{/if}</td
+						>
+						<td class="right"
+							>{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span
+							>{#if serves(option)}<span class="ok" title="serves the room at that water">✓</span>{/if}</td
+						>
 						<td class="word">{rules.disturbs[option.disturbance]}</td>
 						<td class="word">{LOOKS[option.looks]}</td>
 						<td class="acts">
-							<button class="quiet" aria-pressed={option.pin === 'must'} onclick={() => wish(option, 'must')}>must</button><button class="quiet" aria-pressed={option.pin === 'prefer'} onclick={() => wish(option, 'prefer')}>prefer</button><button class="quiet" aria-label={`Not this: ${option.what}`} onclick={() => refuse(option.key, option.what)}>not</button><button class="quiet" aria-label={`Take: ${option.what}`} onclick={() => void take(option)}>take</button>
+							<button class="quiet" aria-pressed={option.pin === 'must'} onclick={() => wish(option, 'must')}
+								>must</button
+							><button class="quiet" aria-pressed={option.pin === 'prefer'} onclick={() => wish(option, 'prefer')}
+								>prefer</button
+							><button
+								class="quiet"
+								aria-label={`Not this: ${option.what}`}
+								onclick={() => refuse(option.key, option.what)}>not</button
+							><button class="quiet" aria-label={`Take: ${option.what}`} onclick={() => void take(option)}>take</button>
 						</td>
 					</tr>
 				{:else}
-					<tr><td colspan="6" class="note">Nothing the tool knows fits here. Record the free wall beside its emitter, or bring in a list of products.</td></tr>
+					<tr
+						><td colspan="6" class="note"
+							>Nothing the tool knows fits here. Record the free wall beside its emitter, or bring in a list of
+							products.</td
+						></tr
+					>
 				{/each}
 			</tbody>
 		</table>
-		{#if ranked.length > FIRST}<button class="quiet" onclick={() => (all = !all)}>{all ? 'only the first' : `all ${ranked.length}`}</button>{/if}
+		{#if ranked.length > FIRST}<button class="quiet" onclick={() => (all = !all)}
+				>{all ? 'only the first' : `all ${ranked.length}`}</button
+			>{/if}
 		{#if !slot}
 			<div class="only">
-				<label>May stay as cool as <NumberField label={`Least temperature accepted in ${found.label}`} value={concession} placeholder="not allowed" quantity="temperature" digits={1} unit="°C" width="8em" commit={concede} /></label>
-				<label class="tick"><input type="checkbox" checked={found.electric_allowed} onchange={allow} /> a heater of its own is allowed here</label>
+				<label
+					>May stay as cool as <NumberField
+						label={`Least temperature accepted in ${found.label}`}
+						value={concession}
+						placeholder="not allowed"
+						quantity="temperature"
+						digits={1}
+						unit="°C"
+						width="8em"
+						commit={concede}
+					/></label
+				>
+				<label class="tick"
+					><input type="checkbox" checked={found.electric_allowed} onchange={allow} /> a heater of its own is allowed here</label
+				>
 			</div>
 			{#if found.refused.length}
-				<p class="note">Refused here: {#each found.refused as key (key)}<button class="quiet" onclick={() => void session.edit('Allowed again', (d) => d.set(`${at}/refused`, refusedNow(d).filter((k) => k !== key)))}>{key.startsWith('emitter:') ? 'changing its emitter' : key.startsWith('new:') ? 'a further emitter' : key.startsWith('floor:') ? 'a new floor' : key.startsWith('fan:') ? 'fan units' : 'one way'}: allow again</button>{/each}</p>
+				<p class="note">
+					Refused here: {#each found.refused as key (key)}<button
+							class="quiet"
+							onclick={() =>
+								void session.edit('Allowed again', (d) =>
+									d.set(
+										`${at}/refused`,
+										refusedNow(d).filter((k) => k !== key)
+									)
+								)}
+							>{key.startsWith('emitter:')
+								? 'changing its emitter'
+								: key.startsWith('new:')
+									? 'a further emitter'
+									: key.startsWith('floor:')
+										? 'a new floor'
+										: key.startsWith('fan:')
+											? 'fan units'
+											: 'one way'}: allow again</button
+						>{/each}
+				</p>
 			{/if}
 		{/if}
 	</div>

@@ -11,21 +11,45 @@
 	const front = $derived(desk.front);
 	const found = $derived(desk.found);
 	type Price = NonNullable<typeof shelf.all>['emitter_prices'][string];
-	const PRICED: Record<string, string> = { fan: 'Fan unit, beside its price', floor: 'New floor: per m², per room', electric: 'Heater of its own' };
-	const PRICES: [Exclude<keyof Price, 'id'>, string][] = [['m_minor', 'per metre'], ['same_minor', 'on the same pipes'], ['longer_minor', 'longer'], ['new_minor', 'in a new place']];
+	const PRICED: Record<string, string> = {
+		fan: 'Fan unit, beside its price',
+		floor: 'New floor: per m², per room',
+		electric: 'Heater of its own'
+	};
+	const PRICES: [Exclude<keyof Price, 'id'>, string][] = [
+		['m_minor', 'per metre'],
+		['same_minor', 'on the same pipes'],
+		['longer_minor', 'longer'],
+		['new_minor', 'in a new place']
+	];
 	let prices = $state.raw<Record<string, Price>>({});
 	let own = $state.raw<Record<string, number>>({});
 	const KIND = 'emitter_prices';
 	async function loadPrices(): Promise<void> {
-		const { data } = await api.GET('/api/company/{kind}', { params: { path: { kind: KIND } } }).catch(() => ({ data: undefined }));
+		const { data } = await api
+			.GET('/api/company/{kind}', { params: { path: { kind: KIND } } })
+			.catch(() => ({ data: undefined }));
 		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
-		prices = { ...shelf.all?.emitter_prices, ...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as Price])) };
+		prices = {
+			...shelf.all?.emitter_prices,
+			...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as Price]))
+		};
 	}
 	async function setPrice(key: string, field: Exclude<keyof Price, 'id'>, value: number | null): Promise<boolean> {
 		const row = prices[key];
 		if (!row || value === null) return false;
-		const { error } = await api.PUT('/api/company/{kind}/{key}', { params: { path: { kind: KIND, key } }, body: { ...row, [field]: Math.round(value * 100) } as unknown as Record<string, never> }).catch(() => ({ error: { message: 'No line just now.' } }));
-		if (error) session.notice = { message: (error as { message?: string }).message ?? 'Not kept.', kept: 'The old price stands.', places: [] };
+		const { error } = await api
+			.PUT('/api/company/{kind}/{key}', {
+				params: { path: { kind: KIND, key } },
+				body: { ...row, [field]: Math.round(value * 100) } as unknown as Record<string, never>
+			})
+			.catch(() => ({ error: { message: 'No line just now.' } }));
+		if (error)
+			session.notice = {
+				message: (error as { message?: string }).message ?? 'Not kept.',
+				kept: 'The old price stands.',
+				places: []
+			};
 		await loadPrices();
 		front.ask();
 		return !error;
@@ -39,19 +63,63 @@
 
 {#if found}
 	<section class="under" aria-label="What the cheapest way is counted from">
-		<p class="note">Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest or rising prices. Panels on the same pipes, longer and taller ones within the recorded free wall, further ones where it has room, fan units at their quietest speed, new floors, a room's own walls, and the measures of <a href={`/job/${session.id}/measures`}>Measures</a>; heaters of their own and cooler rooms only where you allowed them. No heat is credited from room to room. A hollow dot costs more than a warmer one and gives no better season.</p>
-		<details class="tablebox"><summary>The same as a table</summary>
-			<table class="plain-table"><thead><tr><th class="right">Water</th><th class="right">Changes cost</th><th class="right">Season</th><th class="right">On and off</th><th class="right">Bill a year</th><th class="right">{found.years} years</th><th>Short</th></tr></thead>
-				<tbody>{#each desk.points as p (p.flow_c)}<tr class:on={p.flow_c === desk.flow}><td class="right"><button class="fig" onclick={() => desk.choose(p.flow_c)}>{num(p.flow_c)} °C</button></td><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td class="right">{p.cycling_share == null ? '–' : `${num(p.cycling_share * 100)} %`}</td><td class="right">{money(p.bill_minor, currency)}</td><td class="right">{money(p.total_minor, currency)}</td><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr>{/each}</tbody>
+		<p class="note">
+			Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest
+			or rising prices. Panels on the same pipes, longer and taller ones within the recorded free wall, further ones where
+			it has room, fan units at their quietest speed, new floors, a room's own walls, and the measures of
+			<a href={`/job/${session.id}/measures`}>Measures</a>; heaters of their own and cooler rooms only where you allowed
+			them. No heat is credited from room to room. A hollow dot costs more than a warmer one and gives no better season.
+		</p>
+		<details class="tablebox">
+			<summary>The same as a table</summary>
+			<table class="plain-table">
+				<thead
+					><tr
+						><th class="right">Water</th><th class="right">Changes cost</th><th class="right">Season</th><th
+							class="right">On and off</th
+						><th class="right">Bill a year</th><th class="right">{found.years} years</th><th>Short</th></tr
+					></thead
+				>
+				<tbody
+					>{#each desk.points as p (p.flow_c)}<tr class:on={p.flow_c === desk.flow}
+							><td class="right"
+								><button class="fig" onclick={() => desk.choose(p.flow_c)}>{num(p.flow_c)} °C</button></td
+							><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td
+								class="right">{p.cycling_share == null ? '–' : `${num(p.cycling_share * 100)} %`}</td
+							><td class="right">{money(p.bill_minor, currency)}</td><td class="right"
+								>{money(p.total_minor, currency)}</td
+							><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr
+						>{/each}</tbody
+				>
 			</table>
 		</details>
 		<details class="tablebox" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
 			<summary>What panels cost the company</summary>
 			<table class="plain-table prices">
-				<thead><tr><th>Panel</th><th class="right">Per metre at 600 mm</th><th class="right">On the same pipes</th><th class="right">Longer, new tails</th><th class="right">In a new place</th><th>From</th><th></th></tr></thead>
+				<thead
+					><tr
+						><th>Panel</th><th class="right">Per metre at 600 mm</th><th class="right">On the same pipes</th><th
+							class="right">Longer, new tails</th
+						><th class="right">In a new place</th><th>From</th><th></th></tr
+					></thead
+				>
 				<tbody>
 					{#each Object.entries(prices) as [key, row] (key)}
-						<tr><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"><NumberField label={`${key.toUpperCase()}, ${what}`} value={row[field] / 100} digits={0} unit={currency} width="7.6em" commit={(v) => setPrice(key, field, v)} /></td>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td></tr>
+						<tr
+							><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"
+									><NumberField
+										label={`${key.toUpperCase()}, ${what}`}
+										value={row[field] / 100}
+										digits={0}
+										unit={currency}
+										width="7.6em"
+										commit={(v) => setPrice(key, field, v)}
+									/></td
+								>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td
+								>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button
+									>{/if}</td
+							></tr
+						>
 					{/each}
 				</tbody>
 			</table>

@@ -44,7 +44,10 @@ export class CheapestDesk {
 		for (const change of this.point?.changes ?? []) {
 			if (!change.room) continue;
 			const before = mends[change.room] ?? { cost_minor: 0, disturbance: 0 };
-			mends[change.room] = { cost_minor: before.cost_minor + change.cost_minor, disturbance: Math.max(before.disturbance, change.disturbance) };
+			mends[change.room] = {
+				cost_minor: before.cost_minor + change.cost_minor,
+				disturbance: Math.max(before.disturbance, change.disturbance)
+			};
 		}
 		return mends;
 	}
@@ -62,11 +65,18 @@ export class CheapestDesk {
 	}
 
 	refuse(key: string, what: string): void {
-		void this.session.edit(`Refused: ${what}`, (d) => d.set(`${this.at}/refused`, [...this.refusedNow.filter((k) => k !== key), key]));
+		void this.session.edit(`Refused: ${what}`, (d) =>
+			d.set(`${this.at}/refused`, [...this.refusedNow.filter((k) => k !== key), key])
+		);
 	}
 
 	allow(key: string): void {
-		void this.session.edit('Allowed again', (d) => d.set(`${this.at}/refused`, this.refusedNow.filter((k) => k !== key)));
+		void this.session.edit('Allowed again', (d) =>
+			d.set(
+				`${this.at}/refused`,
+				this.refusedNow.filter((k) => k !== key)
+			)
+		);
 	}
 
 	must(key: string, what: string): void {
@@ -89,7 +99,9 @@ export class CheapestDesk {
 		if (kind === 'way') {
 			const known = this.points.flatMap((p) => p.changes).find((c) => c.way === key);
 			const about = /^(?:new|floor|faces|electric|accept)-(.+)$/.exec(first)?.[1];
-			return known ? `${known.room_label}: ${known.what}` : `${this.room(about ?? emitter?.room)}: ${rest.join(' ').toUpperCase()}`;
+			return known
+				? `${known.room_label}: ${known.what}`
+				: `${this.room(about ?? emitter?.room)}: ${rest.join(' ').toUpperCase()}`;
 		}
 		if (kind === 'fan') return `no fan unit in ${this.room(first)}`;
 		if (kind === 'floor') return `no new floor in ${this.room(first)}`;
@@ -109,10 +121,16 @@ export class CheapestDesk {
 			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
 		this.taking = false;
 		if (!data) {
-			session.notice = { message: (error as { message?: string } | undefined)?.message ?? 'Not taken.', kept: 'The scheme is as it was.', places: [] };
+			session.notice = {
+				message: (error as { message?: string } | undefined)?.message ?? 'Not taken.',
+				kept: 'The scheme is as it was.',
+				places: []
+			};
 			return;
 		}
 		const count = point?.changes.length ?? 0;
-		await session.edit(`Cheapest way to ${num(flow)} °C: ${count} ${count === 1 ? 'change' : 'changes'}`, (d) => d.follow(data.operations as Operation[]));
+		await session.edit(`Cheapest way to ${num(flow)} °C: ${count} ${count === 1 ? 'change' : 'changes'}`, (d) =>
+			d.follow(data.operations as Operation[])
+		);
 	}
 }

@@ -71,7 +71,11 @@
 <svelte:head><title>{session.job?.title ?? 'Job'} · Mellow Cinder</title></svelte:head>
 
 {#if session.missing}
-	<main class="missing"><h1>Not here</h1><p>{session.missing}</p><a class="act first" href="/">All jobs</a></main>
+	<main class="missing">
+		<h1>Not here</h1>
+		<p>{session.missing}</p>
+		<a class="act first" href="/">All jobs</a>
+	</main>
 {:else}
 	<div class="frame">
 		<Trail />
@@ -85,9 +89,24 @@
 			{/if}
 			{#if session.moved}
 				<div class="notice moved" role="status">
-					<p><strong>Since this job was last written the rules of the tool changed, and with them {session.moved.figures.length === 1 ? 'a figure' : 'some figures'}; nobody edited anything.</strong></p>
-					<p>{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label} {num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}</p>
-					<details class="tablebox"><summary>Which rules may have moved them</summary><ul>{#each session.moved.why as why (why)}<li class="note">{why}</li>{/each}</ul></details>
+					<p>
+						<strong
+							>Since this job was last written the rules of the tool changed, and with them {session.moved.figures
+								.length === 1
+								? 'a figure'
+								: 'some figures'}; nobody edited anything.</strong
+						>
+					</p>
+					<p>
+						{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label}
+							{num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}
+					</p>
+					<details class="tablebox">
+						<summary>Which rules may have moved them</summary>
+						<ul>
+							{#each session.moved.why as why (why)}<li class="note">{why}</li>{/each}
+						</ul>
+					</details>
 					<button class="quiet" onclick={() => (session.moved = null)}>Close</button>
 				</div>
 			{/if}

@@ -22,60 +22,191 @@
 		table: 'air changes by use and age; the house their plain sum'
 	};
 	const SHELTER = ['sheltered', 'normal', 'exposed'].map((value) => ({ value, label: value }));
-	const KINDS = [{ value: 'natural', label: 'none: leaks and openings' }, { value: 'extract', label: 'drawing air out, all the time' }, { value: 'balanced', label: 'in and out, heat recovered' }];
-	const proved = (path: string, field: string, label: string) => (value: number | null, proof?: Known): Promise<boolean> =>
-		session.edit(label, (d) => {
-			d.put(`${path}/${field}`, value);
-			if (proof) d.set(`${path}/known/${field}`, { how: proof.how, by: proof.by, at: proof.at });
-		});
+	const KINDS = [
+		{ value: 'natural', label: 'none: leaks and openings' },
+		{ value: 'extract', label: 'drawing air out, all the time' },
+		{ value: 'balanced', label: 'in and out, heat recovered' }
+	];
+	const proved =
+		(path: string, field: string, label: string) =>
+		(value: number | null, proof?: Known): Promise<boolean> =>
+			session.edit(label, (d) => {
+				d.put(`${path}/${field}`, value);
+				if (proof) d.set(`${path}/known/${field}`, { how: proof.how, by: proof.by, at: proof.at });
+			});
 	const put = (path: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(path, value));
-	const choose = (key: string, label: string): void => void session.edit(`Practice: air by ${label.toLowerCase()}`, (d) => d.set('/practice/air', key));
+	const choose = (key: string, label: string): void =>
+		void session.edit(`Practice: air by ${label.toLowerCase()}`, (d) => d.set('/practice/air', key));
 	const doc = (room: string) => job.survey?.rooms?.[room]?.air ?? {};
-	const OPENINGS = [['chimneys', 'Chimney'], ['flues', 'Flue'], ['fans', 'Fan'], ['vents', 'Vent']] as const;
+	const OPENINGS = [
+		['chimneys', 'Chimney'],
+		['flues', 'Flue'],
+		['fans', 'Fan'],
+		['vents', 'Vent']
+	] as const;
 </script>
 
 <Head title="Air" screen="air" />
 
 {#if !house.air.length}
-	<p class="empty"><a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a> or <a href={`/job/${session.id}/climate`}>choose a climate</a>.</p>
+	<p class="empty">
+		<a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a> or
+		<a href={`/job/${session.id}/climate`}>choose a climate</a>.
+	</p>
 {:else}
 	<section aria-label="Ways to count" class="ways">
 		{#each house.air as way (way.key)}
 			<div class="way" class:on={way.chosen} data-air={way.key}>
-				<div class="head"><h2>{way.label}</h2>{#if way.chosen}<strong class="chosen">followed</strong>{:else}<button class="act" onclick={() => choose(way.key, way.label)}>Follow this</button>{/if}</div>
+				<div class="head">
+					<h2>{way.label}</h2>
+					{#if way.chosen}<strong class="chosen">followed</strong>{:else}<button
+							class="act"
+							onclick={() => choose(way.key, way.label)}>Follow this</button
+						>{/if}
+				</div>
 				<p class="note">{WHAT[way.key]}</p>
-				<div class="bar" role="img" aria-label={`${num(way.air_w)} W of air in ${num(way.loss_w)} W`}><i class="air" style={`width: ${(way.air_w / most) * 100}%`}></i><i class="rest" style={`width: ${((way.loss_w - way.air_w) / most) * 100}%`}></i></div>
-				<dl><dt>Air, house</dt><dd>{num(way.air_w)}<span class="unit">W</span></dd><dt>House</dt><dd class="strong">{num(way.loss_w / 1000, 2)}<span class="unit">kW</span></dd><dt>Air changes</dt><dd>{num(way.air_per_h, 2)}<span class="unit">1/h</span></dd><dt>Air, emitters</dt><dd>{num(way.emitters_w)}<span class="unit">W</span></dd></dl>
+				<div class="bar" role="img" aria-label={`${num(way.air_w)} W of air in ${num(way.loss_w)} W`}>
+					<i class="air" style={`width: ${(way.air_w / most) * 100}%`}></i><i
+						class="rest"
+						style={`width: ${((way.loss_w - way.air_w) / most) * 100}%`}
+					></i>
+				</div>
+				<dl>
+					<dt>Air, house</dt>
+					<dd>{num(way.air_w)}<span class="unit">W</span></dd>
+					<dt>House</dt>
+					<dd class="strong">{num(way.loss_w / 1000, 2)}<span class="unit">kW</span></dd>
+					<dt>Air changes</dt>
+					<dd>{num(way.air_per_h, 2)}<span class="unit">1/h</span></dd>
+					<dt>Air, emitters</dt>
+					<dd>{num(way.emitters_w)}<span class="unit">W</span></dd>
+				</dl>
 			</div>
 		{/each}
 	</section>
-	<p class="note"><i class="key air"></i>air <i class="key rest"></i>everything else. All four beside each other on this house; one is followed everywhere. By the standard the house takes less air than the sum of its rooms: the wind blows in on one side at a time. The table mostly overstates (common practice).</p>
+	<p class="note">
+		<i class="key air"></i>air <i class="key rest"></i>everything else. All four beside each other on this house; one is
+		followed everywhere. By the standard the house takes less air than the sum of its rooms: the wind blows in on one
+		side at a time. The table mostly overstates (common practice).
+	</p>
 {/if}
 
 <div class="inputs">
 	<section>
 		<h2>How tight it is</h2>
 		<div class="grid">
-			<label>n50, changes at 50 Pa<NumberField label="Tightness n50" value={tight.n50_per_h} placeholder={num(house.n50_per_h, 1)} digits={1} unit="1/h" width="100%" usual="told" known={tight.known?.n50_per_h ?? null} by={session.person} commit={proved('/survey/tightness', 'n50_per_h', 'Tightness')} /></label>
-			<label>or q50, per m² of envelope<NumberField label="Tightness q50" value={tight.q50_m3h_m2} placeholder="–" digits={1} unit="m³/hm²" width="100%" usual="read" known={tight.known?.q50_m3h_m2 ?? null} by={session.person} commit={proved('/survey/tightness', 'q50_m3h_m2', 'Tightness q50')} /></label>
-			<label>Wind at the house<Choice label="Shelter" value={tight.shelter} empty="normal (default)" options={SHELTER} commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)} /></label>
-			<label>Windward room, times its share<NumberField label="Windward factor" value={practice.windward_factor ?? 1.5} digits={1} width="100%" commit={put('/practice/windward_factor', 'Practice: windward room')} /></label>
+			<label
+				>n50, changes at 50 Pa<NumberField
+					label="Tightness n50"
+					value={tight.n50_per_h}
+					placeholder={num(house.n50_per_h, 1)}
+					digits={1}
+					unit="1/h"
+					width="100%"
+					usual="told"
+					known={tight.known?.n50_per_h ?? null}
+					by={session.person}
+					commit={proved('/survey/tightness', 'n50_per_h', 'Tightness')}
+				/></label
+			>
+			<label
+				>or q50, per m² of envelope<NumberField
+					label="Tightness q50"
+					value={tight.q50_m3h_m2}
+					placeholder="–"
+					digits={1}
+					unit="m³/hm²"
+					width="100%"
+					usual="read"
+					known={tight.known?.q50_m3h_m2 ?? null}
+					by={session.person}
+					commit={proved('/survey/tightness', 'q50_m3h_m2', 'Tightness q50')}
+				/></label
+			>
+			<label
+				>Wind at the house<Choice
+					label="Shelter"
+					value={tight.shelter}
+					empty="normal (default)"
+					options={SHELTER}
+					commit={(v) => void put('/survey/tightness/shelter', 'Shelter')(v)}
+				/></label
+			>
+			<label
+				>Windward room, times its share<NumberField
+					label="Windward factor"
+					value={practice.windward_factor ?? 1.5}
+					digits={1}
+					width="100%"
+					commit={put('/practice/windward_factor', 'Practice: windward room')}
+				/></label
+			>
 		</div>
-		<p class="note">n50 {num(house.n50_per_h, 1)}: {house.n50_why}. Envelope {num(house.envelope_m2)} m², volume {num(house.volume_m3)} m³.</p>
+		<p class="note">
+			n50 {num(house.n50_per_h, 1)}: {house.n50_why}. Envelope {num(house.envelope_m2)} m², volume {num(
+				house.volume_m3
+			)} m³.
+		</p>
 	</section>
 	<section>
 		<h2>What moves it</h2>
 		<div class="grid">
-			<label>Fans<Choice label="Ventilation" value={fans.kind ?? 'natural'} options={KINDS} commit={(v) => void session.edit('Ventilation', (d) => d.set('/survey/ventilation/kind', v ?? 'natural'))} /></label>
+			<label
+				>Fans<Choice
+					label="Ventilation"
+					value={fans.kind ?? 'natural'}
+					options={KINDS}
+					commit={(v) => void session.edit('Ventilation', (d) => d.set('/survey/ventilation/kind', v ?? 'natural'))}
+				/></label
+			>
 			{#if (fans.kind ?? 'natural') !== 'natural'}
-				<label>Flow of the house<NumberField label="Flow of the house" value={fans.flow_m3h} placeholder="½ per hour where people live" digits={0} unit="m³/h" width="100%" usual="read" known={fans.known?.flow_m3h ?? null} by={session.person} commit={proved('/survey/ventilation', 'flow_m3h', 'Flow of the fans')} /></label>
+				<label
+					>Flow of the house<NumberField
+						label="Flow of the house"
+						value={fans.flow_m3h}
+						placeholder="½ per hour where people live"
+						digits={0}
+						unit="m³/h"
+						width="100%"
+						usual="read"
+						known={fans.known?.flow_m3h ?? null}
+						by={session.person}
+						commit={proved('/survey/ventilation', 'flow_m3h', 'Flow of the fans')}
+					/></label
+				>
 			{/if}
 			{#if fans.kind === 'balanced'}
-				<label>Heat recovered<NumberField label="Heat recovered" value={fans.recovery == null ? null : fans.recovery * 100} digits={0} unit="%" width="100%" usual="read" known={fans.known?.recovery ?? null} by={session.person} commit={(v, k) => proved('/survey/ventilation', 'recovery', 'Heat recovered')(v === null ? null : v / 100, k)} /></label>
+				<label
+					>Heat recovered<NumberField
+						label="Heat recovered"
+						value={fans.recovery == null ? null : fans.recovery * 100}
+						digits={0}
+						unit="%"
+						width="100%"
+						usual="read"
+						known={fans.known?.recovery ?? null}
+						by={session.person}
+						commit={(v, k) =>
+							proved('/survey/ventilation', 'recovery', 'Heat recovered')(v === null ? null : v / 100, k)}
+					/></label
+				>
 			{/if}
-			<label>Least air<Choice label="School of least air" value={practice.hygienic_minimum ?? 'habitable'} options={[{ value: 'habitable', label: '0.5 per hour, habitable rooms' }, { value: 'off', label: 'none' }]} commit={(v) => void session.edit('Practice: least air', (d) => d.set('/practice/hygienic_minimum', v))} /></label>
+			<label
+				>Least air<Choice
+					label="School of least air"
+					value={practice.hygienic_minimum ?? 'habitable'}
+					options={[
+						{ value: 'habitable', label: '0.5 per hour, habitable rooms' },
+						{ value: 'off', label: 'none' }
+					]}
+					commit={(v) => void session.edit('Practice: least air', (d) => d.set('/practice/hygienic_minimum', v))}
+				/></label
+			>
 		</div>
-		<p class="note">Air drawn out comes in through leaks and vents of the rooms people live in. A recovery read off a plate is of a test; ducts in a cold loft take some of it.</p>
+		<p class="note">
+			Air drawn out comes in through leaks and vents of the rooms people live in. A recovery read off a plate is of a
+			test; ducts in a cold loft take some of it.
+		</p>
 	</section>
 </div>
 
@@ -84,7 +215,20 @@
 	<div class="scroll">
 		<table class="plain-table rooms">
 			<thead>
-				<tr><th>Room</th>{#each OPENINGS as [key, label] (key)}<th class="right">{label}s</th>{/each}<th class="right">Supply</th><th class="right">Extract</th><th class="right">Stated</th><th class="right">Changes</th>{#each house.air as way (way.key)}<th class="right" class:on={way.chosen}>{way.key === 'tightness' ? 'n50' : way.key === 'age' ? 'by age' : way.key === 'room' ? 'formula' : 'table'}, W</th>{/each}</tr>
+				<tr
+					><th>Room</th>{#each OPENINGS as [key, label] (key)}<th class="right">{label}s</th>{/each}<th class="right"
+						>Supply</th
+					><th class="right">Extract</th><th class="right">Stated</th><th class="right">Changes</th
+					>{#each house.air as way (way.key)}<th class="right" class:on={way.chosen}
+							>{way.key === 'tightness'
+								? 'n50'
+								: way.key === 'age'
+									? 'by age'
+									: way.key === 'room'
+										? 'formula'
+										: 'table'}, W</th
+						>{/each}</tr
+				>
 			</thead>
 			<tbody>
 				{#each design.rooms.filter((r) => r.volume_m3 !== null) as room (room.id)}
@@ -93,19 +237,66 @@
 					<tr>
 						<td><button class="fig name" onclick={() => frame.showWorking(`room:${room.id}`)}>{room.label}</button></td>
 						{#each OPENINGS as [key, label] (key)}
-							<td class="right"><NumberField label={`${label}s in ${room.label}`} value={air[key] || null} placeholder="–" quantity="whole" width="3.6em" commit={(v) => session.edit(`${room.label}, ${label.toLowerCase()}s`, (d) => d.set(`${at}/${key}`, v ?? 0))} /></td>
+							<td class="right"
+								><NumberField
+									label={`${label}s in ${room.label}`}
+									value={air[key] || null}
+									placeholder="–"
+									quantity="whole"
+									width="3.6em"
+									commit={(v) =>
+										session.edit(`${room.label}, ${label.toLowerCase()}s`, (d) => d.set(`${at}/${key}`, v ?? 0))}
+								/></td
+							>
 						{/each}
-						<td class="right"><NumberField label={`Supply air of ${room.label}`} value={air.supply_m3h} digits={0} unit="m³/h" width="6.2em" commit={put(`${at}/supply_m3h`, `${room.label}, supply air`)} /></td>
-						<td class="right"><NumberField label={`Extract air of ${room.label}`} value={air.extract_m3h} digits={0} unit="m³/h" width="6.2em" commit={put(`${at}/extract_m3h`, `${room.label}, extract air`)} /></td>
-						<td class="right"><NumberField label={`Air changes stated for ${room.label}`} value={air.per_h} digits={2} unit="1/h" width="5.6em" known={air.known?.per_h ?? null} by={session.person} usual="measured" commit={proved(at, 'per_h', `${room.label}, air changes`)} /></td>
+						<td class="right"
+							><NumberField
+								label={`Supply air of ${room.label}`}
+								value={air.supply_m3h}
+								digits={0}
+								unit="m³/h"
+								width="6.2em"
+								commit={put(`${at}/supply_m3h`, `${room.label}, supply air`)}
+							/></td
+						>
+						<td class="right"
+							><NumberField
+								label={`Extract air of ${room.label}`}
+								value={air.extract_m3h}
+								digits={0}
+								unit="m³/h"
+								width="6.2em"
+								commit={put(`${at}/extract_m3h`, `${room.label}, extract air`)}
+							/></td
+						>
+						<td class="right"
+							><NumberField
+								label={`Air changes stated for ${room.label}`}
+								value={air.per_h}
+								digits={2}
+								unit="1/h"
+								width="5.6em"
+								known={air.known?.per_h ?? null}
+								by={session.person}
+								usual="measured"
+								commit={proved(at, 'per_h', `${room.label}, air changes`)}
+							/></td
+						>
 						<td class="right">{num(room.air_per_h, 2)}</td>
-						{#each house.air as way (way.key)}<td class="right" class:on={way.chosen}>{num(way.rooms_w[room.id])}</td>{/each}
+						{#each house.air as way (way.key)}<td class="right" class:on={way.chosen}>{num(way.rooms_w[room.id])}</td
+							>{/each}
 					</tr>
 				{/each}
 			</tbody>
 		</table>
 	</div>
-	<p class="note">Openings count {num(job.library?.tables?.standard?.data.chimney_m3h)} m³/h an open chimney, {num(job.library?.tables?.standard?.data.flue_m3h)} an open flue, {num(job.library?.tables?.standard?.data.fan_m3h)} a fan that runs at times, {num(job.library?.tables?.standard?.data.vent_m3h)} a passive vent. A room's stated air stands in place of its leak.</p>
+	<p class="note">
+		Openings count {num(job.library?.tables?.standard?.data.chimney_m3h)} m³/h an open chimney, {num(
+			job.library?.tables?.standard?.data.flue_m3h
+		)} an open flue, {num(job.library?.tables?.standard?.data.fan_m3h)} a fan that runs at times, {num(
+			job.library?.tables?.standard?.data.vent_m3h
+		)} a passive vent. A room's stated air stands in place of its leak.
+	</p>
 {/if}
 <div class="below"><Cautions cautions={design.cautions.air ?? []} /></div>
 

@@ -16,7 +16,9 @@
 	const asked = $derived(design.asked.filter((a) => questions[a.id]));
 	const next = $derived(asked.find((a) => !a.answered)?.id);
 	const guess = $derived(design.first_guess);
-	const ages = $derived(Object.fromEntries(Object.entries(shelf.all?.tables.standard?.ages ?? {}).map(([k, a]) => [k, a.label])));
+	const ages = $derived(
+		Object.fromEntries(Object.entries(shelf.all?.tables.standard?.ages ?? {}).map(([k, a]) => [k, a.label]))
+	);
 	const top = $derived(Math.max(guess.high_w ?? 0, guess.bill_high_w ?? 0, 4000) * 1.12);
 	const brings = $derived([...new Set(asked.flatMap((a) => a.brings))]);
 	const costs = $derived(Math.max(1, ...guess.reasons.map((r) => r.costs_w)));
@@ -39,7 +41,8 @@
 			d.set(`/survey/parts/${part[0]}/age`, value);
 			for (const [element, key] of Object.entries(entry.constructions)) {
 				d.freeze('constructions', key);
-				if (!part[1].constructions?.[element as 'wall']) d.set(`/survey/parts/${part[0]}/constructions/${element}`, key);
+				if (!part[1].constructions?.[element as 'wall'])
+					d.set(`/survey/parts/${part[0]}/constructions/${element}`, key);
 			}
 		});
 	}
@@ -56,8 +59,27 @@
 			<li class:next={one.id === next} class:done={one.answered}>
 				<span class="n num">{n + 1}</span>
 				<div>
-					<p class="ask">{q.ask}{#if one.answered}<span class="mark"><Mark known={session.job?.site?.known?.[q.id] ?? { how: 'told' }} label={q.ask} set={(k) => void session.edit(`How it is known: ${q.ask}`, (d) => d.set(`/site/known/${q.id}`, k))} /></span>{/if}</p>
-					<AnswerField kind={q.kind} value={valueOf(q)} options={q.kind === 'age' ? ages : q.options} unit={q.unit === 'money' ? (session.job?.currency ?? '') : q.unit === 'money/kWh' ? `${session.job?.currency}/kWh` : q.unit} label={q.ask} commit={(v) => say(q, v)} />
+					<p class="ask">
+						{q.ask}{#if one.answered}<span class="mark"
+								><Mark
+									known={session.job?.site?.known?.[q.id] ?? { how: 'told' }}
+									label={q.ask}
+									set={(k) => void session.edit(`How it is known: ${q.ask}`, (d) => d.set(`/site/known/${q.id}`, k))}
+								/></span
+							>{/if}
+					</p>
+					<AnswerField
+						kind={q.kind}
+						value={valueOf(q)}
+						options={q.kind === 'age' ? ages : q.options}
+						unit={q.unit === 'money'
+							? (session.job?.currency ?? '')
+							: q.unit === 'money/kWh'
+								? `${session.job?.currency}/kWh`
+								: q.unit}
+						label={q.ask}
+						commit={(v) => say(q, v)}
+					/>
 					{#if one.id === next}<p class="note">{q.why}</p>{/if}
 					{#each one.brings as what (what)}<p class="brings">Brings: {what}</p>{/each}
 				</div>
@@ -74,18 +96,49 @@
 				{/each}
 				<text x="360" y="120" text-anchor="end" class="axis">kW on the design day</text>
 				{#if guess.low_w !== null && guess.high_w !== null}
-					<rect x={20 + (guess.low_w / top) * 340} width={Math.max(((guess.high_w - guess.low_w) / top) * 340, 3)} y="16" height="26" class="area" />
+					<rect
+						x={20 + (guess.low_w / top) * 340}
+						width={Math.max(((guess.high_w - guess.low_w) / top) * 340, 3)}
+						y="16"
+						height="26"
+						class="area"
+					/>
 					<text x={26 + (guess.low_w / top) * 340} y="34" class="in">floor × W/m²</text>
 				{/if}
 				{#if guess.bill_low_w !== null && guess.bill_high_w !== null}
-					<rect x={20 + (guess.bill_low_w / top) * 340} width={Math.max(((guess.bill_high_w - guess.bill_low_w) / top) * 340, 3)} y="52" height="26" class="bill" />
+					<rect
+						x={20 + (guess.bill_low_w / top) * 340}
+						width={Math.max(((guess.bill_high_w - guess.bill_low_w) / top) * 340, 3)}
+						y="52"
+						height="26"
+						class="bill"
+					/>
 					<text x={26 + (guess.bill_low_w / top) * 340} y="70" class="in">last year's fuel</text>
 				{/if}
 			</svg>
 			<table class="plain-table">
 				<tbody>
-					<tr><td>By floor area</td><td class="right num">{guess.low_w === null ? '–' : `${num(guess.low_w / 1000, 1)} to ${num((guess.high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span></td><td class="note">{guess.area_m2 ? `${num(guess.area_m2)} m² × ${num(guess.density_low_w_m2)} to ${num(guess.density_high_w_m2)} W/m²` : 'no floor area yet'}</td></tr>
-					<tr><td>By the bill</td><td class="right num">{guess.bill_low_w === null ? '–' : `${num(guess.bill_low_w / 1000, 1)} to ${num((guess.bill_high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span></td><td class="note">{guess.bill_why || 'no bill yet'}</td></tr>
+					<tr
+						><td>By floor area</td><td class="right num"
+							>{guess.low_w === null
+								? '–'
+								: `${num(guess.low_w / 1000, 1)} to ${num((guess.high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span
+							></td
+						><td class="note"
+							>{guess.area_m2
+								? `${num(guess.area_m2)} m² × ${num(guess.density_low_w_m2)} to ${num(guess.density_high_w_m2)} W/m²`
+								: 'no floor area yet'}</td
+						></tr
+					>
+					<tr
+						><td>By the bill</td><td class="right num"
+							>{guess.bill_low_w === null
+								? '–'
+								: `${num(guess.bill_low_w / 1000, 1)} to ${num((guess.bill_high_w ?? 0) / 1000, 1)}`}<span class="unit"
+								>kW</span
+							></td
+						><td class="note">{guess.bill_why || 'no bill yet'}</td></tr
+					>
 				</tbody>
 			</table>
 		</section>
@@ -96,7 +149,9 @@
 					{#each guess.reasons as reason (reason.what)}
 						<li>
 							<span class="bar" style:width={`${(reason.costs_w / costs) * 100}%`}></span>
-							<strong>{reason.what}</strong>{#if reason.costs_w > 5}<span class="num costs">{num(reason.costs_w / 1000, 1)} kW</span>{/if}
+							<strong>{reason.what}</strong>{#if reason.costs_w > 5}<span class="num costs"
+									>{num(reason.costs_w / 1000, 1)} kW</span
+								>{/if}
 							<span class="note">{reason.mend}</span>
 						</li>
 					{/each}
@@ -106,7 +161,9 @@
 		{#if brings.length}
 			<section>
 				<h2>The visit brings</h2>
-				<ul class="list">{#each brings as what (what)}<li>{what}</li>{/each}</ul>
+				<ul class="list">
+					{#each brings as what (what)}<li>{what}</li>{/each}
+				</ul>
 			</section>
 		{/if}
 		<Cautions cautions={design.cautions.call ?? []} />

@@ -20,7 +20,9 @@
 	const job = $derived(session.job!);
 	const design = $derived(session.shown);
 	const taken = $derived(Object.entries(job.library?.constructions ?? {}));
-	const leaks = $derived(new Map((design?.house.leaks ?? []).filter((l) => l.construction).map((l) => [l.construction!, l])));
+	const leaks = $derived(
+		new Map((design?.house.leaks ?? []).filter((l) => l.construction).map((l) => [l.construction!, l]))
+	);
 	let key = $state<string | null>(untrack(() => page.url.searchParams.get('show')));
 	let draft = $state.raw<Construction | null>(null);
 	let choosing = $state(false);
@@ -30,9 +32,15 @@
 	const first = $derived([...leaks.keys()].find((k) => job.library?.constructions?.[k]) ?? taken[0]?.[0] ?? null);
 	const here = $derived(key ?? first);
 	const frozen = $derived(here ? job.library?.constructions?.[here] : undefined);
-	const entry = $derived<Construction | null>(draft ?? frozen?.data ?? (here ? (shelf.all?.constructions[here] ?? null) : null));
+	const entry = $derived<Construction | null>(
+		draft ?? frozen?.data ?? (here ? (shelf.all?.constructions[here] ?? null) : null)
+	);
 	const uses = $derived(here && !draft ? usesOf(job, here) : []);
-	const newer = $derived(!draft && frozen && here && shelf.all?.sha256.constructions?.[here] && frozen.origin !== 'job' ? shelf.all.sha256.constructions[here] !== frozen.sha256 : false);
+	const newer = $derived(
+		!draft && frozen && here && shelf.all?.sha256.constructions?.[here] && frozen.origin !== 'job'
+			? shelf.all.sha256.constructions[here] !== frozen.sha256
+			: false
+	);
 
 	let section = $state.raw<Section | null>(null);
 	let sha256 = $state('');
@@ -42,7 +50,11 @@
 	const cold = $derived(design?.house.outdoor_c ?? 0);
 	async function cut(one: Construction, outside: number): Promise<void> {
 		const mine = ++asked;
-		const answer = await api.POST('/api/section', { body: { entry: one as unknown as Record<string, never>, inside_c: 20, outside_c: outside } }).catch(() => null);
+		const answer = await api
+			.POST('/api/section', {
+				body: { entry: one as unknown as Record<string, never>, inside_c: 20, outside_c: outside }
+			})
+			.catch(() => null);
 		if (mine !== asked) return;
 		if (answer?.data) {
 			section = answer.data.section;
@@ -53,7 +65,12 @@
 			const error = answer?.error as Refusal | undefined;
 			problems = Object.fromEntries((error?.problems ?? []).map((p) => [p.path, p.message]));
 			const elsewhere = (error?.problems ?? []).filter((p) => !p.path.startsWith('/layers/'));
-			refused = error ? [error.message, ...elsewhere.map((p) => (p.path === '/' ? p.message : `${p.path.slice(1)}: ${p.message}`))].join(' ') : 'No line just now: the drawing belongs to an earlier edit.';
+			refused = error
+				? [
+						error.message,
+						...elsewhere.map((p) => (p.path === '/' ? p.message : `${p.path.slice(1)}: ${p.message}`))
+					].join(' ')
+				: 'No line just now: the drawing belongs to an earlier edit.';
 		}
 	}
 	$effect(() => {
@@ -62,12 +79,39 @@
 	});
 
 	const DEFAULTS: Record<Construction['element'], [string, string][]> = {
-		wall: [['wall', 'outside walls'], ['inner_wall', 'inner walls'], ['party_wall', 'walls to neighbours']], roof: [['roof', 'roofs and ceilings']], ground: [['ground', 'ground floor']], floor: [['floor', 'upper floors']], window: [['window', 'windows']], door: [['door', 'outside doors']]
+		wall: [
+			['wall', 'outside walls'],
+			['inner_wall', 'inner walls'],
+			['party_wall', 'walls to neighbours']
+		],
+		roof: [['roof', 'roofs and ceilings']],
+		ground: [['ground', 'ground floor']],
+		floor: [['floor', 'upper floors']],
+		window: [['window', 'windows']],
+		door: [['door', 'outside doors']]
 	};
 	const targets = $derived(
-		entry ? ordered(job.survey?.parts).flatMap(([id, part]) => (DEFAULTS[entry.element] ?? []).map(([name, words]) => ({ value: `${id}/${name}`, label: `${words} of ${part.label || id}` }))) : []
+		entry
+			? ordered(job.survey?.parts).flatMap(([id, part]) =>
+					(DEFAULTS[entry.element] ?? []).map(([name, words]) => ({
+						value: `${id}/${name}`,
+						label: `${words} of ${part.label || id}`
+					}))
+				)
+			: []
 	);
-	const likes = $derived(entry ? taken.filter(([k, f]) => f.data.element === entry.element && k !== entry.id && usesOf(job, k).some((u) => u.path.startsWith('/survey/'))).map(([value, f]) => ({ value, label: f.data.label })) : []);
+	const likes = $derived(
+		entry
+			? taken
+					.filter(
+						([k, f]) =>
+							f.data.element === entry.element &&
+							k !== entry.id &&
+							usesOf(job, k).some((u) => u.path.startsWith('/survey/'))
+					)
+					.map(([value, f]) => ({ value, label: f.data.label }))
+			: []
+	);
 
 	function show(id: string): void {
 		key = id;
@@ -108,7 +152,12 @@
 	async function forCompany(): Promise<void> {
 		if (!entry) return;
 		const one = entry;
-		const { data, error } = await api.PUT('/api/company/{kind}/{key}', { params: { path: { kind: 'constructions', key: one.id } }, body: one as unknown as Record<string, never> }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } as Refusal }));
+		const { data, error } = await api
+			.PUT('/api/company/{kind}/{key}', {
+				params: { path: { kind: 'constructions', key: one.id } },
+				body: one as unknown as Record<string, never>
+			})
+			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } as Refusal }));
 		if (!data) {
 			refused = (error as Refusal | undefined)?.message ?? 'Not kept.';
 			return;
@@ -116,23 +165,37 @@
 		await shelf.refresh();
 		draft = null;
 		await session.edit(`${one.label} taken into the job`, (d) => {
-			d.set(`/library/constructions/${one.id}`, { origin: 'company', edition: String(data.edition), sha256: data.sha256, data: data.entry } satisfies Frozen);
+			d.set(`/library/constructions/${one.id}`, {
+				origin: 'company',
+				edition: String(data.edition),
+				sha256: data.sha256,
+				data: data.entry
+			} satisfies Frozen);
 		});
 		show(one.id);
 	}
 	async function forget(id: string): Promise<void> {
-		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'constructions', key: id } } }).catch(() => undefined);
+		await api
+			.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'constructions', key: id } } })
+			.catch(() => undefined);
 		await shelf.refresh();
 	}
 	function takeOut(): void {
 		if (!here) return;
 		const gone = here;
-		void session.edit(`${frozen?.data.label ?? gone} taken out of the job`, (d) => d.remove(`/library/constructions/${gone}`)).then((kept) => kept && (key = null));
+		void session
+			.edit(`${frozen?.data.label ?? gone} taken out of the job`, (d) => d.remove(`/library/constructions/${gone}`))
+			.then((kept) => kept && (key = null));
 	}
 	function takeNewer(): void {
 		if (!here || !shelf.all) return;
 		const id = here;
-		const copy: Frozen = { origin: shelf.all.own?.constructions?.[id] ? 'company' : 'library', edition: shelf.all.own?.constructions?.[id] ?? shelf.all.edition, sha256: shelf.all.sha256.constructions?.[id] ?? '', data: shelf.all.constructions[id] };
+		const copy: Frozen = {
+			origin: shelf.all.own?.constructions?.[id] ? 'company' : 'library',
+			edition: shelf.all.own?.constructions?.[id] ?? shelf.all.edition,
+			sha256: shelf.all.sha256.constructions?.[id] ?? '',
+			data: shelf.all.constructions[id]
+		};
 		void session.edit('Newer edition taken', (d) => d.set(`/library/constructions/${id}`, copy));
 	}
 	function edit(next: Construction): void {
@@ -140,17 +203,42 @@
 	}
 	function asStated(on: boolean): void {
 		if (!draft) return;
-		draft = on ? { ...draft, layers: [], stated_u_w_m2k: Math.round((section?.u_w_m2k ?? 1) * 100) / 100 } : { ...draft, stated_u_w_m2k: null, layers: blank(draft.element, shelf.all).layers };
+		draft = on
+			? { ...draft, layers: [], stated_u_w_m2k: Math.round((section?.u_w_m2k ?? 1) * 100) / 100 }
+			: { ...draft, stated_u_w_m2k: null, layers: blank(draft.element, shelf.all).layers };
 	}
 	const GLASS: [keyof NonNullable<Construction['glazing']>, string, string, number, number][] = [
-		['glass_u_w_m2k', 'Glass U', 'W/m²K', 1, 2], ['frame_u_w_m2k', 'Frame U', 'W/m²K', 1, 2], ['frame_share', 'Frame share', '%', 100, 0], ['edge_psi_w_mk', 'Edge ψ', 'W/mK', 1, 3], ['edge_m_per_m2', 'Edge length', 'm/m²', 1, 1], ['g_value', 'Sun let in, g', '%', 100, 0]
+		['glass_u_w_m2k', 'Glass U', 'W/m²K', 1, 2],
+		['frame_u_w_m2k', 'Frame U', 'W/m²K', 1, 2],
+		['frame_share', 'Frame share', '%', 100, 0],
+		['edge_psi_w_mk', 'Edge ψ', 'W/mK', 1, 3],
+		['edge_m_per_m2', 'Edge length', 'm/m²', 1, 1],
+		['g_value', 'Sun let in, g', '%', 100, 0]
 	];
-	const grouped = $derived(ELEMENTS.map((e) => ({ ...e, rows: taken.filter(([, f]) => f.data.element === e.value) })).filter((g) => g.rows.length));
+	const grouped = $derived(
+		ELEMENTS.map((e) => ({ ...e, rows: taken.filter(([, f]) => f.data.element === e.value) })).filter(
+			(g) => g.rows.length
+		)
+	);
 </script>
 
 <Head title="Constructions" screen="constructions">
-	<button class="act" class:first={!choosing} onclick={() => (choosing = !choosing)}>{choosing ? 'Back to this job' : 'Choose from the library'}</button>
-	<details class="compose"><summary class="act">Compose one</summary><div class="menu">{#each ELEMENTS as e (e.value)}<button class="quiet" onclick={(event) => ((draft = blank(e.value, shelf.all)), (choosing = false), event.currentTarget.closest('details')?.removeAttribute('open'))}>{e.label}</button>{/each}</div></details>
+	<button class="act" class:first={!choosing} onclick={() => (choosing = !choosing)}
+		>{choosing ? 'Back to this job' : 'Choose from the library'}</button
+	>
+	<details class="compose">
+		<summary class="act">Compose one</summary>
+		<div class="menu">
+			{#each ELEMENTS as e (e.value)}<button
+					class="quiet"
+					onclick={(event) => (
+						(draft = blank(e.value, shelf.all)),
+						(choosing = false),
+						event.currentTarget.closest('details')?.removeAttribute('open')
+					)}>{e.label}</button
+				>{/each}
+		</div>
+	</details>
 </Head>
 
 <div class="desk">
@@ -160,10 +248,28 @@
 		{:else}
 			<ul class="rows tall">
 				{#each grouped as group (group.value)}
-					<li class="head"><h2>{group.label}</h2><span class="note">U, W/m²K</span></li>
+					<li class="head">
+						<h2>{group.label}</h2>
+						<span class="note">U, W/m²K</span>
+					</li>
 					{#each group.rows as [id, f] (id)}
 						{@const leak = leaks.get(id)}
-						<li><button class="pickrow" class:on={here === id && !draft} onclick={() => show(id)}><span>{f.data.label}<span class="note block">{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin === 'library' ? '' : f.origin === 'company' ? ' · the company’s' : ' · this job’s'}</span></span><span class="u">{num(leak?.u_w_m2k ?? (f.data.element === 'ground' ? null : shelf.all?.u_values[id]), 2)}</span></button></li>
+						<li>
+							<button class="pickrow" class:on={here === id && !draft} onclick={() => show(id)}
+								><span
+									>{f.data.label}<span class="note block"
+										>{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin ===
+										'library'
+											? ''
+											: f.origin === 'company'
+												? ' · the company’s'
+												: ' · this job’s'}</span
+									></span
+								><span class="u"
+									>{num(leak?.u_w_m2k ?? (f.data.element === 'ground' ? null : shelf.all?.u_values[id]), 2)}</span
+								></button
+							>
+						</li>
 					{/each}
 				{/each}
 			</ul>
@@ -174,76 +280,226 @@
 		<section class="main" aria-label="Section">
 			{#if draft}
 				<div class="names">
-					<label>Name<input class="field" aria-label="Name of the construction" value={draft.label} maxlength="290" onchange={(e) => edit({ ...draft!, label: e.currentTarget.value || 'Unnamed' })} /></label>
-					<label>Build<input class="field" aria-label="Build" value={draft.build} maxlength="200" onchange={(e) => edit({ ...draft!, build: e.currentTarget.value })} /></label>
-					<label>Age<input class="field" aria-label="Age of the construction" value={draft.age} maxlength="200" onchange={(e) => edit({ ...draft!, age: e.currentTarget.value })} /></label>
-					<label>From where<input class="field" aria-label="Source" value={draft.source} maxlength="290" onchange={(e) => edit({ ...draft!, source: e.currentTarget.value || 'entered by hand' })} /></label>
+					<label
+						>Name<input
+							class="field"
+							aria-label="Name of the construction"
+							value={draft.label}
+							maxlength="290"
+							onchange={(e) => edit({ ...draft!, label: e.currentTarget.value || 'Unnamed' })}
+						/></label
+					>
+					<label
+						>Build<input
+							class="field"
+							aria-label="Build"
+							value={draft.build}
+							maxlength="200"
+							onchange={(e) => edit({ ...draft!, build: e.currentTarget.value })}
+						/></label
+					>
+					<label
+						>Age<input
+							class="field"
+							aria-label="Age of the construction"
+							value={draft.age}
+							maxlength="200"
+							onchange={(e) => edit({ ...draft!, age: e.currentTarget.value })}
+						/></label
+					>
+					<label
+						>From where<input
+							class="field"
+							aria-label="Source"
+							value={draft.source}
+							maxlength="290"
+							onchange={(e) => edit({ ...draft!, source: e.currentTarget.value || 'entered by hand' })}
+						/></label
+					>
 				</div>
 			{/if}
 			{#if section}<Sentence text={section.sentence} />{/if}
-			{#if refused}<p class="hatch-short refused" role="alert">{refused} {draft ? 'What you typed is kept here.' : ''}</p>{/if}
+			{#if refused}<p class="hatch-short refused" role="alert">
+					{refused}
+					{draft ? 'What you typed is kept here.' : ''}
+				</p>{/if}
 			<div class="cut">
-				<div class="drawing">{#if section}<SectionChart {section} chosen={layer} onchoose={(n) => (layer = n)} />{/if}</div>
+				<div class="drawing">
+					{#if section}<SectionChart {section} chosen={layer} onchoose={(n) => (layer = n)} />{/if}
+				</div>
 				<dl class="facts">
 					{#if section}
-						<dt>U</dt><dd class="big">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
-						{#if section.r_total_m2kw !== null}<dt>R, upper limit</dt><dd>{num(section.r_upper_m2kw, 3)}</dd><dt>R, lower limit</dt><dd>{num(section.r_lower_m2kw, 3)}</dd><dt>R taken, their mean</dt><dd>{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span></dd>{/if}
-						<dt>Inside surface</dt><dd>{num(section.surface_c, 1)}<span class="unit">°C</span></dd>
-						<dt>Mould below</dt><dd>{num(section.mould_c, 1)}<span class="unit">°C</span></dd>
-						<dt>Dew point, 20 °C, 50 %</dt><dd>{num(section.dew_point_c, 1)}<span class="unit">°C</span></dd>
+						<dt>U</dt>
+						<dd class="big">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
+						{#if section.r_total_m2kw !== null}<dt>R, upper limit</dt>
+							<dd>{num(section.r_upper_m2kw, 3)}</dd>
+							<dt>R, lower limit</dt>
+							<dd>{num(section.r_lower_m2kw, 3)}</dd>
+							<dt>R taken, their mean</dt>
+							<dd>{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span></dd>{/if}
+						<dt>Inside surface</dt>
+						<dd>{num(section.surface_c, 1)}<span class="unit">°C</span></dd>
+						<dt>Mould below</dt>
+						<dd>{num(section.mould_c, 1)}<span class="unit">°C</span></dd>
+						<dt>Dew point, 20 °C, 50 %</dt>
+						<dd>{num(section.dew_point_c, 1)}<span class="unit">°C</span></dd>
 					{/if}
-					{#if !draft && frozen}<dt></dt><dd><button class="quiet" onclick={() => void frame.showWorking(`construction:${here}`)}>its working</button></dd>{/if}
+					{#if !draft && frozen}<dt></dt>
+						<dd>
+							<button class="quiet" onclick={() => void frame.showWorking(`construction:${here}`)}>its working</button>
+						</dd>{/if}
 				</dl>
 			</div>
 			{#each section?.warnings ?? [] as warning (warning)}<p class="warning">{warning}</p>{/each}
 
 			{#if draft && draft.glazing}
-				<div class="glass">{#each GLASS as [field, label, unit, times, digits] (field)}<label>{label}<NumberField {label} value={draft.glazing[field] * times} {digits} {unit} width="100%" commit={(v) => void (v !== null && edit({ ...draft!, glazing: { ...draft!.glazing!, [field]: v / times } }))} /></label>{/each}</div>
+				<div class="glass">
+					{#each GLASS as [field, label, unit, times, digits] (field)}<label
+							>{label}<NumberField
+								{label}
+								value={draft.glazing[field] * times}
+								{digits}
+								{unit}
+								width="100%"
+								commit={(v) =>
+									void (v !== null && edit({ ...draft!, glazing: { ...draft!.glazing!, [field]: v / times } }))}
+							/></label
+						>{/each}
+				</div>
 			{:else if draft}
 				<div class="kind">
-					<label class="pick"><input type="radio" name="how-u" checked={draft.stated_u_w_m2k == null} onchange={() => asStated(false)} />by its layers</label>
-					<label class="pick"><input type="radio" name="how-u" checked={draft.stated_u_w_m2k != null} onchange={() => asStated(true)} />by a declared U-value</label>
-					{#if draft.stated_u_w_m2k != null}<NumberField label="Declared U-value" value={draft.stated_u_w_m2k} digits={2} unit="W/m²K" width="9em" commit={(v) => void (v !== null && edit({ ...draft!, stated_u_w_m2k: v }))} />{/if}
-					{#if draft.element === 'ground'}<Choice label="Kind of ground floor" value={draft.floor_kind} options={[{ value: 'slab', label: 'slab on the ground' }, { value: 'suspended', label: 'over a ventilated void' }]} commit={(v) => edit({ ...draft!, floor_kind: v as Construction['floor_kind'] })} />{/if}
+					<label class="pick"
+						><input
+							type="radio"
+							name="how-u"
+							checked={draft.stated_u_w_m2k == null}
+							onchange={() => asStated(false)}
+						/>by its layers</label
+					>
+					<label class="pick"
+						><input
+							type="radio"
+							name="how-u"
+							checked={draft.stated_u_w_m2k != null}
+							onchange={() => asStated(true)}
+						/>by a declared U-value</label
+					>
+					{#if draft.stated_u_w_m2k != null}<NumberField
+							label="Declared U-value"
+							value={draft.stated_u_w_m2k}
+							digits={2}
+							unit="W/m²K"
+							width="9em"
+							commit={(v) => void (v !== null && edit({ ...draft!, stated_u_w_m2k: v }))}
+						/>{/if}
+					{#if draft.element === 'ground'}<Choice
+							label="Kind of ground floor"
+							value={draft.floor_kind}
+							options={[
+								{ value: 'slab', label: 'slab on the ground' },
+								{ value: 'suspended', label: 'over a ventilated void' }
+							]}
+							commit={(v) => edit({ ...draft!, floor_kind: v as Construction['floor_kind'] })}
+						/>{/if}
 				</div>
-				{#if draft.stated_u_w_m2k == null}<LayerTable entry={draft} {section} {problems} chosen={layer} change={edit} onchoose={(n) => (layer = n)} />{/if}
+				{#if draft.stated_u_w_m2k == null}<LayerTable
+						entry={draft}
+						{section}
+						{problems}
+						chosen={layer}
+						change={edit}
+						onchoose={(n) => (layer = n)}
+					/>{/if}
 			{:else if section?.layers.length}
 				<table class="plain-table layers">
-					<thead><tr><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th><th>Crossed by</th></tr></thead>
-					<tbody>{#each section.layers as one, n (n)}<tr class:faint={!one.counted} class:chosen={layer === n}><td class="n">{n + 1}</td><td>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td><td class="right">{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span class="unit">mm</span></td><td class="right">{num(one.lambda_w_mk, 3)}</td><td class="right">{num(one.r_m2kw, 3)}</td><td class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td></tr>{/each}</tbody>
+					<thead
+						><tr
+							><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th
+							><th>Crossed by</th></tr
+						></thead
+					>
+					<tbody
+						>{#each section.layers as one, n (n)}<tr class:faint={!one.counted} class:chosen={layer === n}
+								><td class="n">{n + 1}</td><td
+									>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td
+								><td class="right"
+									>{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span
+										class="unit">mm</span
+									></td
+								><td class="right">{num(one.lambda_w_mk, 3)}</td><td class="right">{num(one.r_m2kw, 3)}</td><td
+									class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
+								></tr
+							>{/each}</tbody
+					>
 				</table>
 			{:else if entry.glazing}
-				<p class="note">Glass U {num(entry.glazing.glass_u_w_m2k, 2)}, frame U {num(entry.glazing.frame_u_w_m2k, 2)} over {num(entry.glazing.frame_share * 100)} %, edge ψ {num(entry.glazing.edge_psi_w_mk, 3)} W/mK, g {num(entry.glazing.g_value, 2)}.</p>
+				<p class="note">
+					Glass U {num(entry.glazing.glass_u_w_m2k, 2)}, frame U {num(entry.glazing.frame_u_w_m2k, 2)} over {num(
+						entry.glazing.frame_share * 100
+					)} %, edge ψ {num(entry.glazing.edge_psi_w_mk, 3)} W/mK, g {num(entry.glazing.g_value, 2)}.
+				</p>
 			{/if}
-			<p class="note">{entry.build ? `${entry.build}. ` : ''}{entry.age ? `${entry.age}. ` : ''}Source: {entry.source}.</p>
+			<p class="note">
+				{entry.build ? `${entry.build}. ` : ''}{entry.age ? `${entry.age}. ` : ''}Source: {entry.source}.
+			</p>
 
 			<div class="acts">
 				{#if draft}
 					<button class="act first" disabled={refused !== null} onclick={intoJob}>Keep in this job</button>
-					<button class="act" disabled={refused !== null} onclick={() => void forCompany()}>Keep for the company</button>
+					<button class="act" disabled={refused !== null} onclick={() => void forCompany()}>Keep for the company</button
+					>
 					<button class="quiet" onclick={() => (draft = null)}>Leave it</button>
 				{:else}
 					{#if !frozen}<button class="act first" onclick={intoJob}>Take into this job</button>{/if}
 					<button class="act" onclick={() => (draft = copyOf(entry))}>Change a copy</button>
-					{#if shelf.all?.own?.constructions?.[entry.id]}<button class="act" onclick={() => (draft = structuredClone(entry))}>New edition</button><button class="quiet" onclick={() => void forget(entry.id)}>forget it in the company</button>{/if}
+					{#if shelf.all?.own?.constructions?.[entry.id]}<button
+							class="act"
+							onclick={() => (draft = structuredClone(entry))}>New edition</button
+						><button class="quiet" onclick={() => void forget(entry.id)}>forget it in the company</button>{/if}
 					{#if newer}<button class="act" onclick={takeNewer}>Take the newer edition</button>{/if}
 				{/if}
 			</div>
 			{#if !refused}
 				<div class="use">
-					<label>Use it for<Choice label="Use it for" value={null} empty="choose…" options={targets} commit={useFor} /></label>
-					{#if likes.length}<label>or put it wherever the survey has<Choice label="Put it instead of" value={replaces} empty="choose…" options={likes} commit={insteadOf} /></label>{/if}
+					<label
+						>Use it for<Choice
+							label="Use it for"
+							value={null}
+							empty="choose…"
+							options={targets}
+							commit={useFor}
+						/></label
+					>
+					{#if likes.length}<label
+							>or put it wherever the survey has<Choice
+								label="Put it instead of"
+								value={replaces}
+								empty="choose…"
+								options={likes}
+								commit={insteadOf}
+							/></label
+						>{/if}
 				</div>
 			{/if}
 			{#if !draft && frozen}
 				<p class="note">
-					{#if uses.length}Used in {uses.length} {uses.length === 1 ? 'place' : 'places'}: {uses.slice(0, 6).map((u) => u.what).join('; ')}{uses.length > 6 ? ' …' : ''}.{:else}Used nowhere.{/if}
+					{#if uses.length}Used in {uses.length}
+						{uses.length === 1 ? 'place' : 'places'}: {uses
+							.slice(0, 6)
+							.map((u) => u.what)
+							.join('; ')}{uses.length > 6 ? ' …' : ''}.{:else}Used nowhere.{/if}
 					<button class="quiet" onclick={takeOut}>take out of this job</button>
 				</p>
 			{/if}
 		</section>
 	{:else}
-		<section class="main"><p class="empty">Choose one from the library, or say how old the house is on <a href={`/job/${session.id}/site`}>Site and practice</a>: its usual constructions follow.</p></section>
+		<section class="main">
+			<p class="empty">
+				Choose one from the library, or say how old the house is on <a href={`/job/${session.id}/site`}
+					>Site and practice</a
+				>: its usual constructions follow.
+			</p>
+		</section>
 	{/if}
 </div>
 <div class="below"><Cautions cautions={design?.cautions.constructions ?? []} brief /></div>

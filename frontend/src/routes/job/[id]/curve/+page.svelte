@@ -28,15 +28,28 @@
 		void put(`${key}_flow_c`, `${key} point ${flow} °C`)(flow);
 	}
 	function fit(): void {
-		void session.edit('Curve fitted again', (d) => ['cold_flow_c', 'mild_flow_c', 'cold_out_c'].forEach((f) => d.remove(`${base}/${f}`)));
+		void session.edit('Curve fitted again', (d) =>
+			['cold_flow_c', 'mild_flow_c', 'cold_out_c'].forEach((f) => d.remove(`${base}/${f}`))
+		);
 	}
-	const END = [{ value: 'settled', label: 'what the settled house needs' }, { value: 'waterline', label: "the waterline's, room by room" }];
+	const END = [
+		{ value: 'settled', label: 'what the settled house needs' },
+		{ value: 'waterline', label: "the waterline's, room by room" }
+	];
 	let spot = $state<Spot | null>(null);
-	const apart = $derived(curve?.cold_need_c != null && curve.cold_standard_c != null && curve.cold_standard_c - curve.cold_need_c >= 0.1);
+	const apart = $derived(
+		curve?.cold_need_c != null && curve.cold_standard_c != null && curve.cold_standard_c - curve.cold_need_c >= 0.1
+	);
 	/** What each room gets by the line, beside its target: on the design day, or where the pointer stands. */
 	const over = $derived(
 		(design?.rooms ?? [])
-			.map((r) => ({ id: r.id, label: r.label, target: r.target_c, k: spot === null ? curve?.design_over_k[r.id] : curve?.over_k[r.id]?.[spot.n], floats: curve?.floats.includes(r.id) ?? false }))
+			.map((r) => ({
+				id: r.id,
+				label: r.label,
+				target: r.target_c,
+				k: spot === null ? curve?.design_over_k[r.id] : curve?.over_k[r.id]?.[spot.n],
+				floats: curve?.floats.includes(r.id) ?? false
+			}))
 			.filter((r): r is typeof r & { k: number } => r.k != null)
 			.sort((a, b) => b.k - a.k)
 	);
@@ -53,14 +66,19 @@
 			<Curve {curve} {names} {movable} bind:spot onmove={ask} onset={set} />
 			{#if over.length}
 				<h2 class="over">How warm it makes each room</h2>
-				<p class="note">{spot === null ? 'On the design day' : `At ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against what each room asks for. Thermostatic valves hold theirs there.</p>
+				<p class="note">
+					{spot === null ? 'On the design day' : `At ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against what
+					each room asks for. Thermostatic valves hold theirs there.
+				</p>
 				<ul class="rooms">
 					{#each over as r (r.id)}
 						<li class:cold={r.k < -0.05}>
 							<span>{r.label}</span>
 							<span class="lane"><i style={`width: ${(Math.abs(r.k) / most) * 100}%`}></i></span>
 							<b>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${num(Math.abs(r.k), 1)} K`}</b>
-							<span class="note">{r.floats ? `no emitter: reaches ${num(r.target + r.k, 1)} °C` : `${num(r.target + r.k, 1)} °C`}</span>
+							<span class="note"
+								>{r.floats ? `no emitter: reaches ${num(r.target + r.k, 1)} °C` : `${num(r.target + r.k, 1)} °C`}</span
+							>
 						</li>
 					{/each}
 				</ul>
@@ -68,45 +86,145 @@
 		</div>
 		<section class="side">
 			<h2>Dial in</h2>
-			<p class="note">Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted ? 'Fitted to the rooms.' : 'Entered by hand.'}</p>
+			<p class="note">
+				Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted
+					? 'Fitted to the rooms.'
+					: 'Entered by hand.'}
+			</p>
 			<div class="dial">
-				<div><span>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}>{num(curve.cold_out_c)} °C outside</button></span><b class="figure">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta move={session.effect?.curve.cold_flow_c} /></div>
-				<div><span>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}>{num(curve.mild_out_c)} °C outside</button></span><b class="figure">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta move={session.effect?.curve.mild_flow_c} /></div>
-				<div><span>Never above</span><b class="figure">{num(curve.greatest_flow_c)}<span class="unit">°C</span></b></div>
-				<div><span>Heating off above</span><b class="figure">{num(curve.heating_limit_c)}<span class="unit">°C</span></b></div>
+				<div>
+					<span
+						>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}
+							>{num(curve.cold_out_c)} °C outside</button
+						></span
+					><b class="figure">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta
+						move={session.effect?.curve.cold_flow_c}
+					/>
+				</div>
+				<div>
+					<span
+						>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}
+							>{num(curve.mild_out_c)} °C outside</button
+						></span
+					><b class="figure">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta
+						move={session.effect?.curve.mild_flow_c}
+					/>
+				</div>
+				<div>
+					<span>Never above</span><b class="figure">{num(curve.greatest_flow_c)}<span class="unit">°C</span></b>
+				</div>
+				<div>
+					<span>Heating off above</span><b class="figure">{num(curve.heating_limit_c)}<span class="unit">°C</span></b>
+				</div>
 			</div>
 			{#if curve.cold_need_c != null}
 				<h2>The cold end</h2>
 				<div class="dial ends">
-					<div class:on={curve.cold_end === 'settled'}><span>The settled house needs</span><b>{num(curve.cold_need_c, 1)}<span class="unit">°C</span></b></div>
-					<div class:on={curve.cold_end === 'waterline'}><span>Each room by itself (waterline)</span><b>{num(curve.cold_standard_c, 1)}<span class="unit">°C</span></b></div>
+					<div class:on={curve.cold_end === 'settled'}>
+						<span>The settled house needs</span><b>{num(curve.cold_need_c, 1)}<span class="unit">°C</span></b>
+					</div>
+					<div class:on={curve.cold_end === 'waterline'}>
+						<span>Each room by itself (waterline)</span><b
+							>{num(curve.cold_standard_c, 1)}<span class="unit">°C</span></b
+						>
+					</div>
 				</div>
 				{#if apart}
 					<p class="note">Less, because {curve.cold_why.join('; ')}. The other stays its limit.</p>
-					<label>Dial in<Choice label="Which cold end is dialled in" value={curve.cold_end} options={END} commit={(v) => void session.edit('Practice: cold end of the curve', (d) => d.set('/practice/cold_end', v))} /></label>
+					<label
+						>Dial in<Choice
+							label="Which cold end is dialled in"
+							value={curve.cold_end}
+							options={END}
+							commit={(v) =>
+								void session.edit('Practice: cold end of the curve', (d) => d.set('/practice/cold_end', v))}
+						/></label
+					>
 				{/if}
-				<p class="note">Held by <b>{names[curve.holds_cold ?? ''] ?? 'no room'}</b> when it is cold{#if curve.holds_mild && curve.holds_mild !== curve.holds_cold}, by <b>{names[curve.holds_mild]}</b> when it is mild{:else if curve.holds_mild}{' '}and when it is mild{/if}.</p>
+				<p class="note">
+					Held by <b>{names[curve.holds_cold ?? ''] ?? 'no room'}</b> when it is cold{#if curve.holds_mild && curve.holds_mild !== curve.holds_cold},
+						by <b>{names[curve.holds_mild]}</b> when it is mild{:else if curve.holds_mild}{' '}and when it is mild{/if}.
+				</p>
 			{/if}
 			{#if movable}
 				<h2>Or enter your own</h2>
 				<div class="own">
-					<label>Cold point, water<NumberField label="Cold point, water" value={control.cold_flow_c} placeholder={num(curve.cold_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('cold_flow_c', 'cold point')} /></label>
-					<label>Mild point, water<NumberField label="Mild point, water" value={control.mild_flow_c} placeholder={num(curve.mild_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('mild_flow_c', 'mild point')} /></label>
-					<label>Mild point, outside<NumberField label="Mild point, outside" value={control.mild_out_c} placeholder={num(curve.mild_out_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('mild_out_c', 'mild outdoor point')} /></label>
-					<label>Never above<NumberField label="Never above" value={control.greatest_flow_c} placeholder={num(curve.greatest_flow_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={put('greatest_flow_c', 'upper limit')} /></label>
-					<label>Heating off above<NumberField label="Heating off above" value={session.job?.practice?.heating_limit_c} placeholder={num(curve.heating_limit_c)} quantity="temperature" digits={0} unit="°C" width="100%" commit={limit} /></label>
+					<label
+						>Cold point, water<NumberField
+							label="Cold point, water"
+							value={control.cold_flow_c}
+							placeholder={num(curve.cold_flow_c)}
+							quantity="temperature"
+							digits={0}
+							unit="°C"
+							width="100%"
+							commit={put('cold_flow_c', 'cold point')}
+						/></label
+					>
+					<label
+						>Mild point, water<NumberField
+							label="Mild point, water"
+							value={control.mild_flow_c}
+							placeholder={num(curve.mild_flow_c)}
+							quantity="temperature"
+							digits={0}
+							unit="°C"
+							width="100%"
+							commit={put('mild_flow_c', 'mild point')}
+						/></label
+					>
+					<label
+						>Mild point, outside<NumberField
+							label="Mild point, outside"
+							value={control.mild_out_c}
+							placeholder={num(curve.mild_out_c)}
+							quantity="temperature"
+							digits={0}
+							unit="°C"
+							width="100%"
+							commit={put('mild_out_c', 'mild outdoor point')}
+						/></label
+					>
+					<label
+						>Never above<NumberField
+							label="Never above"
+							value={control.greatest_flow_c}
+							placeholder={num(curve.greatest_flow_c)}
+							quantity="temperature"
+							digits={0}
+							unit="°C"
+							width="100%"
+							commit={put('greatest_flow_c', 'upper limit')}
+						/></label
+					>
+					<label
+						>Heating off above<NumberField
+							label="Heating off above"
+							value={session.job?.practice?.heating_limit_c}
+							placeholder={num(curve.heating_limit_c)}
+							quantity="temperature"
+							digits={0}
+							unit="°C"
+							width="100%"
+							commit={limit}
+						/></label
+					>
 					<button class="act" disabled={curve.fitted} onclick={fit}>Fit it again</button>
 				</div>
 			{/if}
 			<p class="note">
 				Worst room {num(curve.short_room_k, 1)} K short; at most {num(curve.excess_k, 1)} K above need.
-				{#if design?.season.excess_kwh != null && design.season.excess_kwh > 0.5}The straight line costs {num(design.season.excess_kwh)} kWh a year more than water exactly as warm as needed.{/if}
+				{#if design?.season.excess_kwh != null && design.season.excess_kwh > 0.5}The straight line costs {num(
+						design.season.excess_kwh
+					)} kWh a year more than water exactly as warm as needed.{/if}
 			</p>
 			<Cautions cautions={design?.cautions.curve ?? []} brief />
 		</section>
 	</div>
 {:else}
-	<p class="empty">A curve needs rooms with a loss and emitters, and a climate. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
+	<p class="empty">
+		A curve needs rooms with a loss and emitters, and a climate. <a href={`/job/${session.id}/rooms`}>To the rooms</a>
+	</p>
 {/if}
 
 <style>

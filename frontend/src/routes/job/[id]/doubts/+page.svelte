@@ -38,7 +38,10 @@
 	/** A gap nobody can close today: it says why, and is no gap any more. */
 	function couldNot(gap: Doubts['leaving']['gaps'][number], reason: string): void {
 		const name = gap.where.split('/').slice(4).join('.');
-		if (reason.trim()) void session.edit(`Could not be seen: ${gap.what}`, (d) => d.set(`/survey/rooms/${gap.room}/unseen/${name}`, reason.trim()));
+		if (reason.trim())
+			void session.edit(`Could not be seen: ${gap.what}`, (d) =>
+				d.set(`/survey/rooms/${gap.room}/unseen/${name}`, reason.trim())
+			);
 		unable = null;
 	}
 	function stand(room: string | null): void {
@@ -60,7 +63,13 @@
 	<section>
 		<h2>What to go back and look at</h2>
 		<table class="plain-table doubts">
-			<thead><tr><th>Doubt</th><th>Known by</th><th class="right">Moves the loss</th><th class="right">and the water</th><th>Settle it</th></tr></thead>
+			<thead
+				><tr
+					><th>Doubt</th><th>Known by</th><th class="right">Moves the loss</th><th class="right">and the water</th><th
+						>Settle it</th
+					></tr
+				></thead
+			>
 			<tbody>
 				{#each causes as cause (cause.key)}
 					<tr>
@@ -68,12 +77,27 @@
 							<strong>{cause.label}</strong>
 							<span class="note">{cause.mend}</span>
 						</td>
-						<td><span class="how" class:hatch-doubt={!kindOf(cause.how).sure}>{kindOf(cause.how).shape} {cause.how}</span><span class="note spread">−{num(cause.low_share * 100)} / +{num(cause.high_share * 100)} %</span></td>
-						<td class="right bar"><i style:width={`${(cause.watts_w / widest) * 100}%`}></i><span>{watts(cause.watts_w)}<span class="unit">W</span></span></td>
-						<td class="right bar water"><i style:width={`${(cause.flow_k / hottest) * 100}%`}></i><span>{num(cause.flow_k, 1)}<span class="unit">K</span></span></td>
+						<td
+							><span class="how" class:hatch-doubt={!kindOf(cause.how).sure}>{kindOf(cause.how).shape} {cause.how}</span
+							><span class="note spread">−{num(cause.low_share * 100)} / +{num(cause.high_share * 100)} %</span></td
+						>
+						<td class="right bar"
+							><i style:width={`${(cause.watts_w / widest) * 100}%`}></i><span
+								>{watts(cause.watts_w)}<span class="unit">W</span></span
+							></td
+						>
+						<td class="right bar water"
+							><i style:width={`${(cause.flow_k / hottest) * 100}%`}></i><span
+								>{num(cause.flow_k, 1)}<span class="unit">K</span></span
+							></td
+						>
 						<td class="settle">
 							{#if cause.paths.length}
-								{#each sure(cause.how) as h (h.how)}<button class="quiet" aria-label={`${cause.label} is ${h.how}`} onclick={() => settle(cause, h.how)}>{h.how}</button>{/each}
+								{#each sure(cause.how) as h (h.how)}<button
+										class="quiet"
+										aria-label={`${cause.label} is ${h.how}`}
+										onclick={() => settle(cause, h.how)}>{h.how}</button
+									>{/each}
 							{/if}
 						</td>
 					</tr>
@@ -82,27 +106,53 @@
 				{/each}
 			</tbody>
 		</table>
-		{#if (doubts?.causes.length ?? 0) > 12}<button class="quiet" onclick={() => (all = !all)}>{all ? 'Only the first twelve' : `All ${doubts?.causes.length}`}</button>{/if}
+		{#if (doubts?.causes.length ?? 0) > 12}<button class="quiet" onclick={() => (all = !all)}
+				>{all ? 'Only the first twelve' : `All ${doubts?.causes.length}`}</button
+			>{/if}
 	</section>
 	<aside>
 		<section>
 			<h2>Before you leave</h2>
 			<Sentence text={found?.leaving.sentence ?? ''} />
-			<label class="standing">You stand in<Choice label="The room you stand in" value={desk.standing} empty="nowhere: walking order" options={rooms} commit={stand} /></label>
+			<label class="standing"
+				>You stand in<Choice
+					label="The room you stand in"
+					value={desk.standing}
+					empty="nowhere: walking order"
+					options={rooms}
+					commit={stand}
+				/></label
+			>
 			<ol class="gaps">
 				{#each (found?.leaving.gaps ?? []).slice(0, 14) as gap, n (n)}
 					<li class:required={gap.required}>
-						{#if gap.room}<a href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a>{:else}<a href={`/job/${session.id}/walk-round`}>{gap.what}</a>{/if}
-						{#if gap.room}<button class="quiet small" aria-label={`Could not be seen: ${gap.what}`} onclick={() => (unable = unable === gap.where ? null : gap.where)}>could not see</button>{/if}
+						{#if gap.room}<a href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a>{:else}<a
+								href={`/job/${session.id}/walk-round`}>{gap.what}</a
+							>{/if}
+						{#if gap.room}<button
+								class="quiet small"
+								aria-label={`Could not be seen: ${gap.what}`}
+								onclick={() => (unable = unable === gap.where ? null : gap.where)}>could not see</button
+							>{/if}
 						{#if gap.distance_m !== null}<span class="note num">{num(gap.distance_m)} m</span>{/if}
 					</li>
-					{#if unable === gap.where}<li><TextField label={`Why it could not be seen: ${gap.what}`} value="" placeholder="because …" commit={(v) => couldNot(gap, v)} /></li>{/if}
+					{#if unable === gap.where}<li>
+							<TextField
+								label={`Why it could not be seen: ${gap.what}`}
+								value=""
+								placeholder="because …"
+								commit={(v) => couldNot(gap, v)}
+							/>
+						</li>{/if}
 				{:else}
 					<li>No gaps.</li>
 				{/each}
 			</ol>
-			{#if (found?.leaving.gaps.length ?? 0) > 14}<p class="note">and {(found?.leaving.gaps.length ?? 0) - 14} more</p>{/if}
-			{#if found?.leaving.unseen.length}<h3>Could not be seen</h3>{#each found.leaving.unseen as gap, n (n)}<p class="note">{gap.what}</p>{/each}{/if}
+			{#if (found?.leaving.gaps.length ?? 0) > 14}<p class="note">
+					and {(found?.leaving.gaps.length ?? 0) - 14} more
+				</p>{/if}
+			{#if found?.leaving.unseen.length}<h3>Could not be seen</h3>
+				{#each found.leaving.unseen as gap, n (n)}<p class="note">{gap.what}</p>{/each}{/if}
 		</section>
 		<section>
 			<h2>Range of each room <span class="note">P10 to P90, W its emitter must meet</span></h2>
@@ -118,7 +168,12 @@
 					<circle cx={x(row.room?.room_emitter_load_w ?? 0)} cy={n * 22 + 11} r="3.2" class="single" />
 				{/each}
 			</svg>
-			<p class="note">Line: half of the {num(doubts?.samples)} samples lie either side. Dot: the single design. Flow temperature {num(doubts?.flow_p10_c, 1)} to {num(doubts?.flow_p90_c, 1)} °C.</p>
+			<p class="note">
+				Line: half of the {num(doubts?.samples)} samples lie either side. Dot: the single design. Flow temperature {num(
+					doubts?.flow_p10_c,
+					1
+				)} to {num(doubts?.flow_p90_c, 1)} °C.
+			</p>
 		</section>
 	</aside>
 </div>

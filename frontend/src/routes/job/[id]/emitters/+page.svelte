@@ -28,7 +28,12 @@
 	const scheme = $derived(session.scheme);
 	const every = $derived(hung(job, scheme));
 	const rooms = $derived(ordered(job.survey?.rooms));
-	const id = $derived(page.url.searchParams.get('emitter') ?? rooms.flatMap(([key]) => every.filter((e) => e.room === key))[0]?.id ?? every[0]?.id ?? null);
+	const id = $derived(
+		page.url.searchParams.get('emitter') ??
+			rooms.flatMap(([key]) => every.filter((e) => e.room === key))[0]?.id ??
+			every[0]?.id ??
+			null
+	);
 	const one = $derived(every.find((e) => e.id === id) ?? null);
 	const doc = $derived(one ? job.survey?.emitters?.[one.id] : undefined);
 	const room = $derived(one ? job.survey?.rooms?.[one.room] : undefined);
@@ -43,30 +48,61 @@
 	const proof = $derived(one?.fate === 'keep' ? (doc?.known?.spec ?? null) : undefined);
 	const things = $derived(
 		every
-			.filter((e) => one && e.room === one.room && e.fate !== 'remove' && e.spec.length_m && e.spec.height_m && (e.id === id || (job.survey?.emitters?.[e.id]?.face ?? null) === (doc?.face ?? '?')))
-			.map((e): Thing => ({ id: e.id, label: e.label, length_m: e.spec.length_m!, height_m: e.spec.height_m!, offset_m: job.survey?.emitters?.[e.id]?.offset_m ?? null }))
+			.filter(
+				(e) =>
+					one &&
+					e.room === one.room &&
+					e.fate !== 'remove' &&
+					e.spec.length_m &&
+					e.spec.height_m &&
+					(e.id === id || (job.survey?.emitters?.[e.id]?.face ?? null) === (doc?.face ?? '?'))
+			)
+			.map((e): Thing => ({
+				id: e.id,
+				label: e.label,
+				length_m: e.spec.length_m!,
+				height_m: e.spec.height_m!,
+				offset_m: job.survey?.emitters?.[e.id]?.offset_m ?? null
+			}))
 	);
 	let looked = $state.raw<RoomOption | null>(null);
 	/** A size in the words of an option, drawn on the wall. */
 	const ghost = $derived.by((): Thing | null => {
-		const size = looked && one && looked.slot === `emitter:${one.id}` ? /(\d{3,4}) × (\d{3,4})/.exec(looked.what) : null;
-		return size ? { id: 'ghost', label: `${size[1]} × ${size[2]}`, length_m: Number(size[1]) / 1000, height_m: Number(size[2]) / 1000, offset_m: null } : null;
+		const size =
+			looked && one && looked.slot === `emitter:${one.id}` ? /(\d{3,4}) × (\d{3,4})/.exec(looked.what) : null;
+		return size
+			? {
+					id: 'ghost',
+					label: `${size[1]} × ${size[2]}`,
+					length_m: Number(size[1]) / 1000,
+					height_m: Number(size[2]) / 1000,
+					offset_m: null
+				}
+			: null;
 	});
 
-	const show = (to: string): void => void goto(`/job/${session.id}/emitters?emitter=${to}`, { keepFocus: true, noScroll: true });
+	const show = (to: string): void =>
+		void goto(`/job/${session.id}/emitters?emitter=${to}`, { keepFocus: true, noScroll: true });
 	function put(fields: Record<string, unknown>, what: string, known?: Known, under = 'spec'): Promise<boolean> {
 		const at = one!.id;
 		return session.edit(`${roomResult?.label ?? ''}, ${name}: ${what}`, (d) => {
 			const base = emitterPath(d.job, scheme, at);
 			for (const [field, value] of Object.entries(fields)) d.put(`${base}/${under}/${field}`, value);
-			if (under === 'spec' && kind === 'panel' && ('length_m' in fields || 'height_m' in fields)) for (const listed of ['product', 'output_w']) d.remove(`${base}/spec/${listed}`);
+			if (under === 'spec' && kind === 'panel' && ('length_m' in fields || 'height_m' in fields))
+				for (const listed of ['product', 'output_w']) d.remove(`${base}/spec/${listed}`);
 			if (known && base.startsWith('/survey/')) d.set(`${base}/known/spec`, known);
 		});
 	}
-	const putOn = (field: string, what: string) => (value: unknown): Promise<boolean> => session.edit(`${name}: ${what}`, (d) => d.put(`/survey/emitters/${id}/${field}`, value));
+	const putOn =
+		(field: string, what: string) =>
+		(value: unknown): Promise<boolean> =>
+			session.edit(`${name}: ${what}`, (d) => d.put(`/survey/emitters/${id}/${field}`, value));
 	function obstruct(key: string): void {
 		const now = spec.obstructions ?? [];
-		void put({ obstructions: now.includes(key) ? now.filter((k) => k !== key) : [...now, key] }, factors[key]?.label ?? key);
+		void put(
+			{ obstructions: now.includes(key) ? now.filter((k) => k !== key) : [...now, key] },
+			factors[key]?.label ?? key
+		);
 	}
 	function add(value: string | null): void {
 		if (!value) return;
@@ -74,12 +110,25 @@
 		void session
 			.edit(`${job.survey?.rooms?.[value]?.label ?? 'A room'}: an emitter found`, (d) => {
 				d.freeze('emitter_types', 't22');
-				d.set(`/survey/emitters/${made}`, { room: value, label: '', pos: nextPos(d.job.survey?.emitters), spec: { kind: 'panel', type: 't22', valve: 'lockshields' } });
+				d.set(`/survey/emitters/${made}`, {
+					room: value,
+					label: '',
+					pos: nextPos(d.job.survey?.emitters),
+					spec: { kind: 'panel', type: 't22', valve: 'lockshields' }
+				});
 			})
 			.then(() => show(made));
 	}
-	const take = (product: Product): void => void session.edit(`${name}: ${product.label}`, (d) => takeProduct(d, `${emitterPath(d.job, scheme, one!.id)}/spec`, product, roomResult?.area_m2 ?? null));
-	const FATES: Record<string, string> = { keep: '', replace: 'replaced in this scheme', add: 'new in this scheme', remove: 'taken out in this scheme' };
+	const take = (product: Product): void =>
+		void session.edit(`${name}: ${product.label}`, (d) =>
+			takeProduct(d, `${emitterPath(d.job, scheme, one!.id)}/spec`, product, roomResult?.area_m2 ?? null)
+		);
+	const FATES: Record<string, string> = {
+		keep: '',
+		replace: 'replaced in this scheme',
+		add: 'new in this scheme',
+		remove: 'taken out in this scheme'
+	};
 </script>
 
 <Head title="Emitters" screen="emitters">
@@ -88,86 +137,289 @@
 </Head>
 
 <div class="fit">
-<div class="desk">
-	<nav class="list" aria-label="Emitters by room">
-		<div class="rows">
-			{#each rooms as [roomId, r] (roomId)}
-				{@const mine = every.filter((e) => e.room === roomId)}
-				{@const res = design?.rooms.find((x) => x.id === roomId)}
-				<p class="roomname">{r.label || 'Room'}<span class="note">{res?.needed_flow_c == null ? '' : `${num(res.needed_flow_c, 1)} °C`}</span></p>
-				{#each mine as e (e.id)}
-					{@const er = res?.emitters.find((x) => x.id === e.id)}
-					<button class="pickrow" class:on={e.id === id} class:gone={e.fate === 'remove'} onclick={() => show(e.id)}><span>{e.label || er?.label || 'Emitter'}<span class="note block">{er?.description ?? (e.fate === 'remove' ? 'taken out' : 'no figures yet')}</span></span><span class="u">{er?.output_w == null ? '–' : num(er.output_w)}<span class="unit">W</span></span></button>
-				{:else}<p class="note none">no emitter</p>{/each}
-			{/each}
-		</div>
-		<Choice label="Add an emitter in a room" value={null} empty="+ emitter found in …" options={rooms.map(([value, r]) => ({ value, label: r.label || value }))} commit={add} />
-	</nav>
-
-	{#if one}
-		<section class="editor" aria-label={name}>
-			<header>
-				<h2>{roomResult?.label}: {name}</h2>
-				<p>
-					{#if kind === 'electric'}{num(result?.output_w)} W of its own, whatever the water is.
-					{:else}Gives <b>{num(result?.output_w)} W</b> where its room is just served, <b>{num(result?.at_line_w)} W</b> at {num(design?.waterline.chosen_flow_c, 1)} °C water; {num(result?.rated_w)} W at {num(job.practice?.excess === 'arithmetic' ? 50 : 49.8, 1)} K.{/if}
-					<button class="fig" onclick={() => void frame.showWorking(`room-flow:${one!.room}`)}>working</button>
-					{#if FATES[one.fate]}<span class="mark">{FATES[one.fate]}</span>{/if}
-				</p>
-			</header>
-			<div class="fields">
-				<label class="wide">What it is<Choice label={`Kind of ${name}`} value={kind === 'panel' ? spec.type : kind} empty="not known" options={types} commit={(v) => void session.edit(`${name}: kind`, (d) => setKind(d, `${emitterPath(d.job, scheme, one!.id)}/spec`, v, roomResult?.area_m2 ?? null))} /></label>
-				<label>Name<TextField label={`Name of ${name}`} value={one.label} placeholder="where it hangs" commit={(v) => session.edit(`${name}: named`, (d) => d.set(`${emitterPath(d.job, scheme, one!.id)}/label`, v))} /></label>
-				{#if onWall}
-					<label>Length<NumberField label={`Length of ${name}`} value={spec.length_m} quantity="length" digits={3} unit="m" width="100%" known={proof} by={session.person} commit={(v, k) => put({ length_m: v }, 'length', k)} /></label>
-					<label>Height<NumberField label={`Height of ${name}`} value={spec.height_m} quantity="length" digits={3} unit="m" width="100%" known={proof} by={session.person} commit={(v, k) => put({ height_m: v }, 'height', k)} /></label>
-				{/if}
-				{#if kind === 'stated' || kind === 'electric'}<label>Output<NumberField label={`Output of ${name}`} value={spec.output_w} digits={0} unit="W" width="100%" commit={(v) => put({ output_w: v }, 'output')} /></label>{/if}
-				{#if kind === 'stated' || kind === 'fan'}
-					<label>At an excess of<NumberField label={`Excess of ${name}`} value={spec.excess_k} placeholder="50" digits={1} unit="K" width="100%" commit={(v) => put({ excess_k: v }, 'excess')} /></label>
-				{/if}
-				{#if onWall || kind === 'wall'}
-					<label>Hangs on<Choice label={`Wall of ${name}`} value={doc?.face} empty="not said" options={wallOptions(room)} commit={(v) => void putOn('face', 'its wall')(v)} /></label>
-				{/if}
-				{#if onWall && doc}
-					<label>From the wall's start<NumberField label={`Place of ${name}`} value={doc.offset_m} quantity="length" digits={3} unit="m" width="100%" commit={putOn('offset_m', 'its place')} /></label>
-					<label>Free wall, long<NumberField label={`Free length at ${name}`} value={doc.free_wall?.length_m} quantity="length" digits={3} unit="m" width="100%" commit={putOn('free_wall/length_m', 'free wall')} /></label>
-					<label>Free wall, high<NumberField label={`Free height at ${name}`} value={doc.free_wall?.height_m} quantity="length" digits={3} unit="m" width="100%" commit={putOn('free_wall/height_m', 'free wall')} /></label>
-				{/if}
-				{#if kind !== 'electric' && kind !== 'floor' && kind !== 'wall'}
-					<label>Exponent<NumberField label={`Exponent of ${name}`} value={spec.exponent} placeholder={num(result?.exponent, 2)} digits={2} unit="n" width="100%" commit={(v) => put({ exponent: v }, 'exponent')} /></label>
-				{/if}
-				{#if kind !== 'electric'}
-					<label>Spread<NumberField label={`Spread of ${name}`} value={spec.spread_k} placeholder={num(design?.waterline.spread_k, 0)} digits={1} unit="K" width="100%" commit={(v) => put({ spread_k: v }, 'spread')} /></label>
-					<label class="wide">Valve<Choice label={`Valve of ${name}`} value={spec.valve} empty="two lockshields" options={valves(job)} commit={(v) => void put({ valve: v }, 'valve')} /></label>
-				{/if}
-				{#if kind === 'panel' || kind === 'stated'}<label class="wide">Connection<Choice label={`Connection of ${name}`} value={spec.connection} empty="piped as usual" options={Object.entries(factors).filter(([, f]) => f.kind === 'connection').map(([value, f]) => ({ value, label: f.label }))} commit={(v) => void put({ connection: v }, 'connection')} /></label>{/if}
+	<div class="desk">
+		<nav class="list" aria-label="Emitters by room">
+			<div class="rows">
+				{#each rooms as [roomId, r] (roomId)}
+					{@const mine = every.filter((e) => e.room === roomId)}
+					{@const res = design?.rooms.find((x) => x.id === roomId)}
+					<p class="roomname">
+						{r.label || 'Room'}<span class="note"
+							>{res?.needed_flow_c == null ? '' : `${num(res.needed_flow_c, 1)} °C`}</span
+						>
+					</p>
+					{#each mine as e (e.id)}
+						{@const er = res?.emitters.find((x) => x.id === e.id)}
+						<button class="pickrow" class:on={e.id === id} class:gone={e.fate === 'remove'} onclick={() => show(e.id)}
+							><span
+								>{e.label || er?.label || 'Emitter'}<span class="note block"
+									>{er?.description ?? (e.fate === 'remove' ? 'taken out' : 'no figures yet')}</span
+								></span
+							><span class="u">{er?.output_w == null ? '–' : num(er.output_w)}<span class="unit">W</span></span></button
+						>
+					{:else}<p class="note none">no emitter</p>{/each}
+				{/each}
 			</div>
-			{#if kind === 'panel' || kind === 'stated'}
-				<div class="chips" role="group" aria-label="What stands before it">
-					{#each Object.entries(factors).filter(([, f]) => f.kind === 'obstruction') as [key, f] (key)}
-						<button class="chip" aria-pressed={(spec.obstructions ?? []).includes(key)} onclick={() => obstruct(key)} title={f.mend}>{f.label} −{num((1 - (f.low + f.high) / 2) * 100)} %</button>
-					{/each}
-					{#if result && result.factor < 1}<span>leaves <b>{num(result.factor * 100)} %</b></span>{/if}
+			<Choice
+				label="Add an emitter in a room"
+				value={null}
+				empty="+ emitter found in …"
+				options={rooms.map(([value, r]) => ({ value, label: r.label || value }))}
+				commit={add}
+			/>
+		</nav>
+
+		{#if one}
+			<section class="editor" aria-label={name}>
+				<header>
+					<h2>{roomResult?.label}: {name}</h2>
+					<p>
+						{#if kind === 'electric'}{num(result?.output_w)} W of its own, whatever the water is.
+						{:else}Gives <b>{num(result?.output_w)} W</b> where its room is just served,
+							<b>{num(result?.at_line_w)} W</b>
+							at {num(design?.waterline.chosen_flow_c, 1)} °C water; {num(result?.rated_w)} W at {num(
+								job.practice?.excess === 'arithmetic' ? 50 : 49.8,
+								1
+							)} K.{/if}
+						<button class="fig" onclick={() => void frame.showWorking(`room-flow:${one!.room}`)}>working</button>
+						{#if FATES[one.fate]}<span class="mark">{FATES[one.fate]}</span>{/if}
+					</p>
+				</header>
+				<div class="fields">
+					<label class="wide"
+						>What it is<Choice
+							label={`Kind of ${name}`}
+							value={kind === 'panel' ? spec.type : kind}
+							empty="not known"
+							options={types}
+							commit={(v) =>
+								void session.edit(`${name}: kind`, (d) =>
+									setKind(d, `${emitterPath(d.job, scheme, one!.id)}/spec`, v, roomResult?.area_m2 ?? null)
+								)}
+						/></label
+					>
+					<label
+						>Name<TextField
+							label={`Name of ${name}`}
+							value={one.label}
+							placeholder="where it hangs"
+							commit={(v) =>
+								session.edit(`${name}: named`, (d) => d.set(`${emitterPath(d.job, scheme, one!.id)}/label`, v))}
+						/></label
+					>
+					{#if onWall}
+						<label
+							>Length<NumberField
+								label={`Length of ${name}`}
+								value={spec.length_m}
+								quantity="length"
+								digits={3}
+								unit="m"
+								width="100%"
+								known={proof}
+								by={session.person}
+								commit={(v, k) => put({ length_m: v }, 'length', k)}
+							/></label
+						>
+						<label
+							>Height<NumberField
+								label={`Height of ${name}`}
+								value={spec.height_m}
+								quantity="length"
+								digits={3}
+								unit="m"
+								width="100%"
+								known={proof}
+								by={session.person}
+								commit={(v, k) => put({ height_m: v }, 'height', k)}
+							/></label
+						>
+					{/if}
+					{#if kind === 'stated' || kind === 'electric'}<label
+							>Output<NumberField
+								label={`Output of ${name}`}
+								value={spec.output_w}
+								digits={0}
+								unit="W"
+								width="100%"
+								commit={(v) => put({ output_w: v }, 'output')}
+							/></label
+						>{/if}
+					{#if kind === 'stated' || kind === 'fan'}
+						<label
+							>At an excess of<NumberField
+								label={`Excess of ${name}`}
+								value={spec.excess_k}
+								placeholder="50"
+								digits={1}
+								unit="K"
+								width="100%"
+								commit={(v) => put({ excess_k: v }, 'excess')}
+							/></label
+						>
+					{/if}
+					{#if onWall || kind === 'wall'}
+						<label
+							>Hangs on<Choice
+								label={`Wall of ${name}`}
+								value={doc?.face}
+								empty="not said"
+								options={wallOptions(room)}
+								commit={(v) => void putOn('face', 'its wall')(v)}
+							/></label
+						>
+					{/if}
+					{#if onWall && doc}
+						<label
+							>From the wall's start<NumberField
+								label={`Place of ${name}`}
+								value={doc.offset_m}
+								quantity="length"
+								digits={3}
+								unit="m"
+								width="100%"
+								commit={putOn('offset_m', 'its place')}
+							/></label
+						>
+						<label
+							>Free wall, long<NumberField
+								label={`Free length at ${name}`}
+								value={doc.free_wall?.length_m}
+								quantity="length"
+								digits={3}
+								unit="m"
+								width="100%"
+								commit={putOn('free_wall/length_m', 'free wall')}
+							/></label
+						>
+						<label
+							>Free wall, high<NumberField
+								label={`Free height at ${name}`}
+								value={doc.free_wall?.height_m}
+								quantity="length"
+								digits={3}
+								unit="m"
+								width="100%"
+								commit={putOn('free_wall/height_m', 'free wall')}
+							/></label
+						>
+					{/if}
+					{#if kind !== 'electric' && kind !== 'floor' && kind !== 'wall'}
+						<label
+							>Exponent<NumberField
+								label={`Exponent of ${name}`}
+								value={spec.exponent}
+								placeholder={num(result?.exponent, 2)}
+								digits={2}
+								unit="n"
+								width="100%"
+								commit={(v) => put({ exponent: v }, 'exponent')}
+							/></label
+						>
+					{/if}
+					{#if kind !== 'electric'}
+						<label
+							>Spread<NumberField
+								label={`Spread of ${name}`}
+								value={spec.spread_k}
+								placeholder={num(design?.waterline.spread_k, 0)}
+								digits={1}
+								unit="K"
+								width="100%"
+								commit={(v) => put({ spread_k: v }, 'spread')}
+							/></label
+						>
+						<label class="wide"
+							>Valve<Choice
+								label={`Valve of ${name}`}
+								value={spec.valve}
+								empty="two lockshields"
+								options={valves(job)}
+								commit={(v) => void put({ valve: v }, 'valve')}
+							/></label
+						>
+					{/if}
+					{#if kind === 'panel' || kind === 'stated'}<label class="wide"
+							>Connection<Choice
+								label={`Connection of ${name}`}
+								value={spec.connection}
+								empty="piped as usual"
+								options={Object.entries(factors)
+									.filter(([, f]) => f.kind === 'connection')
+									.map(([value, f]) => ({ value, label: f.label }))}
+								commit={(v) => void put({ connection: v }, 'connection')}
+							/></label
+						>{/if}
 				</div>
-			{/if}
-			{#if kind === 'fan'}<FanSpeeds {spec} label={name} put={(fields, what) => put(fields, what)} />{/if}
-			{#if (kind === 'floor' || kind === 'wall') && spec.heated}
-				<FloorEditor spec={spec.heated} wall={kind === 'wall'} {result} room_c={roomResult?.target_c ?? 20} spread={spec.spread_k ?? design?.waterline.spread_k ?? 5} label={name} put={(fields, what) => put(fields, what, undefined, 'spec/heated')} />
-			{/if}
-			{#if onWall}
-				<div class="wall"><Wall {room} face={doc?.face ?? null} {things} on={one.id} free={doc?.free_wall ?? null} {ghost} title={`The wall of ${name}, to scale`} /></div>
-				{#if scheme && one.fate !== 'remove'}
-					<h3>What fits in its place</h3>
-					<RoomWays room={one.room} slot={`emitter:${one.id}`} onlook={(o) => (looked = o)} />
+				{#if kind === 'panel' || kind === 'stated'}
+					<div class="chips" role="group" aria-label="What stands before it">
+						{#each Object.entries(factors).filter(([, f]) => f.kind === 'obstruction') as [key, f] (key)}
+							<button
+								class="chip"
+								aria-pressed={(spec.obstructions ?? []).includes(key)}
+								onclick={() => obstruct(key)}
+								title={f.mend}>{f.label} −{num((1 - (f.low + f.high) / 2) * 100)} %</button
+							>
+						{/each}
+						{#if result && result.factor < 1}<span>leaves <b>{num(result.factor * 100)} %</b></span>{/if}
+					</div>
 				{/if}
-			{/if}
-			<p><button class="quiet" onclick={() => void session.edit(`${name} removed`, (d) => (one!.fate === 'replace' || one!.fate === 'remove' ? d.remove(`/schemes/${scheme}/emitters/${one!.id}`) : takeAway(d, 'emitter', one!.id)))}>{one.fate === 'replace' ? 'undo the swap: back to what was found' : one.fate === 'remove' ? 'keep it after all' : one.fate === 'add' ? 'take it out of the scheme' : 'it is not there: remove it from the survey'}</button></p>
-		</section>
-	{:else}
-		<section class="editor"><p class="empty">Choose a room below the list and say what hangs or lies there; its wall is drawn as you type.</p></section>
-	{/if}
-</div>
+				{#if kind === 'fan'}<FanSpeeds {spec} label={name} put={(fields, what) => put(fields, what)} />{/if}
+				{#if (kind === 'floor' || kind === 'wall') && spec.heated}
+					<FloorEditor
+						spec={spec.heated}
+						wall={kind === 'wall'}
+						{result}
+						room_c={roomResult?.target_c ?? 20}
+						spread={spec.spread_k ?? design?.waterline.spread_k ?? 5}
+						label={name}
+						put={(fields, what) => put(fields, what, undefined, 'spec/heated')}
+					/>
+				{/if}
+				{#if onWall}
+					<div class="wall">
+						<Wall
+							{room}
+							face={doc?.face ?? null}
+							{things}
+							on={one.id}
+							free={doc?.free_wall ?? null}
+							{ghost}
+							title={`The wall of ${name}, to scale`}
+						/>
+					</div>
+					{#if scheme && one.fate !== 'remove'}
+						<h3>What fits in its place</h3>
+						<RoomWays room={one.room} slot={`emitter:${one.id}`} onlook={(o) => (looked = o)} />
+					{/if}
+				{/if}
+				<p>
+					<button
+						class="quiet"
+						onclick={() =>
+							void session.edit(`${name} removed`, (d) =>
+								one!.fate === 'replace' || one!.fate === 'remove'
+									? d.remove(`/schemes/${scheme}/emitters/${one!.id}`)
+									: takeAway(d, 'emitter', one!.id)
+							)}
+						>{one.fate === 'replace'
+							? 'undo the swap: back to what was found'
+							: one.fate === 'remove'
+								? 'keep it after all'
+								: one.fate === 'add'
+									? 'take it out of the scheme'
+									: 'it is not there: remove it from the survey'}</button
+					>
+				</p>
+			</section>
+		{:else}
+			<section class="editor">
+				<p class="empty">
+					Choose a room below the list and say what hangs or lies there; its wall is drawn as you type.
+				</p>
+			</section>
+		{/if}
+	</div>
 </div>
 
 <ProductPick currency={job.currency ?? 'GBP'} target={one?.id ?? null} {take} />

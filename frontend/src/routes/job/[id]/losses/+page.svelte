@@ -16,11 +16,24 @@
 	const of = (id: string): string => session.job?.survey?.rooms?.[id]?.storey ?? storeys[0]?.[0] ?? '';
 	const here = $derived(storey ?? storeys[0]?.[0] ?? '');
 	const onStorey = $derived(rooms.filter((room) => of(room.id) === here));
-	const hottest = $derived(Math.max(80, ...rooms.flatMap((r) => r.faces.filter((f) => f.kind === 'wall').flatMap((f) => [...f.pieces.map((p) => p.loss_w ?? 0), ...f.openings.map((o) => o.loss_w ?? 0)]))));
+	const hottest = $derived(
+		Math.max(
+			80,
+			...rooms.flatMap((r) =>
+				r.faces
+					.filter((f) => f.kind === 'wall')
+					.flatMap((f) => [...f.pieces.map((p) => p.loss_w ?? 0), ...f.openings.map((o) => o.loss_w ?? 0)])
+			)
+		)
+	);
 	const warmest = $derived(Math.max(60, ...rooms.map((r) => r.w_per_m2 ?? 0)));
 	const most = $derived(Math.max(1, ...house.leaks.map((l) => l.loss_w)));
 	const counted = $derived(rooms.filter((r) => r.room_emitter_load_w !== null));
-	const kinds: Record<string, string> = { solved: 'from its own faces', stated: 'factor entered', table: 'factor of its kind' };
+	const kinds: Record<string, string> = {
+		solved: 'from its own faces',
+		stated: 'factor entered',
+		table: 'factor of its kind'
+	};
 	function openRoom(id: string): void {
 		void frame.showWorking(`room:${id}`);
 	}
@@ -29,33 +42,78 @@
 <Head title="Losses" screen="losses">
 	<div class="storeys" role="tablist" aria-label="Storey">
 		{#each storeys as [key, one] (key)}
-			<button role="tab" class="act" class:first={key === here} aria-selected={key === here} onclick={() => (storey = key)}>{one.label || key}</button>
+			<button
+				role="tab"
+				class="act"
+				class:first={key === here}
+				aria-selected={key === here}
+				onclick={() => (storey = key)}>{one.label || key}</button
+			>
 		{/each}
 	</div>
 </Head>
 
 {#if !counted.length}
-	<p class="empty">No room is complete yet. <a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a>, say how the house is built, and choose a climate.</p>
+	<p class="empty">
+		No room is complete yet. <a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a>, say how the house is
+		built, and choose a climate.
+	</p>
 {:else}
 	<div class="desk">
 		<div class="picture">
 			<HeatPlan rooms={onStorey} {hottest} {warmest} {chosen} onroom={openRoom} />
-			<p class="legend note"><span><i class="thick"></i>heat through a wall, thicker is more</span><span><i class="glass"></i>window or door</span><span><i class="warm"></i>the room loses more for its size</span><span><i class="inner"></i>another room</span>{#if chosen}<span><i class="level"></i>its floor or ceiling is built so</span>{/if}</p>
-			{#if onStorey.some((room) => !room.placed)}<p class="note">Not in place on the plan, so not drawn: {onStorey.filter((r) => !r.placed).map((r) => r.label).join(', ')}.</p>{/if}
+			<p class="legend note">
+				<span><i class="thick"></i>heat through a wall, thicker is more</span><span
+					><i class="glass"></i>window or door</span
+				><span><i class="warm"></i>the room loses more for its size</span><span><i class="inner"></i>another room</span
+				>{#if chosen}<span><i class="level"></i>its floor or ceiling is built so</span>{/if}
+			</p>
+			{#if onStorey.some((room) => !room.placed)}<p class="note">
+					Not in place on the plan, so not drawn: {onStorey
+						.filter((r) => !r.placed)
+						.map((r) => r.label)
+						.join(', ')}.
+				</p>{/if}
 		</div>
 		<section aria-label="Where it goes">
 			<h2>Where it goes</h2>
 			<ol class="leaks">
 				{#each house.leaks as leak (leak.key)}
 					<li>
-						<button class="leak" class:chosen={chosen === leak.label} aria-pressed={chosen === leak.label} disabled={leak.construction === null} onclick={() => (chosen = chosen === leak.label ? null : leak.label)}>
+						<button
+							class="leak"
+							class:chosen={chosen === leak.label}
+							aria-pressed={chosen === leak.label}
+							disabled={leak.construction === null}
+							onclick={() => (chosen = chosen === leak.label ? null : leak.label)}
+						>
 							<span class="what">{leak.label}</span>
 							<span class="w">{watts(leak.loss_w)}<span class="unit">W</span></span>
-							<span class="bar"><i class={leak.kind === 'air' ? 'air' : leak.kind === 'bridges' ? 'bridges' : leak.kind === 'ground floor' ? 'ground' : leak.kind === 'extras' ? 'extras' : 'fabric'} style={`width: ${Math.max(0, (leak.loss_w / most) * 100)}%`}></i></span>
-							<span class="note">{num(leak.share * 100)} %{leak.area_m2 ? ` · ${num(leak.area_m2, 1)} m² · U ${num(leak.u_w_m2k, 2)}` : ''}{` · most in ${leak.worst}`}</span>
+							<span class="bar"
+								><i
+									class={leak.kind === 'air'
+										? 'air'
+										: leak.kind === 'bridges'
+											? 'bridges'
+											: leak.kind === 'ground floor'
+												? 'ground'
+												: leak.kind === 'extras'
+													? 'extras'
+													: 'fabric'}
+									style={`width: ${Math.max(0, (leak.loss_w / most) * 100)}%`}
+								></i></span
+							>
+							<span class="note"
+								>{num(leak.share * 100)} %{leak.area_m2
+									? ` · ${num(leak.area_m2, 1)} m² · U ${num(leak.u_w_m2k, 2)}`
+									: ''}{` · most in ${leak.worst}`}</span
+							>
 						</button>
 						{#if leak.kind === 'air'}<a class="more" href={`/job/${session.id}/air`}>counted four ways</a>
-						{:else if leak.construction}<a class="more" href={`/job/${session.id}/constructions?show=${leak.construction}`}>its section</a>{/if}
+						{:else if leak.construction}<a
+								class="more"
+								href={`/job/${session.id}/constructions?show=${leak.construction}`}>its section</a
+							>{/if}
 					</li>
 				{/each}
 			</ol>
@@ -67,14 +125,27 @@
 	<div class="scroll">
 		<table class="plain-table ledger">
 			<thead>
-				<tr><th>Room</th><th class="right">Inside</th><th class="right">Fabric</th><th class="right">Ground</th><th class="right">Bridges</th><th class="right">Air</th><th class="right">To rooms</th>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<th class="right">Additions</th>{/if}<th class="right">Emitter meets</th><th class="right">Of the house</th><th class="right">Per floor</th></tr>
+				<tr
+					><th>Room</th><th class="right">Inside</th><th class="right">Fabric</th><th class="right">Ground</th><th
+						class="right">Bridges</th
+					><th class="right">Air</th><th class="right">To rooms</th
+					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<th class="right">Additions</th>{/if}<th class="right"
+						>Emitter meets</th
+					><th class="right">Of the house</th><th class="right">Per floor</th></tr
+				>
 			</thead>
 			<tbody>
 				{#each counted as room (room.id)}
 					<tr>
-						<td><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span class="hatch-doubt tag">{room.odd}</span>{/if}</td>
+						<td
+							><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span
+									class="hatch-doubt tag">{room.odd}</span
+								>{/if}</td
+						>
 						<td class="right">{num(room.target_c)}<span class="unit">°C</span></td>
-						<td class="right">{num(room.fabric_w)}</td><td class="right">{num(room.ground_w)}</td><td class="right">{num(room.bridges_w)}</td><td class="right">{num(room.air_w)}</td><td class="right">{num(room.trade_w)}</td>
+						<td class="right">{num(room.fabric_w)}</td><td class="right">{num(room.ground_w)}</td><td class="right"
+							>{num(room.bridges_w)}</td
+						><td class="right">{num(room.air_w)}</td><td class="right">{num(room.trade_w)}</td>
 						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(room.extras_w)}</td>{/if}
 						<td class="right strong">{num(room.room_emitter_load_w)}<span class="unit">W</span></td>
 						<td class="right">{num(room.room_share_of_house_w)}<span class="unit">W</span></td>
@@ -83,19 +154,56 @@
 				{/each}
 			</tbody>
 			<tfoot>
-				<tr><td>House</td><td></td><td class="right">{num(house.fabric_w)}</td><td class="right">{num(house.ground_w)}</td><td class="right">{num(house.bridges_w)}</td><td class="right">{num(house.air_w)}</td><td class="right note">cancels</td>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(house.extras_w)}</td>{/if}<td class="right">{num(house.emitter_loads_w)}<span class="unit">W</span></td><td class="right"><button class="fig" onclick={() => frame.showWorking('house')} aria-label="House loss: show the working">{num(house.loss_w)}</button><span class="unit">W</span></td><td class="right">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr>
+				<tr
+					><td>House</td><td></td><td class="right">{num(house.fabric_w)}</td><td class="right"
+						>{num(house.ground_w)}</td
+					><td class="right">{num(house.bridges_w)}</td><td class="right">{num(house.air_w)}</td><td class="right note"
+						>cancels</td
+					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(house.extras_w)}</td>{/if}<td
+						class="right">{num(house.emitter_loads_w)}<span class="unit">W</span></td
+					><td class="right"
+						><button class="fig" onclick={() => frame.showWorking('house')} aria-label="House loss: show the working"
+							>{num(house.loss_w)}</button
+						><span class="unit">W</span></td
+					><td class="right">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
+				>
 			</tfoot>
 		</table>
 	</div>
-	<p class="note">Two loads: the emitter of a room meets windward air, a cold neighbour and the heat its room gives to colder ones; only the parts “of the house” sum to what the machine must give.</p>
+	<p class="note">
+		Two loads: the emitter of a room meets windward air, a cold neighbour and the heat its room gives to colder ones;
+		only the parts “of the house” sum to what the machine must give.
+	</p>
 
 	<div class="two">
 		{#if house.slabs.length}
 			<section>
 				<h2>Floors on the ground</h2>
 				<table class="plain-table">
-					<thead><tr><th>Floor</th><th class="right">Area</th><th class="right">Edge</th><th class="right">B′</th><th class="right">U</th></tr></thead>
-					<tbody>{#each house.slabs as slab, n (n)}<tr><td>{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}{slab.depth_m > 0 ? `, ${num(slab.depth_m, 1)} m deep` : ''}</td><td class="right">{num(slab.area_m2, 1)}<span class="unit">m²</span></td><td class="right">{num(slab.exposed_perimeter_m, 1)}<span class="unit">m</span></td><td class="right">{num(slab.characteristic_m, 2)}<span class="unit">m</span></td><td class="right"><button class="fig" aria-label={`U of ${slab.construction_label}: show the working`} onclick={() => frame.showWorking(`slab:${n}`)}>{num(slab.u_w_m2k, 3)}</button></td></tr>{/each}</tbody>
+					<thead
+						><tr
+							><th>Floor</th><th class="right">Area</th><th class="right">Edge</th><th class="right">B′</th><th
+								class="right">U</th
+							></tr
+						></thead
+					>
+					<tbody
+						>{#each house.slabs as slab, n (n)}<tr
+								><td
+									>{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}{slab.depth_m > 0
+										? `, ${num(slab.depth_m, 1)} m deep`
+										: ''}</td
+								><td class="right">{num(slab.area_m2, 1)}<span class="unit">m²</span></td><td class="right"
+									>{num(slab.exposed_perimeter_m, 1)}<span class="unit">m</span></td
+								><td class="right">{num(slab.characteristic_m, 2)}<span class="unit">m</span></td><td class="right"
+									><button
+										class="fig"
+										aria-label={`U of ${slab.construction_label}: show the working`}
+										onclick={() => frame.showWorking(`slab:${n}`)}>{num(slab.u_w_m2k, 3)}</button
+									></td
+								></tr
+							>{/each}</tbody
+					>
 				</table>
 			</section>
 		{/if}
@@ -103,8 +211,21 @@
 			<section>
 				<h2>Unheated spaces <a class="note" href={`/job/${session.id}/site#spaces`}>change</a></h2>
 				<table class="plain-table">
-					<thead><tr><th>Space</th><th>How</th><th class="right">b</th><th class="right">On the design day</th></tr></thead>
-					<tbody>{#each house.spaces as space (space.id)}<tr><td>{space.label}</td><td>{kinds[space.how]}</td><td class="right">{num(space.b, 2)}</td><td class="right"><button class="fig" aria-label={`Temperature of ${space.label}: show the working`} onclick={() => frame.showWorking(`space:${space.id}`)}>{num(space.temperature_c, 1)}</button><span class="unit">°C</span></td></tr>{/each}</tbody>
+					<thead
+						><tr><th>Space</th><th>How</th><th class="right">b</th><th class="right">On the design day</th></tr></thead
+					>
+					<tbody
+						>{#each house.spaces as space (space.id)}<tr
+								><td>{space.label}</td><td>{kinds[space.how]}</td><td class="right">{num(space.b, 2)}</td><td
+									class="right"
+									><button
+										class="fig"
+										aria-label={`Temperature of ${space.label}: show the working`}
+										onclick={() => frame.showWorking(`space:${space.id}`)}>{num(space.temperature_c, 1)}</button
+									><span class="unit">°C</span></td
+								></tr
+							>{/each}</tbody
+					>
 				</table>
 			</section>
 		{/if}

@@ -18,7 +18,9 @@
 	const base = $derived(`/schemes/${session.scheme}`);
 	const taken = $derived(new Set(rows.map((r) => r.machine)));
 	const others = $derived(
-		Object.values(shelf.all?.machines ?? {}).filter((m) => !taken.has(m.id)).map((m) => ({ value: m.id, label: `${m.label}, ${m.refrigerant}` }))
+		Object.values(shelf.all?.machines ?? {})
+			.filter((m) => !taken.has(m.id))
+			.map((m) => ({ value: m.id, label: `${m.label}, ${m.refrigerant}` }))
 	);
 	const flow = $derived(design?.waterline.chosen_flow_c);
 	const entry = $derived(row ? session.job?.library?.machines?.[row.machine]?.data : null);
@@ -32,7 +34,8 @@
 			}
 		});
 	}
-	const choose = (id: string, label: string): void => void session.edit(`${label} chosen`, (d) => d.set(`${base}/chosen`, id));
+	const choose = (id: string, label: string): void =>
+		void session.edit(`${label} chosen`, (d) => d.set(`${base}/chosen`, id));
 	const drop = (id: string, label: string): void =>
 		void session.edit(`${label} no longer compared`, (d) => {
 			takeAway(d, 'candidate', id);
@@ -51,53 +54,115 @@
 			{:else if !rows.length}
 				<div class="empty">
 					<p>Six invented machines lie in the library. Put them beside this house and see which covers it.</p>
-					<button class="act first" onclick={() => compare(Object.keys(shelf.all?.machines ?? {}))}>Compare all six</button>
+					<button class="act first" onclick={() => compare(Object.keys(shelf.all?.machines ?? {}))}
+						>Compare all six</button
+					>
 				</div>
 			{/if}
 			{#if rows.length}
 				<div class="scroll">
 					<table class="plain-table">
-						<thead><tr><th>Machine</th><th class="right">At {num(design?.house.outdoor_c)} / {num(flow)} °C</th><th class="right">COP there</th><th class="right">Cover</th><th class="right">Season</th><th class="right">With hot water</th><th class="right">On and off above</th><th class="right">Backup</th><th></th></tr></thead>
+						<thead
+							><tr
+								><th>Machine</th><th class="right">At {num(design?.house.outdoor_c)} / {num(flow)} °C</th><th
+									class="right">COP there</th
+								><th class="right">Cover</th><th class="right">Season</th><th class="right">With hot water</th><th
+									class="right">On and off above</th
+								><th class="right">Backup</th><th></th></tr
+							></thead
+						>
 						<tbody>
 							{#each rows as r (r.id)}
 								<tr class:seen={r.id === row?.id}>
-									<td><button class="name" onclick={() => (looked = r.id)}>{r.label}<span class="note">{r.refrigerant} · {num(r.sound_power_day_db)} dB(A)</span></button></td>
-									<td class="right">{r.inside ? num(r.output_w / 1000, 2) : 'outside'}<span class="unit">{r.inside ? 'kW' : 'its envelope'}</span></td>
-									<td class="right">{num(r.cop, 2)}{#if r.extrapolated}<span class="hatch-doubt tag">extrapolated</span>{/if}</td>
-									<td class="right">{#if r.cover != null && r.cover < 1}<span class="hatch-short tag">short</span>{/if} {num(r.cover == null ? null : r.cover * 100)}<span class="unit">%</span></td>
+									<td
+										><button class="name" onclick={() => (looked = r.id)}
+											>{r.label}<span class="note">{r.refrigerant} · {num(r.sound_power_day_db)} dB(A)</span></button
+										></td
+									>
+									<td class="right"
+										>{r.inside ? num(r.output_w / 1000, 2) : 'outside'}<span class="unit"
+											>{r.inside ? 'kW' : 'its envelope'}</span
+										></td
+									>
+									<td class="right"
+										>{num(r.cop, 2)}{#if r.extrapolated}<span class="hatch-doubt tag">extrapolated</span>{/if}</td
+									>
+									<td class="right"
+										>{#if r.cover != null && r.cover < 1}<span class="hatch-short tag">short</span>{/if}
+										{num(r.cover == null ? null : r.cover * 100)}<span class="unit">%</span></td
+									>
 									<td class="right">{num(r.season, 2)}</td>
 									<td class="right">{num(r.season_with_hot_water, 2)}</td>
 									<td class="right">{num(r.cycles_above_c)}<span class="unit">°C</span></td>
-									<td class="right">{num(r.backup_share == null ? null : r.backup_share * 100, 1)}<span class="unit">%</span></td>
+									<td class="right"
+										>{num(r.backup_share == null ? null : r.backup_share * 100, 1)}<span class="unit">%</span></td
+									>
 									<td class="right acts">
-										{#if r.chosen}<strong class="chosen">chosen</strong>{:else}<button class="act" onclick={() => choose(r.id, r.label)}>Choose</button>{/if}
-										<button class="quiet" aria-label={`Stop comparing ${r.label}`} onclick={() => drop(r.id, r.label)}>drop</button>
+										{#if r.chosen}<strong class="chosen">chosen</strong>{:else}<button
+												class="act"
+												onclick={() => choose(r.id, r.label)}>Choose</button
+											>{/if}
+										<button class="quiet" aria-label={`Stop comparing ${r.label}`} onclick={() => drop(r.id, r.label)}
+											>drop</button
+										>
 									</td>
 								</tr>
 							{/each}
 						</tbody>
 					</table>
 				</div>
-				{#if others.length}<div class="more"><Choice label="Put another machine beside them" value={null} empty="put another beside them" options={others} commit={(v) => v && compare([v])} /></div>{/if}
+				{#if others.length}<div class="more">
+						<Choice
+							label="Put another machine beside them"
+							value={null}
+							empty="put another beside them"
+							options={others}
+							commit={(v) => v && compare([v])}
+						/>
+					</div>{/if}
 			{/if}
 		</div>
 		<section class="side">
 			{#if row}
 				<h2>{row.label}</h2>
 				<dl>
-					<dt>Gives on the design day</dt><dd><button class="figure-link" onclick={() => void frame.showWorking('cover')} disabled={!row.chosen}>{num(row.output_w / 1000, 2)} kW</button></dd>
-					<dt>House loses</dt><dd>{num((design?.house.loss_w ?? 0) / 1000, 2)} kW</dd>
-					<dt>Least it gives there</dt><dd>{num(row.least_w / 1000, 2)} kW</dd>
-					<dt>Hot water takes of the day</dt><dd>{num(row.hot_water_hours, 1)} h</dd>
-					<dt>Cover without hot water</dt><dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
-					<dt>Backup begins below</dt><dd>{row.bivalent_c == null ? 'never' : `${num(row.bivalent_c)} °C`}</dd>
-					<dt>Hours on and off</dt><dd>{num(row.cycling_share == null ? null : row.cycling_share * 100)} %</dd>
-					<dt>Electricity, heating</dt><dd>{num(row.electricity_kwh)} kWh</dd>
+					<dt>Gives on the design day</dt>
+					<dd>
+						<button class="figure-link" onclick={() => void frame.showWorking('cover')} disabled={!row.chosen}
+							>{num(row.output_w / 1000, 2)} kW</button
+						>
+					</dd>
+					<dt>House loses</dt>
+					<dd>{num((design?.house.loss_w ?? 0) / 1000, 2)} kW</dd>
+					<dt>Least it gives there</dt>
+					<dd>{num(row.least_w / 1000, 2)} kW</dd>
+					<dt>Hot water takes of the day</dt>
+					<dd>{num(row.hot_water_hours, 1)} h</dd>
+					<dt>Cover without hot water</dt>
+					<dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
+					<dt>Backup begins below</dt>
+					<dd>{row.bivalent_c == null ? 'never' : `${num(row.bivalent_c)} °C`}</dd>
+					<dt>Hours on and off</dt>
+					<dd>{num(row.cycling_share == null ? null : row.cycling_share * 100)} %</dd>
+					<dt>Electricity, heating</dt>
+					<dd>{num(row.electricity_kwh)} kWh</dd>
 				</dl>
 				{#if entry}
-					<p class="note">{entry.refrigerant} {num(entry.refrigerant_kg, 2)} kg{entry.flammable ? ', flammable' : ''} · least flow {num(entry.least_flow_lph)} L/h · least water {num(entry.least_volume_l)} L · at most {num(entry.max_current_a)} A · {num(entry.weight_kg)} kg</p>
+					<p class="note">
+						{entry.refrigerant}
+						{num(entry.refrigerant_kg, 2)} kg{entry.flammable ? ', flammable' : ''} · least flow {num(
+							entry.least_flow_lph
+						)} L/h · least water {num(entry.least_volume_l)} L · at most {num(entry.max_current_a)} A · {num(
+							entry.weight_kg
+						)} kg
+					</p>
 				{/if}
-				<p class="note">Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a standard-test figure. {#if row.chosen}<button class="quiet" onclick={() => void frame.showWorking('season')}>its working</button>{/if}</p>
+				<p class="note">
+					Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
+					standard-test figure. {#if row.chosen}<button class="quiet" onclick={() => void frame.showWorking('season')}
+							>its working</button
+						>{/if}
+				</p>
 			{/if}
 			<Cautions cautions={design?.cautions.machine ?? []} brief />
 		</section>

@@ -16,7 +16,12 @@
 	let chosen = $state<string[]>([]);
 	let thick = $state<Record<string, string>>({});
 	let adopting = $state(false);
-	const tries = new Slow(() => api.POST('/api/jobs/{job_id}/measures', { params: { path: { job_id: frame.session.id } }, body: { chosen: $state.snapshot(chosen) } }));
+	const tries = new Slow(() =>
+		api.POST('/api/jobs/{job_id}/measures', {
+			params: { path: { job_id: frame.session.id } },
+			body: { chosen: $state.snapshot(chosen) }
+		})
+	);
 	$effect(() => {
 		if (session.settled) tries.ask();
 	});
@@ -34,15 +39,28 @@
 		}
 		return out;
 	});
-	const shownOf = (group: Group): Tried => group.options.find((o) => o.option.key === thick[group.key]) ?? group.options.find((o) => chosen.includes(o.option.key)) ?? group.options[Math.min(1, group.options.length - 1)]!;
+	const shownOf = (group: Group): Tried =>
+		group.options.find((o) => o.option.key === thick[group.key]) ??
+		group.options.find((o) => chosen.includes(o.option.key)) ??
+		group.options[Math.min(1, group.options.length - 1)]!;
 	const most = $derived(Math.max(1, ...(found?.tried ?? []).map((t) => t.effect.loss_w)));
 	const scheme = $derived(session.scheme ? job.schemes?.[session.scheme] : null);
-	const adopted = $derived(ordered(scheme?.measures).filter(([, m]) => m.kind === 'construction' || m.kind === 'tightness' || m.kind === 'ventilation'));
+	const adopted = $derived(
+		ordered(scheme?.measures).filter(
+			([, m]) => m.kind === 'construction' || m.kind === 'tightness' || m.kind === 'ventilation'
+		)
+	);
 	const labelOf = (key: string): string => {
 		const one = found?.tried.find((t) => t.option.key === key)?.option;
 		return one ? `${one.label}${one.detail && one.was ? `, ${one.detail}` : ''}` : key;
 	};
-	const named = (measure: (typeof adopted)[number][1]): string => measure.label || (measure.kind === 'tightness' ? `n50 ${num(measure.n50_per_h, 1)} per hour` : measure.kind === 'ventilation' ? 'heat of the air recovered' : (job.library?.constructions?.[measure.construction ?? '']?.data.label ?? 'another construction'));
+	const named = (measure: (typeof adopted)[number][1]): string =>
+		measure.label ||
+		(measure.kind === 'tightness'
+			? `n50 ${num(measure.n50_per_h, 1)} per hour`
+			: measure.kind === 'ventilation'
+				? 'heat of the air recovered'
+				: (job.library?.constructions?.[measure.construction ?? '']?.data.label ?? 'another construction'));
 
 	function pick(group: Group, on: boolean): void {
 		const keys = group.options.map((o) => o.option.key);
@@ -57,11 +75,23 @@
 	}
 	async function adopt(): Promise<void> {
 		adopting = true;
-		const label = chosen.length === 1 ? labelOf(chosen[0]!) : `${chosen.length} measures: ${chosen.map(labelOf).join('; ')}`.slice(0, 190);
-		const { data, error } = await api.POST('/api/jobs/{job_id}/measures/change', { params: { path: { job_id: session.id } }, body: { chosen: $state.snapshot(chosen) } }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
+		const label =
+			chosen.length === 1
+				? labelOf(chosen[0]!)
+				: `${chosen.length} measures: ${chosen.map(labelOf).join('; ')}`.slice(0, 190);
+		const { data, error } = await api
+			.POST('/api/jobs/{job_id}/measures/change', {
+				params: { path: { job_id: session.id } },
+				body: { chosen: $state.snapshot(chosen) }
+			})
+			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
 		adopting = false;
 		if (!data) {
-			session.notice = { message: (error as { message?: string } | undefined)?.message ?? 'Not taken.', kept: 'Your choice is kept; the scheme is as it was.', places: [] };
+			session.notice = {
+				message: (error as { message?: string } | undefined)?.message ?? 'Not taken.',
+				kept: 'Your choice is kept; the scheme is as it was.',
+				places: []
+			};
 			return;
 		}
 		chosen = [];
@@ -78,27 +108,56 @@
 	let prices = $state.raw<Record<string, MeasureEntry>>({});
 	let own = $state.raw<Record<string, number>>({});
 	async function loadPrices(): Promise<void> {
-		const { data } = await api.GET('/api/company/{kind}', { params: { path: { kind: 'measures' } } }).catch(() => ({ data: undefined }));
+		const { data } = await api
+			.GET('/api/company/{kind}', { params: { path: { kind: 'measures' } } })
+			.catch(() => ({ data: undefined }));
 		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
-		prices = { ...shelf.all?.measures, ...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as MeasureEntry])) };
+		prices = {
+			...shelf.all?.measures,
+			...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as MeasureEntry]))
+		};
 	}
-	async function setPrice(key: string, field: 'fixed_minor' | 'm2_minor' | 'm2_minor_per_m', value: number | null): Promise<boolean> {
+	async function setPrice(
+		key: string,
+		field: 'fixed_minor' | 'm2_minor' | 'm2_minor_per_m',
+		value: number | null
+	): Promise<boolean> {
 		const row = prices[key];
 		if (!row || value === null) return false;
-		const entry = { ...row, [field]: Math.round(value * 100), source: `the company's own, ${new Date().toISOString().slice(0, 10)}` };
-		const { error } = await api.PUT('/api/company/{kind}/{key}', { params: { path: { kind: 'measures', key } }, body: entry as unknown as Record<string, never> }).catch(() => ({ error: { message: 'No line just now.' } }));
-		if (error) session.notice = { message: (error as { message?: string }).message ?? 'Not kept.', kept: 'The old price stands.', places: [] };
+		const entry = {
+			...row,
+			[field]: Math.round(value * 100),
+			source: `the company's own, ${new Date().toISOString().slice(0, 10)}`
+		};
+		const { error } = await api
+			.PUT('/api/company/{kind}/{key}', {
+				params: { path: { kind: 'measures', key } },
+				body: entry as unknown as Record<string, never>
+			})
+			.catch(() => ({ error: { message: 'No line just now.' } }));
+		if (error)
+			session.notice = {
+				message: (error as { message?: string }).message ?? 'Not kept.',
+				kept: 'The old price stands.',
+				places: []
+			};
 		await loadPrices();
 		tries.ask();
 		return !error;
 	}
 	async function shippedPrice(key: string): Promise<void> {
-		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'measures', key } } }).catch(() => undefined);
+		await api
+			.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'measures', key } } })
+			.catch(() => undefined);
 		await loadPrices();
 		tries.ask();
 	}
 	const cautioned = $derived(
-		(session.shown?.cautions.measures ?? []).filter((c) => chosen.length === 0 || chosen.some((key) => found?.tried.find((t) => t.option.key === key)?.option.cautions.includes(c.id)))
+		(session.shown?.cautions.measures ?? []).filter(
+			(c) =>
+				chosen.length === 0 ||
+				chosen.some((key) => found?.tried.find((t) => t.option.key === key)?.option.cautions.includes(c.id))
+		)
 	);
 </script>
 
@@ -106,7 +165,10 @@
 {#if tries.refused}<p class="hatch-doubt waits" role="status">{tries.refused}</p>{/if}
 
 {#if !session.scheme}
-	<div class="empty"><p>Measures belong to a scheme; the survey keeps what was found.</p><button class="act first" onclick={newScheme}>Begin a scheme</button></div>
+	<div class="empty">
+		<p>Measures belong to a scheme; the survey keeps what was found.</p>
+		<button class="act first" onclick={newScheme}>Begin a scheme</button>
+	</div>
 {:else if !found}
 	<p class="note">Trying every measure through the whole chain…</p>
 {:else if found.base_loss_w === null}
@@ -116,57 +178,176 @@
 		<div class="scroll">
 			<table class="plain-table">
 				<thead>
-					<tr><th></th><th>Measure</th><th>How much of it</th><th class="loss">Off the loss</th><th class="right">Water</th><th class="right">Season</th><th class="right">Bill a year</th><th class="right">Costs</th><th class="right wraps">Pays back, years</th><th>Disturbs</th></tr>
+					<tr
+						><th></th><th>Measure</th><th>How much of it</th><th class="loss">Off the loss</th><th class="right"
+							>Water</th
+						><th class="right">Season</th><th class="right">Bill a year</th><th class="right">Costs</th><th
+							class="right wraps">Pays back, years</th
+						><th>Disturbs</th></tr
+					>
 				</thead>
 				<tbody>
 					{#each groups as group (group.key)}
 						{@const one = shownOf(group)}
 						{@const on = group.options.some((o) => chosen.includes(o.option.key))}
 						<tr class:on data-measure={group.key}>
-							<td class="check"><input type="checkbox" checked={on} aria-label={`Choose ${one.option.label}, ${one.option.was_label}`} onchange={(e) => pick(group, e.currentTarget.checked)} /></td>
-							<td><b>{one.option.label}</b><span class="note block" title={one.option.note}>{one.option.was_label}{#if one.option.area_m2}, {num(one.option.area_m2, 0)} m²{/if}</span></td>
+							<td class="check"
+								><input
+									type="checkbox"
+									checked={on}
+									aria-label={`Choose ${one.option.label}, ${one.option.was_label}`}
+									onchange={(e) => pick(group, e.currentTarget.checked)}
+								/></td
+							>
+							<td
+								><b>{one.option.label}</b><span class="note block" title={one.option.note}
+									>{one.option.was_label}{#if one.option.area_m2}, {num(one.option.area_m2, 0)} m²{/if}</span
+								></td
+							>
 							<td>
 								{#if group.options.length > 1}
-									<select class="field" aria-label={`How much: ${one.option.label}, ${one.option.was_label}`} value={one.option.key} onchange={(e) => choose(group, e.currentTarget.value)}>{#each group.options as option (option.option.key)}<option value={option.option.key}>{option.option.detail}</option>{/each}</select>
+									<select
+										class="field"
+										aria-label={`How much: ${one.option.label}, ${one.option.was_label}`}
+										value={one.option.key}
+										onchange={(e) => choose(group, e.currentTarget.value)}
+										>{#each group.options as option (option.option.key)}<option value={option.option.key}
+												>{option.option.detail}</option
+											>{/each}</select
+									>
 								{:else}<span class="note">{one.option.detail || one.option.becomes_label}</span>{/if}
-								{#if one.option.u_before_w_m2k !== null}<span class="note block">U {num(one.option.u_before_w_m2k, 2)} → {num(one.option.u_after_w_m2k, 2)}</span>{/if}
+								{#if one.option.u_before_w_m2k !== null}<span class="note block"
+										>U {num(one.option.u_before_w_m2k, 2)} → {num(one.option.u_after_w_m2k, 2)}</span
+									>{/if}
 							</td>
-							<td class="loss"><span class="num">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span class="bar"><i style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}></i></span></td>
-							<td class="right">{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05 ? `−${num(one.effect.flow_c, 1)}` : '0'}<span class="unit">K</span></td>
-							<td class="right">{one.effect.season === null ? '–' : `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td>
-							<td class="right">{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td>
+							<td class="loss"
+								><span class="num">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span
+									class="bar"><i style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}></i></span
+								></td
+							>
+							<td class="right"
+								>{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05
+									? `−${num(one.effect.flow_c, 1)}`
+									: '0'}<span class="unit">K</span></td
+							>
+							<td class="right"
+								>{one.effect.season === null
+									? '–'
+									: `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td
+							>
+							<td class="right"
+								>{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td
+							>
 							<td class="right">{money(one.option.cost_minor, currency)}</td>
-							<td class="right">{one.effect.payback_years === null ? '–' : one.effect.payback_years > 99 ? '> 99' : num(one.effect.payback_years, 0)}</td>
+							<td class="right"
+								>{one.effect.payback_years === null
+									? '–'
+									: one.effect.payback_years > 99
+										? '> 99'
+										: num(one.effect.payback_years, 0)}</td
+							>
 							<td>{rules.disturbs[one.option.disturbance]}</td>
 						</tr>
 					{/each}
 				</tbody>
 			</table>
 			{#if !groups.length}<p class="empty">No measure of the table fits this house any more.</p>{/if}
-			<p class="note">Each alone on “{scheme?.label}”, worked through the whole chain with the water following the rooms. Electricity {num(found.price_minor_per_kwh, 1)} per kWh in minor units. Prices are yours to set below.</p>
+			<p class="note">
+				Each alone on “{scheme?.label}”, worked through the whole chain with the water following the rooms. Electricity {num(
+					found.price_minor_per_kwh,
+					1
+				)} per kWh in minor units. Prices are yours to set below.
+			</p>
 		</div>
 		<section class="side">
 			<h2>Together</h2>
 			{#if chosen.length}
-				<ul class="picked">{#each chosen as key (key)}<li>{labelOf(key)} <button class="quiet" aria-label={`Leave out ${labelOf(key)}`} onclick={() => ((chosen = chosen.filter((k) => k !== key)), tries.ask())}>leave out</button></li>{/each}</ul>
+				<ul class="picked">
+					{#each chosen as key (key)}<li>
+							{labelOf(key)}
+							<button
+								class="quiet"
+								aria-label={`Leave out ${labelOf(key)}`}
+								onclick={() => ((chosen = chosen.filter((k) => k !== key)), tries.ask())}>leave out</button
+							>
+						</li>{/each}
+				</ul>
 				{#if found.together}
 					<dl>
-						<dt>Loss</dt><dd>{num((found.base_loss_w ?? 0) / 1000, 2)} → <b>{num(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 2)}</b> kW</dd>
-						<dt>Water it needs</dt><dd>{num(found.base_flow_c, 1)} → <b>{num(found.base_flow_c == null || found.together.flow_c == null ? null : found.base_flow_c - found.together.flow_c, 1)}</b> °C</dd>
-						<dt>Season</dt><dd>{num(found.base_season, 2)} → <b>{num(found.base_season == null || found.together.season == null ? null : found.base_season - found.together.season, 2)}</b></dd>
-						<dt>Bill a year</dt><dd>{money(found.base_bill_minor, currency)} → <b>{money(found.base_bill_minor == null || found.together.bill_minor == null ? null : found.base_bill_minor - found.together.bill_minor, currency)}</b></dd>
-						<dt>Cost</dt><dd><b>{money(found.together.cost_minor, currency)}</b></dd>
-						<dt>Pays back in</dt><dd>{found.together.payback_years == null ? '–' : `${num(found.together.payback_years)} years`}</dd>
+						<dt>Loss</dt>
+						<dd>
+							{num((found.base_loss_w ?? 0) / 1000, 2)} →
+							<b>{num(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 2)}</b> kW
+						</dd>
+						<dt>Water it needs</dt>
+						<dd>
+							{num(found.base_flow_c, 1)} →
+							<b
+								>{num(
+									found.base_flow_c == null || found.together.flow_c == null
+										? null
+										: found.base_flow_c - found.together.flow_c,
+									1
+								)}</b
+							> °C
+						</dd>
+						<dt>Season</dt>
+						<dd>
+							{num(found.base_season, 2)} →
+							<b
+								>{num(
+									found.base_season == null || found.together.season == null
+										? null
+										: found.base_season - found.together.season,
+									2
+								)}</b
+							>
+						</dd>
+						<dt>Bill a year</dt>
+						<dd>
+							{money(found.base_bill_minor, currency)} →
+							<b
+								>{money(
+									found.base_bill_minor == null || found.together.bill_minor == null
+										? null
+										: found.base_bill_minor - found.together.bill_minor,
+									currency
+								)}</b
+							>
+						</dd>
+						<dt>Cost</dt>
+						<dd><b>{money(found.together.cost_minor, currency)}</b></dd>
+						<dt>Pays back in</dt>
+						<dd>{found.together.payback_years == null ? '–' : `${num(found.together.payback_years)} years`}</dd>
 					</dl>
 				{:else if !tries.busy}<p class="note">These do not fit beside each other.</p>{/if}
-				<button class="act first" disabled={adopting || tries.busy || !found.together} onclick={() => void adopt()}>Take into “{scheme?.label}”</button>
+				<button class="act first" disabled={adopting || tries.busy || !found.together} onclick={() => void adopt()}
+					>Take into “{scheme?.label}”</button
+				>
 				<p class="note">One change, undone like any other. The survey keeps what was found.</p>
 			{:else}
-				<p class="note">Tick some to see what they do all at once: less than their sum, and sometimes one gets in another's way.</p>
+				<p class="note">
+					Tick some to see what they do all at once: less than their sum, and sometimes one gets in another's way.
+				</p>
 			{/if}
 			{#if adopted.length}
 				<h2>In this scheme already</h2>
-				<ul class="picked">{#each adopted as [id, measure] (id)}<li><span>{named(measure)}{#if measure.cost_minor}<span class="note"> {money(measure.cost_minor, currency)}</span>{/if}</span><button class="quiet" aria-label={`Take ${named(measure)} out of the scheme`} onclick={() => void session.edit(`${named(measure)} taken out`, (d) => d.remove(`/schemes/${session.scheme}/measures/${id}`))}>take out</button></li>{/each}</ul>
+				<ul class="picked">
+					{#each adopted as [id, measure] (id)}<li>
+							<span
+								>{named(measure)}{#if measure.cost_minor}<span class="note">
+										{money(measure.cost_minor, currency)}</span
+									>{/if}</span
+							><button
+								class="quiet"
+								aria-label={`Take ${named(measure)} out of the scheme`}
+								onclick={() =>
+									void session.edit(`${named(measure)} taken out`, (d) =>
+										d.remove(`/schemes/${session.scheme}/measures/${id}`)
+									)}>take out</button
+							>
+						</li>{/each}
+				</ul>
 			{/if}
 			<Cautions cautions={cautioned} brief />
 		</section>
@@ -176,21 +357,58 @@
 <details class="prices" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
 	<summary>Prices of the company</summary>
 	<table class="plain-table">
-		<thead><tr><th>Measure</th><th class="right">Once</th><th class="right">Per m²</th><th class="right">More per m² and 100 mm</th><th>From</th><th></th></tr></thead>
+		<thead
+			><tr
+				><th>Measure</th><th class="right">Once</th><th class="right">Per m²</th><th class="right"
+					>More per m² and 100 mm</th
+				><th>From</th><th></th></tr
+			></thead
+		>
 		<tbody>
 			{#each Object.entries(prices) as [key, row] (key)}
 				<tr>
 					<td>{row.label}</td>
-					<td class="right"><NumberField label={`${row.label}, once`} value={row.fixed_minor / 100} digits={0} unit={currency} width="8em" commit={(v) => setPrice(key, 'fixed_minor', v)} /></td>
-					<td class="right"><NumberField label={`${row.label}, per square metre`} value={(row.m2_minor ?? 0) / 100} digits={0} unit={currency} width="8em" commit={(v) => setPrice(key, 'm2_minor', v)} /></td>
-					<td class="right"><NumberField label={`${row.label}, per 100 mm`} value={(row.m2_minor_per_m ?? 0) / 1000} digits={1} unit={currency} width="8em" commit={(v) => setPrice(key, 'm2_minor_per_m', v === null ? null : v * 10)} /></td>
+					<td class="right"
+						><NumberField
+							label={`${row.label}, once`}
+							value={row.fixed_minor / 100}
+							digits={0}
+							unit={currency}
+							width="8em"
+							commit={(v) => setPrice(key, 'fixed_minor', v)}
+						/></td
+					>
+					<td class="right"
+						><NumberField
+							label={`${row.label}, per square metre`}
+							value={(row.m2_minor ?? 0) / 100}
+							digits={0}
+							unit={currency}
+							width="8em"
+							commit={(v) => setPrice(key, 'm2_minor', v)}
+						/></td
+					>
+					<td class="right"
+						><NumberField
+							label={`${row.label}, per 100 mm`}
+							value={(row.m2_minor_per_m ?? 0) / 1000}
+							digits={1}
+							unit={currency}
+							width="8em"
+							commit={(v) => setPrice(key, 'm2_minor_per_m', v === null ? null : v * 10)}
+						/></td
+					>
 					<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td>
-					<td>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td>
+					<td
+						>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td
+					>
 				</tr>
 			{/each}
 		</tbody>
 	</table>
-	<p class="note">Kept for the company: every job reckons with them from now on. Prices already taken into a scheme stay as they were.</p>
+	<p class="note">
+		Kept for the company: every job reckons with them from now on. Prices already taken into a scheme stay as they were.
+	</p>
 </details>
 
 <style>

@@ -19,7 +19,13 @@
 	const scheme = $derived(session.scheme);
 	const worst = $derived(work?.pipes.find((p) => p.id === work.worst_pipe));
 	const served = $derived(new Set(work?.pipes.map((p) => p.emitter).filter(Boolean)));
-	const unserved = $derived((design?.rooms ?? []).flatMap((r) => r.emitters.filter((e) => !served.has(e.id)).map((e) => ({ id: e.id, label: `${r.label}: ${e.label}`, added: e.action === 'add' }))));
+	const unserved = $derived(
+		(design?.rooms ?? []).flatMap((r) =>
+			r.emitters
+				.filter((e) => !served.has(e.id))
+				.map((e) => ({ id: e.id, label: `${r.label}: ${e.label}`, added: e.action === 'add' }))
+		)
+	);
 	const roots = $derived(work?.pipes.filter((p) => p.parent === null) ?? []);
 
 	/** A run lies in the survey when found, in the scheme when it serves an emitter added there. */
@@ -36,7 +42,11 @@
 		const pos = work?.pipes.length ?? 0;
 		void session.edit(all.length > 1 ? 'Runs to every emitter' : 'Run added', (d) =>
 			all.forEach((e, n) =>
-				write(d, { label: `to ${e.label}`, pos: pos + n, parent: roots[0]?.id, emitter: e.id, ...rules.branch }, e.added)
+				write(
+					d,
+					{ label: `to ${e.label}`, pos: pos + n, parent: roots[0]?.id, emitter: e.id, ...rules.branch },
+					e.added
+				)
 			)
 		);
 	}
@@ -46,25 +56,40 @@
 
 <Head title="Pipework" screen="pipework">
 	{#if !roots.length}<button class="act first" onclick={primaries}>Add the primaries</button>
-	{:else if unserved.length}<button class="act first" onclick={() => runs(unserved)}>Add {unserved.length === 1 ? 'the run' : `${unserved.length} runs`} still missing</button>{/if}
+	{:else if unserved.length}<button class="act first" onclick={() => runs(unserved)}
+			>Add {unserved.length === 1 ? 'the run' : `${unserved.length} runs`} still missing</button
+		>{/if}
 </Head>
 
 {#if work?.index_kpa != null}
 	<Stair pipework={work} />
 	<p class="hint">
-		{#if worst && work.worst_saving_kpa != null}The dearest piece is <strong>{worst.label}</strong>; {work.worst_next_size} in its place would take <strong>{num(work.worst_saving_kpa, 1)} kPa</strong> off.{/if}
+		{#if worst && work.worst_saving_kpa != null}The dearest piece is <strong>{worst.label}</strong>; {work.worst_next_size}
+			in its place would take <strong>{num(work.worst_saving_kpa, 1)} kPa</strong> off.{/if}
 	</p>
 {/if}
 
 {#if work?.pipes.length}
 	<div class="scroll">
 		<table class="plain-table">
-			<thead><tr><th class="name">Run</th><th class="aside">From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th><th class="right aside">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th class="right">Takes</th><th></th></tr></thead>
-			<tbody>{#each work.pipes as pipe (pipe.id)}<PipeRow {pipe} {sizes} />{/each}</tbody>
+			<thead
+				><tr
+					><th class="name">Run</th><th class="aside">From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th
+					><th class="right aside">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th
+						class="right">Takes</th
+					><th></th></tr
+				></thead
+			>
+			<tbody
+				>{#each work.pipes as pipe (pipe.id)}<PipeRow {pipe} {sizes} />{/each}</tbody
+			>
 		</table>
 	</div>
 {:else}
-	<p class="empty">No pipes yet. Begin with the primaries from the machine, then one run to each emitter. What cannot be seen is guessed: measure how far, assume the run.</p>
+	<p class="empty">
+		No pipes yet. Begin with the primaries from the machine, then one run to each emitter. What cannot be seen is
+		guessed: measure how far, assume the run.
+	</p>
 {/if}
 
 <div class="below">
@@ -72,25 +97,62 @@
 		<h2>Open water</h2>
 		{#if volume}
 			{@const most = Math.max((volume.open_l ?? 0) + volume.closed_l, volume.need_l ?? 0, 1)}
-			<svg viewBox="0 0 400 34" role="img" aria-label={`${num(volume.open_l)} litres open, ${num(volume.closed_l)} behind closing valves, ${num(volume.need_l)} wanted`}>
+			<svg
+				viewBox="0 0 400 34"
+				role="img"
+				aria-label={`${num(volume.open_l)} litres open, ${num(volume.closed_l)} behind closing valves, ${num(volume.need_l)} wanted`}
+			>
 				<rect x="0" y="8" height="18" width={((volume.open_l ?? 0) / most) * 400} class="open" />
-				<rect x={((volume.open_l ?? 0) / most) * 400} y="8" height="18" width={(volume.closed_l / most) * 400} class="closed" />
-				{#if volume.need_l}<line x1={(volume.need_l / most) * 400} x2={(volume.need_l / most) * 400} y1="2" y2="32" class="need" />{/if}
+				<rect
+					x={((volume.open_l ?? 0) / most) * 400}
+					y="8"
+					height="18"
+					width={(volume.closed_l / most) * 400}
+					class="closed"
+				/>
+				{#if volume.need_l}<line
+						x1={(volume.need_l / most) * 400}
+						x2={(volume.need_l / most) * 400}
+						y1="2"
+						y2="32"
+						class="need"
+					/>{/if}
 			</svg>
 			<p>
-				<button class="figure-link" onclick={() => void frame.showWorking('open')}><strong>{num(volume.open_l)} L</strong> always open</button>, {num(volume.closed_l)} L behind closing valves; the machine wants <strong>{num(volume.need_l)} L</strong>.
+				<button class="figure-link" onclick={() => void frame.showWorking('open')}
+					><strong>{num(volume.open_l)} L</strong> always open</button
+				>, {num(volume.closed_l)} L behind closing valves; the machine wants <strong>{num(volume.need_l)} L</strong>.
 			</p>
-			<p class="note">Pipes {num(volume.pipes_l)} · emitters {num(volume.emitters_l)} · machine {num(volume.machine_l, 1)} · volumiser {num(volume.volumiser_l)} L. Rule of thumb beside it: {num(volume.rule_l)} L.</p>
-			{#if scheme}<label class="note">Volumiser in the return <NumberField label="Volumiser in the return" value={session.job?.schemes?.[scheme]?.separation?.volumiser_l} digits={0} unit="L" width="6.5em" commit={setVolumiser} /></label>{/if}
+			<p class="note">
+				Pipes {num(volume.pipes_l)} · emitters {num(volume.emitters_l)} · machine {num(volume.machine_l, 1)} · volumiser {num(
+					volume.volumiser_l
+				)} L. Rule of thumb beside it: {num(volume.rule_l)} L.
+			</p>
+			{#if scheme}<label class="note"
+					>Volumiser in the return <NumberField
+						label="Volumiser in the return"
+						value={session.job?.schemes?.[scheme]?.separation?.volumiser_l}
+						digits={0}
+						unit="L"
+						width="6.5em"
+						commit={setVolumiser}
+					/></label
+				>{/if}
 		{/if}
 	</section>
 	<section>
 		<h2>Every circuit</h2>
 		<table class="plain-table tight">
-			<thead><tr><th>Circuit</th><th class="right">Takes</th><th class="right">To drop at its lockshield</th></tr></thead>
+			<thead
+				><tr><th>Circuit</th><th class="right">Takes</th><th class="right">To drop at its lockshield</th></tr></thead
+			>
 			<tbody>
 				{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
-					<tr class:index={n === 0}><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="right">{num(circuit.loss_kpa, 1)}<span class="unit">kPa</span></td><td class="right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr>
+					<tr class:index={n === 0}
+						><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="right"
+							>{num(circuit.loss_kpa, 1)}<span class="unit">kPa</span></td
+						><td class="right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr
+					>
 				{/each}
 			</tbody>
 		</table>

@@ -44,7 +44,9 @@
 			.map(([id, room]) => drawnOf(id, room))
 			.filter((one) => one !== null)
 	);
-	const unwalked = $derived(ordered(survey?.rooms).filter(([, room]) => (room.walk ?? []).length < 3 && ((room.storey ?? storey) === storey)));
+	const unwalked = $derived(
+		ordered(survey?.rooms).filter(([, room]) => (room.walk ?? []).length < 3 && (room.storey ?? storey) === storey)
+	);
 	const beneath = $derived(storeys.findIndex(([key]) => key === storey) - 1);
 	const below = $derived<XY[][]>(
 		beneath < 0
@@ -71,7 +73,9 @@
 	}
 	function addStorey(): void {
 		const id = newId();
-		void session.edit('Storey added', (d) => d.set(`/survey/storeys/${id}`, { label: 'Storey', pos: nextPos(d.job.survey?.storeys) }));
+		void session.edit('Storey added', (d) =>
+			d.set(`/survey/storeys/${id}`, { label: 'Storey', pos: nextPos(d.job.survey?.storeys) })
+		);
 		chosen = id;
 	}
 	function walkIt(room: string | null): void {
@@ -104,7 +108,13 @@
 <Head title="Plan" screen="plan">
 	<div class="storeys" role="tablist" aria-label="Storey">
 		{#each storeys as [key, one] (key)}
-			<button role="tab" class="act" class:first={key === storey} aria-selected={key === storey} onclick={() => ((chosen = key), (selected = null))}>{one.label || key}</button>
+			<button
+				role="tab"
+				class="act"
+				class:first={key === storey}
+				aria-selected={key === storey}
+				onclick={() => ((chosen = key), (selected = null))}>{one.label || key}</button
+			>
 		{/each}
 		<button class="quiet" onclick={addStorey}>+ storey</button>
 	</div>
@@ -115,18 +125,81 @@
 
 <div class="plan">
 	<div class="picture">
-		<Plan rooms={here.filter((r) => r.doc.position)} loose={here.filter((r) => !r.doc.position)} {below} {selected} north={session.job?.site?.north_deg ?? null} onselect={(id) => ((selected = id), (walking = walking && walkRoom === id))} onmove={move} onturn={turn} />
+		<Plan
+			rooms={here.filter((r) => r.doc.position)}
+			loose={here.filter((r) => !r.doc.position)}
+			{below}
+			{selected}
+			north={session.job?.site?.north_deg ?? null}
+			onselect={(id) => ((selected = id), (walking = walking && walkRoom === id))}
+			onmove={move}
+			onturn={turn}
+		/>
 		<div class="legend note">
-			<span><i class="thick"></i>heat out, thicker is more</span><span><i class="thin"></i>another room</span><span><i class="dash"></i>assumed</span><span><i class="long"></i>said so</span><span><i class="glass"></i>window</span><span><i class="rad"></i>radiator</span>{#if below.length}<span><i class="ghost"></i>storey below</span>{/if}
+			<span><i class="thick"></i>heat out, thicker is more</span><span><i class="thin"></i>another room</span><span
+				><i class="dash"></i>assumed</span
+			><span><i class="long"></i>said so</span><span><i class="glass"></i>window</span><span
+				><i class="rad"></i>radiator</span
+			>{#if below.length}<span><i class="ghost"></i>storey below</span>{/if}
 		</div>
 		<div class="files note">
 			{#if here2}
-				<span>Name <TextField label="Name of the storey" value={here2.label} commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${storey}/label`, v))} /></span>
-				<span>floor at <NumberField label="Level of the storey" value={here2.level_m} quantity="plain" digits={2} unit="m" width="7em" placeholder="stacked" known={here2.known?.level_m ?? null} by={session.person} commit={(v, k) => session.edit('Storey level', (d) => (d.put(`/survey/storeys/${storey}/level_m`, v), k && d.set(`/survey/storeys/${storey}/known/level_m`, k)))} /></span>
+				<span
+					>Name <TextField
+						label="Name of the storey"
+						value={here2.label}
+						commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${storey}/label`, v))}
+					/></span
+				>
+				<span
+					>floor at <NumberField
+						label="Level of the storey"
+						value={here2.level_m}
+						quantity="plain"
+						digits={2}
+						unit="m"
+						width="7em"
+						placeholder="stacked"
+						known={here2.known?.level_m ?? null}
+						by={session.person}
+						commit={(v, k) =>
+							session.edit(
+								'Storey level',
+								(d) => (
+									d.put(`/survey/storeys/${storey}/level_m`, v),
+									k && d.set(`/survey/storeys/${storey}/known/level_m`, k)
+								)
+							)}
+					/></span
+				>
 			{/if}
-			<span>north <NumberField label="Compass bearing of the plan's up" value={session.job?.site?.north_deg} digits={0} unit="°" width="6em" placeholder="up" known={session.job?.site?.known?.north_deg ?? null} by={session.person} commit={(v, k) => session.edit('North', (d) => (d.put('/site/north_deg', v), k && d.set('/site/known/north_deg', k)))} /></span>
-			<span class="out">Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a href={`/api/jobs/${session.id}/survey.${form}`} download>{form.toUpperCase()}</a> {/each}<a href="/api/survey-sheet.xlsx" download>empty sheet</a></span>
-			<BringFile label="Take rooms in from a file" hint="In: CSV, XLSX, DXF" accept=".csv,.xlsx,.dxf" take={(file) => void bring(file)} />
+			<span
+				>north <NumberField
+					label="Compass bearing of the plan's up"
+					value={session.job?.site?.north_deg}
+					digits={0}
+					unit="°"
+					width="6em"
+					placeholder="up"
+					known={session.job?.site?.known?.north_deg ?? null}
+					by={session.person}
+					commit={(v, k) =>
+						session.edit('North', (d) => (d.put('/site/north_deg', v), k && d.set('/site/known/north_deg', k)))}
+				/></span
+			>
+			<span class="out"
+				>Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a
+						href={`/api/jobs/${session.id}/survey.${form}`}
+						download>{form.toUpperCase()}</a
+					>
+				{/each}<a href="/api/survey-sheet.xlsx" download>empty sheet</a></span
+			>
+			<BringFile
+				label="Take rooms in from a file"
+				hint="In: CSV, XLSX, DXF"
+				accept=".csv,.xlsx,.dxf"
+				take={(file) => void bring(file)}
+			/>
 		</div>
 	</div>
 	<aside>
@@ -135,21 +208,50 @@
 				<RoomWalk room={walkRoom} {storey} onroom={(id) => (selected = id)} onclose={() => (walking = false)} />
 			{/key}
 		{:else if doc && selected}
-			<RoomSide id={selected} {doc} room={design.rooms.find((r) => r.id === selected)} onwalk={() => walkIt(selected)} />
+			<RoomSide
+				id={selected}
+				{doc}
+				room={design.rooms.find((r) => r.id === selected)}
+				onwalk={() => walkIt(selected)}
+			/>
 		{:else}
 			<button class="act first" onclick={() => walkIt(null)}>Walk a new room</button>
-			<p class="note">Drag a room until its walls meet its neighbours'; hold Alt to slide it freely. With the keyboard: Tab to a room, arrows slide it, j joins it, q turns it. Choose one to see what its walls touch.</p>
+			<p class="note">
+				Drag a room until its walls meet its neighbours'; hold Alt to slide it freely. With the keyboard: Tab to a room,
+				arrows slide it, j joins it, q turns it. Choose one to see what its walls touch.
+			</p>
 			<table class="plain-table">
-				<thead><tr><th>Room</th><th class="right">Floor</th><th class="right">Outside edge</th><th class="right">Loss</th></tr></thead>
+				<thead
+					><tr
+						><th>Room</th><th class="right">Floor</th><th class="right">Outside edge</th><th class="right">Loss</th></tr
+					></thead
+				>
 				<tbody>
 					{#each here as one (one.id)}
-						<tr><td><button class="name" onclick={() => (selected = one.id)}>{one.doc.label}</button>{#if !one.doc.position}<span class="hatch-doubt tag">not in place</span>{/if}</td><td class="right num">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td class="right num">{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td><td class="right num">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr>
+						<tr
+							><td
+								><button class="name" onclick={() => (selected = one.id)}>{one.doc.label}</button
+								>{#if !one.doc.position}<span class="hatch-doubt tag">not in place</span>{/if}</td
+							><td class="right num">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td class="right num"
+								>{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td
+							><td class="right num">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr
+						>
 					{/each}
-					{#each unwalked as [id, room] (id)}<tr><td><button class="name" onclick={() => ((selected = id), walkIt(id))}>{room.label}</button></td><td colspan="3" class="note">not walked yet</td></tr>{/each}
+					{#each unwalked as [id, room] (id)}<tr
+							><td><button class="name" onclick={() => ((selected = id), walkIt(id))}>{room.label}</button></td><td
+								colspan="3"
+								class="note">not walked yet</td
+							></tr
+						>{/each}
 				</tbody>
 			</table>
 			{#each design.house.slabs as slab, n (n)}
-				<p class="note">{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {num(slab.area_m2, 1)} m², outside edge P {num(slab.exposed_perimeter_m, 1)} m, B′ {num(slab.characteristic_m, 2)} m, U {num(slab.u_w_m2k, 2)}</p>
+				<p class="note">
+					{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {num(slab.area_m2, 1)} m², outside edge P {num(
+						slab.exposed_perimeter_m,
+						1
+					)} m, B′ {num(slab.characteristic_m, 2)} m, U {num(slab.u_w_m2k, 2)}
+				</p>
 			{/each}
 		{/if}
 	</aside>

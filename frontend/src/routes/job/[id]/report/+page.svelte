@@ -10,7 +10,6 @@
 	let papers = $state.raw<Paper[]>([]);
 	let writer = $state(true);
 	let asked = $state(0);
-	let page = $state(0);
 	const path = { params: { path: { job_id: frame.session.id } } };
 	const waiting = $derived(papers.some((p) => p.state === 'waiting' || p.state === 'working'));
 	const ready = $derived(session.design?.house.loss_w != null);
@@ -23,18 +22,28 @@
 	}
 	async function write(): Promise<void> {
 		asked++;
-		const { data, error } = await api.POST('/api/jobs/{job_id}/papers', { ...path, body: { id: newId(), kind: 'heat-loss' } }).catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
+		const { data, error } = await api
+			.POST('/api/jobs/{job_id}/papers', { ...path, body: { id: newId(), kind: 'heat-loss' } })
+			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
 		asked--;
 		if (data) papers = [data, ...papers];
-		else session.notice = { message: (error as { message?: string } | undefined)?.message ?? 'Not taken.', kept: 'Nothing was changed.', places: [] };
+		else
+			session.notice = {
+				message: (error as { message?: string } | undefined)?.message ?? 'Not taken.',
+				kept: 'Nothing was changed.',
+				places: []
+			};
 	}
 	const POLL_MS = 2500;
 	onMount(() => {
 		void look();
 		// progress arrives as news; the slow look is for a line that broke on the way
 		const news = (event: Event): void => {
-			const said = (event as CustomEvent<{ paper: string; state: Paper['state']; progress: number; step: string }>).detail;
-			papers = papers.map((p) => (p.id === said.paper ? { ...p, state: said.state, progress: said.progress, step: said.step } : p));
+			const said = (event as CustomEvent<{ paper: string; state: Paper['state']; progress: number; step: string }>)
+				.detail;
+			papers = papers.map((p) =>
+				p.id === said.paper ? { ...p, state: said.state, progress: said.progress, step: said.step } : p
+			);
 			if (said.state === 'ready' || said.state === 'failed') void look();
 		};
 		addEventListener('cinder-paper', news);
@@ -43,9 +52,6 @@
 			removeEventListener('cinder-paper', news);
 			clearInterval(timer);
 		};
-	});
-	$effect(() => {
-		page = session.version;
 	});
 </script>
 
@@ -57,23 +63,50 @@
 <div class="desk">
 	<section class="sheet">
 		{#if ready}
-			{#key page}<iframe title="Heat-loss report" src={`/api/jobs/${session.id}/report?v=${page}`}></iframe>{/key}
+			{#key session.version}<iframe title="Heat-loss report" src={`/api/jobs/${session.id}/report?v=${session.version}`}
+				></iframe>{/key}
 		{:else}
 			<p class="empty">A report needs a climate and one complete room.</p>
 		{/if}
 	</section>
 	<section class="side">
 		<h2>Written so far</h2>
-		{#if !writer && waiting}<p class="hatch-doubt waits">Nobody is writing: the worker is not running. <code>./start</code> starts it; what is asked for here waits.</p>{/if}
+		{#if !writer && waiting}<p class="hatch-doubt waits">
+				Nobody is writing: the worker is not running. <code>./start</code> starts it; what is asked for here waits.
+			</p>{/if}
 		{#each papers as paper (paper.id)}
 			<div class="paper" data-paper={paper.state}>
-				<p><b>Heat loss</b> <span class="note">version {paper.version}{paper.version === session.version ? ', as shown' : ''} · {day(paper.at)} {clock(paper.at)}</span></p>
-				{#if paper.state === 'ready'}<p><a class="act link" href={`/api/papers/${paper.id}/file`} download>Take the PDF</a> <span class="note">written in {num(paper.seconds, 1)} s</span></p>
+				<p>
+					<b>Heat loss</b>
+					<span class="note"
+						>version {paper.version}{paper.version === session.version ? ', as shown' : ''} · {day(paper.at)}
+						{clock(paper.at)}</span
+					>
+				</p>
+				{#if paper.state === 'ready'}<p>
+						<a class="act link" href={`/api/papers/${paper.id}/file`} download>Take the PDF</a>
+						<span class="note">written in {num(paper.seconds, 1)} s</span>
+					</p>
 				{:else if paper.state === 'failed'}<p class="hatch-short waits">It could not be written: {paper.step}</p>
-				{:else}<div class="track" role="progressbar" aria-valuemin="0" aria-valuemax="100" aria-valuenow={paper.progress} aria-label={paper.step}><i style={`width: ${paper.progress}%`}></i></div><p class="note" role="status">{paper.step}</p>{/if}
+				{:else}<div
+						class="track"
+						role="progressbar"
+						aria-valuemin="0"
+						aria-valuemax="100"
+						aria-valuenow={paper.progress}
+						aria-label={paper.step}
+					>
+						<i style={`width: ${paper.progress}%`}></i>
+					</div>
+					<p class="note" role="status">{paper.step}</p>{/if}
 			</div>
-		{:else}<p class="note">None yet. A PDF is written in the background and keeps the version it was asked for.</p>{/each}
-		<p class="note">Page and PDF are made from the same Design as the screens. Nothing in them says more than the inputs carry: range, schools, evidence and cautions go along.</p>
+		{:else}<p class="note">
+				None yet. A PDF is written in the background and keeps the version it was asked for.
+			</p>{/each}
+		<p class="note">
+			Page and PDF are made from the same Design as the screens. Nothing in them says more than the inputs carry: range,
+			schools, evidence and cautions go along.
+		</p>
 	</section>
 </div>
 

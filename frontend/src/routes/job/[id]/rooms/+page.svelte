@@ -14,14 +14,28 @@
 	const groups = $derived.by(() => {
 		const rooms = design?.rooms ?? [];
 		const of = (id: string): string => session.job?.survey?.rooms?.[id]?.storey ?? '';
-		const named = storeys.map(([key, storey]) => ({ key, label: storey.label || key, rooms: rooms.filter((r) => of(r.id) === key) }));
+		const named = storeys.map(([key, storey]) => ({
+			key,
+			label: storey.label || key,
+			rooms: rooms.filter((r) => of(r.id) === key)
+		}));
 		const loose = rooms.filter((r) => !storeys.some(([key]) => key === of(r.id)));
 		return [...named, { key: '', label: 'No storey yet', rooms: loose }].filter((g) => g.rooms.length);
 	});
 	/** Rooms recorded without a line: nothing has been worked out for them yet. */
-	const waiting = $derived(ordered(session.job?.survey?.rooms).filter(([id]) => !design?.rooms.some((r) => r.id === id)));
+	const waiting = $derived(
+		ordered(session.job?.survey?.rooms).filter(([id]) => !design?.rooms.some((r) => r.id === id))
+	);
 	const metric = $derived(session.job?.site?.units === 'feet' ? '' : ', m');
-	const widest = $derived(Math.max(1, ...(design?.rooms ?? []).map((r) => Math.abs(r.fabric_w ?? 0) + (r.ground_w ?? 0) + (r.bridges_w ?? 0) + (r.air_w ?? 0) + Math.abs(r.trade_w ?? 0))));
+	const widest = $derived(
+		Math.max(
+			1,
+			...(design?.rooms ?? []).map(
+				(r) =>
+					Math.abs(r.fabric_w ?? 0) + (r.ground_w ?? 0) + (r.bridges_w ?? 0) + (r.air_w ?? 0) + Math.abs(r.trade_w ?? 0)
+			)
+		)
+	);
 </script>
 
 <Head title="Rooms" screen="rooms">
@@ -31,7 +45,10 @@
 {#if adding}<NewRoom onclose={() => (adding = false)} />{/if}
 
 {#if waiting.length}
-	<p class="waits hatch-doubt">Kept here, figures follow when the line is back: {waiting.map(([, r]) => r.label).join(', ')}. <a href={`/job/${session.id}/plan`}>Go on with them on the plan</a></p>
+	<p class="waits hatch-doubt">
+		Kept here, figures follow when the line is back: {waiting.map(([, r]) => r.label).join(', ')}.
+		<a href={`/job/${session.id}/plan`}>Go on with them on the plan</a>
+	</p>
 {/if}
 {#if design?.rooms.length}
 	<div class="scroll">
@@ -46,7 +63,12 @@
 					<th class="right aside">Wanted, °C</th>
 					<th class="loss">
 						Where its heat goes
-						<span class="key"><i style="background: var(--fill-fabric)"></i>fabric <i style="background: var(--fill-bridges)"></i>bridges <i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air <i style="background: var(--fill-trade)"></i>to rooms</span>
+						<span class="key"
+							><i style="background: var(--fill-fabric)"></i>fabric
+							<i style="background: var(--fill-bridges)"></i>bridges
+							<i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air
+							<i style="background: var(--fill-trade)"></i>to rooms</span
+						>
 					</th>
 					<th class="right wraps">Emitter meets</th>
 					<th class="right wraps">Water it needs</th>

@@ -41,7 +41,9 @@
 		return doc?.value !== undefined && doc?.value !== null;
 	}
 	const left = $derived(
-		Object.fromEntries(SECTIONS.map(([key]) => [key, items.filter((i) => i.section === key && !i.optional && !isDone(i)).length]))
+		Object.fromEntries(
+			SECTIONS.map(([key]) => [key, items.filter((i) => i.section === key && !i.optional && !isDone(i)).length])
+		)
 	);
 	function say(item: Item, value: unknown): Promise<boolean> {
 		return session.edit(`Walk-round: ${item.label}`, (d) => {
@@ -56,7 +58,10 @@
 		return session.edit(`Sign: ${item.label}`, (d) => {
 			d.put(`/survey/parts/${part}/signs/${item.sign}`, value ?? null);
 			if (value !== null && value !== undefined)
-				d.set(`/survey/parts/${part}/known/${item.sign}`, evidence(item.sign === 'told' ? 'told' : 'measured', session.person));
+				d.set(
+					`/survey/parts/${part}/known/${item.sign}`,
+					evidence(item.sign === 'told' ? 'told' : 'measured', session.person)
+				);
 		});
 	}
 	function couldNot(item: Item, reason: string): void {
@@ -67,7 +72,10 @@
 		void session.edit('Wall taken from its signs', (d) => {
 			d.freeze('constructions', construction);
 			d.set(`/survey/parts/${part}/constructions/wall`, construction);
-			d.set(`/survey/parts/${part}/known/wall`, evidence('inferred', session.person, 'signs', `${Math.round(probability * 100)} % by its signs`));
+			d.set(
+				`/survey/parts/${part}/known/wall`,
+				evidence('inferred', session.person, 'signs', `${Math.round(probability * 100)} % by its signs`)
+			);
 		});
 	}
 	const caution = (id: string | null | undefined) => (id ? shelf.all?.cautions[id] : undefined);
@@ -79,20 +87,34 @@
 
 <div class="tabs" role="tablist" aria-label="The surveyor's order">
 	{#each SECTIONS as [key, label], n (key)}
-		<button role="tab" aria-selected={section === key} class:on={section === key} onclick={() => (section = key)}><span class="note">{n + 1}</span> {label}{#if left[key]}<span class="open">{left[key]}</span>{/if}</button>
+		<button role="tab" aria-selected={section === key} class:on={section === key} onclick={() => (section = key)}
+			><span class="note">{n + 1}</span>
+			{label}{#if left[key]}<span class="open">{left[key]}</span>{/if}</button
+		>
 	{/each}
 </div>
 
 <div class="walk" class:whole={section === 'rooms' || section === 'pictures'}>
 	{#if section === 'rooms'}
 		<table class="plain-table">
-			<thead><tr><th>Room</th><th>Walked</th><th>Height</th><th>Windows, doors</th><th>Radiators</th><th>Pictures</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>Room</th><th>Walked</th><th>Height</th><th>Windows, doors</th><th>Radiators</th><th>Pictures</th><th
+					></th></tr
+				></thead
+			>
 			<tbody>
 				{#each rooms as [id, room] (id)}
 					{@const result = design.rooms.find((r) => r.id === id)}
 					<tr>
 						<td><strong>{room.label}</strong></td>
-						<td>{result?.area_m2 ? `${num(result.area_m2, 1)} m²` : 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span class="hatch-doubt tag">misses by {num((result.closing_error_m ?? 0) * 1000)} mm</span>{/if}</td>
+						<td
+							>{result?.area_m2
+								? `${num(result.area_m2, 1)} m²`
+								: 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span class="hatch-doubt tag"
+									>misses by {num((result.closing_error_m ?? 0) * 1000)} mm</span
+								>{/if}</td
+						>
 						<td>{room.height_m ? `${num(room.height_m, 3)} m` : 'not yet'}</td>
 						<td>{Object.values(room.faces ?? {}).reduce((n, f) => n + Object.keys(f.openings ?? {}).length, 0)}</td>
 						<td>{result?.emitters.length ?? 0}</td>
@@ -110,14 +132,25 @@
 			{#each photos as [id, photo] (id)}
 				<button class="shot" onclick={() => (viewing = id)}>
 					<Thumb sha256={photo.sha256} alt={photo.caption} />
-					<span>{photo.caption || (photo.room ? session.job?.survey?.rooms?.[photo.room]?.label : photo.item ? shelf.all?.walk_round[photo.item]?.label : 'House')}</span>
+					<span
+						>{photo.caption ||
+							(photo.room
+								? session.job?.survey?.rooms?.[photo.room]?.label
+								: photo.item
+									? shelf.all?.walk_round[photo.item]?.label
+									: 'House')}</span
+					>
 				</button>
 			{:else}
 				<p>No picture yet. Every item says where one is wanted; drop a file on it, or take one with the tablet.</p>
 			{/each}
 			<PhotoStrip about={{ item: 'front' }} label="the house" />
 		</div>
-		<p class="note">With its pictures the job leaves as one file: <a href={`/api/jobs/${session.id}/bundle`} download>job and pictures, zip</a>.</p>
+		<p class="note">
+			With its pictures the job leaves as one file: <a href={`/api/jobs/${session.id}/bundle`} download
+				>job and pictures, zip</a
+			>.
+		</p>
 	{:else}
 		<ul class="items">
 			{#each items.filter((i) => i.section === section) as item (item.id)}
@@ -125,7 +158,9 @@
 				{@const warn = caution(item.caution)}
 				<li class:done={isDone(item)}>
 					<div class="what">
-						<p class="label">{item.label}{#if item.optional}<span class="note"> if there is one</span>{/if}</p>
+						<p class="label">
+							{item.label}{#if item.optional}<span class="note"> if there is one</span>{/if}
+						</p>
 						<p class="note">{item.look}</p>
 						{#if warn}<p class="warn"><strong>{warn.hazard}.</strong> {warn.who} {warn.rule}</p>{/if}
 					</div>
@@ -136,20 +171,52 @@
 							{#each parts as [key, part] (key)}
 								<div class="per">
 									{#if parts.length > 1}<span class="note">{part.label}</span>{/if}
-									<AnswerField kind={item.kind} value={part.signs?.[item.sign]} options={item.options} unit={item.unit} label={`${item.label}, ${part.label}`} commit={(v) => sign(key, item, v)} />
+									<AnswerField
+										kind={item.kind}
+										value={part.signs?.[item.sign]}
+										options={item.options}
+										unit={item.unit}
+										label={`${item.label}, ${part.label}`}
+										commit={(v) => sign(key, item, v)}
+									/>
 								</div>
 							{/each}
 						{:else}
 							<div class="per">
-								<AnswerField kind={item.kind} value={doc?.value} options={item.options} unit={item.unit} label={item.label} commit={(v) => say(item, v)} />
-								{#if doc?.value !== undefined && doc?.value !== null}<Mark known={doc.known?.value} label={item.label} set={(k) => void session.edit(`How ${item.label} is known`, (d) => d.set(`/survey/walk_round/${item.id}/known/value`, k))} />{/if}
+								<AnswerField
+									kind={item.kind}
+									value={doc?.value}
+									options={item.options}
+									unit={item.unit}
+									label={item.label}
+									commit={(v) => say(item, v)}
+								/>
+								{#if doc?.value !== undefined && doc?.value !== null}<Mark
+										known={doc.known?.value}
+										label={item.label}
+										set={(k) =>
+											void session.edit(`How ${item.label} is known`, (d) =>
+												d.set(`/survey/walk_round/${item.id}/known/value`, k)
+											)}
+									/>{/if}
 							</div>
 						{/if}
 						{#if item.picture}<PhotoStrip about={{ item: item.id }} label={item.label} wanted />{/if}
 						{#if unable === item.id}
-							<TextField label={`Why ${item.label} could not be seen`} value="" placeholder="locked, dark, too high …" commit={(v) => couldNot(item, v)} />
+							<TextField
+								label={`Why ${item.label} could not be seen`}
+								value=""
+								placeholder="locked, dark, too high …"
+								commit={(v) => couldNot(item, v)}
+							/>
 						{:else if doc?.unseen}
-							<button class="quiet" onclick={() => void session.edit(`Can be seen: ${item.label}`, (d) => d.remove(`/survey/walk_round/${item.id}/unseen`))}>it can be seen after all</button>
+							<button
+								class="quiet"
+								onclick={() =>
+									void session.edit(`Can be seen: ${item.label}`, (d) =>
+										d.remove(`/survey/walk_round/${item.id}/unseen`)
+									)}>it can be seen after all</button
+							>
 						{:else if !isDone(item)}
 							<button class="quiet" onclick={() => (unable = item.id)}>could not see, because …</button>
 						{/if}
@@ -165,12 +232,19 @@
 					{#each wall.guesses as guess, n (guess.id)}
 						<div class="guess">
 							<span class="bar" class:first={n === 0} style:width={`${guess.probability * 100}%`}></span>
-							<span>{guess.label}</span><span class="num">{num(guess.probability * 100, guess.probability < 0.1 ? 1 : 0)} %</span>
+							<span>{guess.label}</span><span class="num"
+								>{num(guess.probability * 100, guess.probability < 0.1 ? 1 : 0)} %</span
+							>
 						</div>
 					{/each}
-					{#if wall.at_odds.length}<p class="hatch-doubt tag">The signs disagree</p><p class="note">What would settle it: {wall.settles}</p>{/if}
+					{#if wall.at_odds.length}<p class="hatch-doubt tag">The signs disagree</p>
+						<p class="note">What would settle it: {wall.settles}</p>{/if}
 					{#if wall.guesses[0] && session.job?.survey?.parts?.[wall.part]?.constructions?.wall !== wall.guesses[0].construction}
-						<button class="act" onclick={() => take(wall.part, wall.guesses[0]!.construction, wall.guesses[0]!.probability)}>Take it into the house</button>
+						<button
+							class="act"
+							onclick={() => take(wall.part, wall.guesses[0]!.construction, wall.guesses[0]!.probability)}
+							>Take it into the house</button
+						>
 					{/if}
 				</section>
 			{/each}

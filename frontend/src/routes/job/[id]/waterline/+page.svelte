@@ -23,7 +23,10 @@
 	const fixed = $derived(session.scheme ? session.job?.schemes?.[session.scheme]?.flow_c : null);
 	const path = $derived(`/schemes/${session.scheme}/flow_c`);
 	const tight = $derived(
-		[...rooms].filter((r) => r.needed_flow_c !== null).sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0)).slice(0, 5)
+		[...rooms]
+			.filter((r) => r.needed_flow_c !== null)
+			.sort((a, b) => (b.needed_flow_c ?? 0) - (a.needed_flow_c ?? 0))
+			.slice(0, 5)
 	);
 
 	const cheapest = new CheapestDesk(frame.session);
@@ -34,12 +37,17 @@
 	let picked = $state<string | null>(null);
 	const room = $derived(rooms.find((r) => r.id === picked));
 	let looked = $state.raw<RoomOption | null>(null);
-	const ghost = $derived(looked?.needed_flow_c != null && picked ? { room: picked, needed: looked.needed_flow_c } : null);
+	const ghost = $derived(
+		looked?.needed_flow_c != null && picked ? { room: picked, needed: looked.needed_flow_c } : null
+	);
 	/** A room's ways open under the picture; pressed again they close. */
 	function look(id: string): void {
 		picked = picked === id ? null : id;
 		looked = null;
-		if (picked) requestAnimationFrame(() => document.querySelector('.options')?.scrollIntoView({ block: 'nearest', behavior: 'smooth' }));
+		if (picked)
+			requestAnimationFrame(() =>
+				document.querySelector('.options')?.scrollIntoView({ block: 'nearest', behavior: 'smooth' })
+			);
 	}
 
 	function ask(flow: number): void {
@@ -47,58 +55,102 @@
 	}
 	function set(flow: number | null): Promise<boolean> | void {
 		if (!inScheme) return;
-		return session.edit(flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${num(flow, 1)} °C`, (d) => d.put(path, flow));
+		return session.edit(
+			flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${num(flow, 1)} °C`,
+			(d) => d.put(path, flow)
+		);
 	}
 </script>
 
 <Head title="Waterline" screen="waterline" />
 
 <div class="fit">
-<div class="desk">
-	<div class="picture">
-		{#if loads}
-			{#if inScheme}
-				<div class="line">
-					<label>Line at <NumberField label="Design flow temperature" value={fixed} placeholder={num(line?.chosen_flow_c, 1)} quantity="temperature" digits={1} unit="°C" width="7.2em" commit={(v) => set(v)} /></label>
-					<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
-					<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it.</p>
+	<div class="desk">
+		<div class="picture">
+			{#if loads}
+				{#if inScheme}
+					<div class="line">
+						<label
+							>Line at <NumberField
+								label="Design flow temperature"
+								value={fixed}
+								placeholder={num(line?.chosen_flow_c, 1)}
+								quantity="temperature"
+								digits={1}
+								unit="°C"
+								width="7.2em"
+								commit={(v) => set(v)}
+							/></label
+						>
+						<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
+						<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it.</p>
+					</div>
+				{/if}
+				<div class:stick={room}>
+					<Waterline
+						{rooms}
+						chosen={line?.chosen_flow_c ?? null}
+						outdoor={design?.house.outdoor_c ?? null}
+						onroom={look}
+						{picked}
+						height={room ? 330 : 560}
+						{ghost}
+						asked={inScheme && cheapest.point ? cheapest.flow : null}
+						mends={inScheme && cheapest.point?.changes.length ? cheapest.mends : null}
+						currency={session.job?.currency ?? 'GBP'}
+						onmove={ask}
+						oncancel={() => session.stopPreview()}
+						onset={(flow) => void set(flow)}
+					/>
 				</div>
+			{:else}
+				<p class="empty">
+					First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}
+						>To the rooms</a
+					>
+				</p>
 			{/if}
-			<div class:stick={room}>
-				<Waterline {rooms} chosen={line?.chosen_flow_c ?? null} outdoor={design?.house.outdoor_c ?? null} onroom={look} {picked} height={room ? 330 : 560} {ghost} asked={inScheme && cheapest.point ? cheapest.flow : null} mends={inScheme && cheapest.point?.changes.length ? cheapest.mends : null} currency={session.job?.currency ?? 'GBP'} onmove={ask} oncancel={() => session.stopPreview()} onset={(flow) => void set(flow)} />
-			</div>
-		{:else}
-			<p class="empty">First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}>To the rooms</a></p>
-		{/if}
-		{#if room}
-			<section class="options" aria-label={`What may be done: ${room.label}`}>
-				<header>
-					<h2>{room.label}: what may be done</h2>
-					<span><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button> <a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}>its emitters</a> <button class="quiet" onclick={() => (picked = null)}>close</button></span>
-				</header>
-				{#key room.id}<RoomWays room={room.id} asked={cheapest.flow} onlook={(option) => (looked = option)} />{/key}
+			{#if room}
+				<section class="options" aria-label={`What may be done: ${room.label}`}>
+					<header>
+						<h2>{room.label}: what may be done</h2>
+						<span
+							><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button>
+							<a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}
+								>its emitters</a
+							> <button class="quiet" onclick={() => (picked = null)}>close</button></span
+						>
+					</header>
+					{#key room.id}<RoomWays room={room.id} asked={cheapest.flow} onlook={(option) => (looked = option)} />{/key}
+				</section>
+			{/if}
+		</div>
+		{#if inScheme && loads}
+			<CheapestWay desk={cheapest} />
+		{:else if !inScheme}
+			<section class="side">
+				<p class="note">
+					As found, the line only shows what the house needs. Choose a scheme at the top left to set it and to ask for
+					the cheapest way.
+				</p>
+				<h2>Who holds it up</h2>
+				<ul>
+					{#each tight as room (room.id)}
+						<li>
+							<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
+								<span
+									><strong>{room.label}</strong><span class="note"
+										>{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span
+									></span
+								>
+								<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span>
+							</button>
+						</li>
+					{/each}
+				</ul>
 			</section>
 		{/if}
 	</div>
-	{#if inScheme && loads}
-		<CheapestWay desk={cheapest} />
-	{:else if !inScheme}
-		<section class="side">
-			<p class="note">As found, the line only shows what the house needs. Choose a scheme at the top left to set it and to ask for the cheapest way.</p>
-			<h2>Who holds it up</h2>
-			<ul>
-				{#each tight as room (room.id)}
-					<li>
-						<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
-							<span><strong>{room.label}</strong><span class="note">{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span></span>
-							<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span>
-						</button>
-					</li>
-				{/each}
-			</ul>
-		</section>
-	{/if}
-</div>
 </div>
 
 {#if inScheme}<WayPrices desk={cheapest} />{/if}

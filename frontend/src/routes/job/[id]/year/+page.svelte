@@ -26,13 +26,27 @@
 			const free = Math.max(m.loss_kwh - m.heat_kwh, 0);
 			const given = m.sun_kwh + m.people_kwh;
 			const share = given > 0 ? m.sun_kwh / given : 0;
-			return { name: m.name, outdoor: m.outdoor_c, parts: [{ kind: 'heat', value: m.heat_kwh }, { kind: 'people', value: free * (1 - share) }, { kind: 'sun', value: free * share }] };
+			return {
+				name: m.name,
+				outdoor: m.outdoor_c,
+				parts: [
+					{ kind: 'heat', value: m.heat_kwh },
+					{ kind: 'people', value: free * (1 - share) },
+					{ kind: 'sun', value: free * share }
+				]
+			};
 		})
 	);
 	const line = $derived.by(() => {
 		const house = design?.house;
 		if (!house?.loss_w || house.outdoor_c == null || !house.h_w_k) return [];
-		return [{ outdoor: house.outdoor_c, watts: house.loss_w }, { outdoor: Math.min(house.outdoor_c + house.loss_w / house.h_w_k, 20), watts: Math.max(house.loss_w - house.h_w_k * (20 - house.outdoor_c), 0) }];
+		return [
+			{ outdoor: house.outdoor_c, watts: house.loss_w },
+			{
+				outdoor: Math.min(house.outdoor_c + house.loss_w / house.h_w_k, 20),
+				watts: Math.max(house.loss_w - house.h_w_k * (20 - house.outdoor_c), 0)
+			}
+		];
 	});
 	/** Every window of the survey, for the share of the sun that reaches it past trees, reveals and curtains. */
 	const panes = $derived(
@@ -40,11 +54,19 @@
 			Object.entries(room.faces ?? {}).flatMap(([face, doc]) =>
 				ordered(doc.openings)
 					.filter(([, o]) => (o.kind ?? 'window') === 'window')
-					.map(([key, o], n) => ({ path: `/survey/rooms/${id}/faces/${face}/openings/${key}`, what: `${room.label}: ${o.label || `window ${n + 1} of ${face}`}`, sunlit: o.sunlit }))
+					.map(([key, o], n) => ({
+						path: `/survey/rooms/${id}/faces/${face}/openings/${key}`,
+						what: `${room.label}: ${o.label || `window ${n + 1} of ${face}`}`,
+						sunlit: o.sunlit
+					}))
 			)
 		)
 	);
-	const GAINS = [{ value: 'people_and_sun', label: 'people, devices and sun, hour by hour' }, { value: 'people', label: 'people and devices only' }, { value: 'none', label: 'none: loss is demand' }];
+	const GAINS = [
+		{ value: 'people_and_sun', label: 'people, devices and sun, hour by hour' },
+		{ value: 'people', label: 'people and devices only' },
+		{ value: 'none', label: 'none: loss is demand' }
+	];
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
 </script>
 
@@ -57,54 +79,173 @@
 	<div class="desk" class:old={year.busy || session.stale}>
 		<section>
 			<h2>Month by month</h2>
-			<Months {rows} unit="kWh" label="What the house loses every month: heating, people, sun" words={{ heat: 'from the heating', people: 'from people and devices', sun: 'from the sun' }} />
-			<p class="legend note"><span><i class="heat"></i>heating gives</span><span><i class="people"></i>people and devices give</span><span><i class="sun"></i>sun gives</span><span><i class="out"></i>outside, °C</span></p>
+			<Months
+				{rows}
+				unit="kWh"
+				label="What the house loses every month: heating, people, sun"
+				words={{ heat: 'from the heating', people: 'from people and devices', sun: 'from the sun' }}
+			/>
+			<p class="legend note">
+				<span><i class="heat"></i>heating gives</span><span><i class="people"></i>people and devices give</span><span
+					><i class="sun"></i>sun gives</span
+				><span><i class="out"></i>outside, °C</span>
+			</p>
 		</section>
 		<section>
 			<h2>Day by day</h2>
 			<Days outdoor={found.day_outdoor_c} heat={found.day_heat_w} {line} />
-			<p class="legend note"><span><i class="dot"></i>a day</span><span><i class="dash"></i>the loss, nothing given</span></p>
+			<p class="legend note">
+				<span><i class="dot"></i>a day</span><span><i class="dash"></i>the loss, nothing given</span>
+			</p>
 		</section>
 	</div>
 	<div class="desk">
 		<section>
 			<div class="scroll">
 				<table class="plain-table months">
-					<thead><tr><th>Month</th><th class="right">Outside</th><th class="right">Degree days</th><th class="right">Lost</th><th class="right">Sun</th><th class="right">People</th><th class="right">Heat</th><th class="right">Electricity</th></tr></thead>
-					<tbody>{#each found.months as m (m.name)}<tr><td>{m.name}</td><td class="right">{num(m.outdoor_c, 1)}<span class="unit">°C</span></td><td class="right">{num(m.degree_days_kd)}</td><td class="right">{num(m.loss_kwh)}</td><td class="right">{num(m.sun_kwh)}</td><td class="right">{num(m.people_kwh)}</td><td class="right">{num(m.heat_kwh)}</td><td class="right">{num(m.electricity_kwh)}</td></tr>{/each}</tbody>
-					<tfoot><tr><td>Year</td><td></td><td class="right">{num(found.degree_days_kd)}</td><td class="right">{num(found.loss_kwh)}</td><td class="right">{num(found.sun_kwh)}</td><td class="right">{num(found.people_kwh)}</td><td class="right">{num(found.heat_kwh)}</td><td class="right">{num(found.electricity_kwh)}<span class="unit">kWh</span></td></tr></tfoot>
+					<thead
+						><tr
+							><th>Month</th><th class="right">Outside</th><th class="right">Degree days</th><th class="right">Lost</th
+							><th class="right">Sun</th><th class="right">People</th><th class="right">Heat</th><th class="right"
+								>Electricity</th
+							></tr
+						></thead
+					>
+					<tbody
+						>{#each found.months as m (m.name)}<tr
+								><td>{m.name}</td><td class="right">{num(m.outdoor_c, 1)}<span class="unit">°C</span></td><td
+									class="right">{num(m.degree_days_kd)}</td
+								><td class="right">{num(m.loss_kwh)}</td><td class="right">{num(m.sun_kwh)}</td><td class="right"
+									>{num(m.people_kwh)}</td
+								><td class="right">{num(m.heat_kwh)}</td><td class="right">{num(m.electricity_kwh)}</td></tr
+							>{/each}</tbody
+					>
+					<tfoot
+						><tr
+							><td>Year</td><td></td><td class="right">{num(found.degree_days_kd)}</td><td class="right"
+								>{num(found.loss_kwh)}</td
+							><td class="right">{num(found.sun_kwh)}</td><td class="right">{num(found.people_kwh)}</td><td
+								class="right">{num(found.heat_kwh)}</td
+							><td class="right">{num(found.electricity_kwh)}<span class="unit">kWh</span></td></tr
+						></tfoot
+					>
 				</table>
 			</div>
-			<p class="note">Lost, sun and people: while there is heating. Degree days below {num(found.degree_base_c, 1)} °C. By degree days alone the same house asks for {num(found.by_degree_days_kwh)} kWh.</p>
+			<p class="note">
+				Lost, sun and people: while there is heating. Degree days below {num(found.degree_base_c, 1)} °C. By degree days alone
+				the same house asks for {num(found.by_degree_days_kwh)} kWh.
+			</p>
 			{#if found.by_bins}<p class="note">{found.by_bins}</p>{/if}
 		</section>
 		<section class="side">
 			<dl>
-				<dt>Heat of the year</dt><dd>{num(found.heat_kwh)} kWh</dd>
-				<dt>Electricity</dt><dd>{num(found.electricity_kwh)} kWh</dd>
-				<dt>Season, hour by hour</dt><dd>{num(found.performance, 2)}</dd>
-				<dt>Costs a year</dt><dd>{money(found.bill_minor, job.currency)}</dd>
-				<dt>Coldest month, mean</dt><dd>{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
-				<dt>Hours of heating</dt><dd>{num(found.heating_hours)} h</dd>
+				<dt>Heat of the year</dt>
+				<dd>{num(found.heat_kwh)} kWh</dd>
+				<dt>Electricity</dt>
+				<dd>{num(found.electricity_kwh)} kWh</dd>
+				<dt>Season, hour by hour</dt>
+				<dd>{num(found.performance, 2)}</dd>
+				<dt>Costs a year</dt>
+				<dd>{money(found.bill_minor, job.currency)}</dd>
+				<dt>Coldest month, mean</dt>
+				<dd>{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
+				<dt>Hours of heating</dt>
+				<dd>{num(found.heating_hours)} h</dd>
 			</dl>
 			{#if found.glass.length}
 				<h2>Sun through the glass</h2>
-				<table class="plain-table"><tbody>{#each found.glass as glass, n (n)}<tr><td>{glass.bearing}{glass.tilt_deg < 89 && glass.tilt_deg > 0 ? `, sloping ${num(glass.tilt_deg)}°` : ''}</td><td class="right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="right">{num(glass.sun_kwh)}<span class="unit">kWh</span></td></tr>{/each}</tbody></table>
+				<table class="plain-table">
+					<tbody
+						>{#each found.glass as glass, n (n)}<tr
+								><td
+									>{glass.bearing}{glass.tilt_deg < 89 && glass.tilt_deg > 0
+										? `, sloping ${num(glass.tilt_deg)}°`
+										: ''}</td
+								><td class="right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="right"
+									>{num(glass.sun_kwh)}<span class="unit">kWh</span></td
+								></tr
+							>{/each}</tbody
+					>
+				</table>
 			{/if}
 			{#if panes.length}
-				<details class="tablebox"><summary>Shade of each window</summary>
-					<table class="plain-table"><tbody>{#each panes as pane (pane.path)}<tr><td>{pane.what}</td><td class="right"><NumberField label={`Sun past shade of ${pane.what}`} value={pane.sunlit == null ? null : pane.sunlit * 100} placeholder={num((practice.sunlit ?? 0.6) * 100)} digits={0} unit="%" width="5.6em" commit={(v) => put(`${pane.path}/sunlit`, `${pane.what}, shade`)(v === null ? null : v / 100)} /></td></tr>{/each}</tbody></table>
+				<details class="tablebox">
+					<summary>Shade of each window</summary>
+					<table class="plain-table">
+						<tbody
+							>{#each panes as pane (pane.path)}<tr
+									><td>{pane.what}</td><td class="right"
+										><NumberField
+											label={`Sun past shade of ${pane.what}`}
+											value={pane.sunlit == null ? null : pane.sunlit * 100}
+											placeholder={num((practice.sunlit ?? 0.6) * 100)}
+											digits={0}
+											unit="%"
+											width="5.6em"
+											commit={(v) => put(`${pane.path}/sunlit`, `${pane.what}, shade`)(v === null ? null : v / 100)}
+										/></td
+									></tr
+								>{/each}</tbody
+						>
+					</table>
 				</details>
 			{/if}
 			<h2>How it is counted</h2>
-			<label>Gains<Choice label="Gains through the year" value={practice.year_gains ?? 'people_and_sun'} options={GAINS} commit={(v) => void session.edit('Practice: gains of the year', (d) => d.set('/practice/year_gains', v))} /></label>
+			<label
+				>Gains<Choice
+					label="Gains through the year"
+					value={practice.year_gains ?? 'people_and_sun'}
+					options={GAINS}
+					commit={(v) => void session.edit('Practice: gains of the year', (d) => d.set('/practice/year_gains', v))}
+				/></label
+			>
 			<div class="two">
-				<label>People, devices<NumberField label="People and devices" value={practice.people_w_per_m2 ?? 4} digits={1} unit="W/m²" width="100%" commit={put('/practice/people_w_per_m2', 'Practice: people')} /></label>
-				<label>No heating above<NumberField label="Heating limit" value={practice.heating_limit_c ?? 16} quantity="temperature" digits={1} unit="°C" width="100%" commit={put('/practice/heating_limit_c', 'Practice: heating limit')} /></label>
-				<label>Sun past shade<NumberField label="Sun past shade" value={(practice.sunlit ?? 0.6) * 100} digits={0} unit="%" width="100%" commit={(v) => put('/practice/sunlit', 'Practice: shade')(v === null ? null : v / 100)} /></label>
-				<label>House holds gains<NumberField label="House holds gains" value={practice.gain_hold_h ?? 12} digits={0} unit="h" width="100%" commit={put('/practice/gain_hold_h', 'Practice: gains held')} /></label>
+				<label
+					>People, devices<NumberField
+						label="People and devices"
+						value={practice.people_w_per_m2 ?? 4}
+						digits={1}
+						unit="W/m²"
+						width="100%"
+						commit={put('/practice/people_w_per_m2', 'Practice: people')}
+					/></label
+				>
+				<label
+					>No heating above<NumberField
+						label="Heating limit"
+						value={practice.heating_limit_c ?? 16}
+						quantity="temperature"
+						digits={1}
+						unit="°C"
+						width="100%"
+						commit={put('/practice/heating_limit_c', 'Practice: heating limit')}
+					/></label
+				>
+				<label
+					>Sun past shade<NumberField
+						label="Sun past shade"
+						value={(practice.sunlit ?? 0.6) * 100}
+						digits={0}
+						unit="%"
+						width="100%"
+						commit={(v) => put('/practice/sunlit', 'Practice: shade')(v === null ? null : v / 100)}
+					/></label
+				>
+				<label
+					>House holds gains<NumberField
+						label="House holds gains"
+						value={practice.gain_hold_h ?? 12}
+						digits={0}
+						unit="h"
+						width="100%"
+						commit={put('/practice/gain_hold_h', 'Practice: gains held')}
+					/></label
+				>
 			</div>
-			{#if found.synthetic}<p class="note"><span class="hatch-doubt tag">synthetic year</span> {found.climate_label}. <a href={`/job/${session.id}/climate`}>Bring a measured one</a></p>{/if}
+			{#if found.synthetic}<p class="note">
+					<span class="hatch-doubt tag">synthetic year</span>
+					{found.climate_label}. <a href={`/job/${session.id}/climate`}>Bring a measured one</a>
+				</p>{/if}
 		</section>
 	</div>
 {:else}<p class="note">Working the year hour by hour…</p>{/if}
