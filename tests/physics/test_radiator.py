@@ -73,3 +73,51 @@ def test_quick_rule_of_the_face():
 def test_exponent_of_nothing_is_refused():
     with pytest.raises(PhysicsError, match="exponent"):
         radiator.excess_for_output(wanted_w=np.array([1.0]), rated_w=np.array([[1.0]]), exponent=np.array([[0.0]]))
+
+
+def mixed(wanted, **changes):
+    """Two rooms: a panel beside a floor (its excess by the log mean), and a panel counted by the plain mean."""
+    plain = {
+        "rated_w": np.array([[2000.0, 1500.0], [1200.0, 0.0]]), "exponent": np.array([[1.3, 1.0], [1.3, 1.3]]),
+        "spread_k": np.array([[8.0, 4.0], [10.0, 10.0]]), "room_c": np.array([20.0, 18.0]), "reference_k": 50.0,
+        "arithmetic": np.array([[False, False], [True, True]]),
+    }  # fmt: skip
+    return radiator.flow_for_mix(wanted_w=np.asarray(wanted, float), **plain | changes)
+
+
+@pytest.mark.parametrize("wanted", [240.0, 900.0, 2400.0, 9000.0])
+def test_the_water_of_a_mix_gives_what_is_wanted(wanted):
+    """What every emitter gives at the flow found, by EN 442 written out here; together it is what was asked for."""
+    flow = mixed([wanted, wanted])
+
+    def log_mean(forth, back):
+        return (forth - back) / math.log(forth / back)
+
+    over = flow - np.array([20.0, 18.0])
+    first = 0.0  # an emitter whose return would be colder than the room gives nothing
+    for rated, n, spread in ((2000.0, 1.3, 8.0), (1500.0, 1.0, 4.0)):
+        if over[0] > spread:
+            first += rated * (log_mean(over[0], over[0] - spread) / 50.0) ** n
+    assert first == pytest.approx(wanted, rel=1e-6)
+    assert 1200.0 * ((over[1] - 5.0) / 50.0) ** 1.3 == pytest.approx(wanted, rel=1e-6)
+
+
+def test_a_mix_that_is_asked_for_nothing_or_has_nothing():
+    assert mixed([0.0, 0.0]).tolist() == [20.0, 18.0]
+    assert mixed([-5.0, 0.0]).tolist() == [20.0, 18.0]
+    none = mixed([300.0, 0.0], rated_w=np.zeros((2, 2)))
+    assert none.tolist() == [math.inf, 18.0]
+    half = mixed([300.0, 300.0], rated_w=np.array([[0.0, 0.0], [1200.0, 0.0]]))
+    assert math.isinf(half[0])
+    assert half[1] == pytest.approx(mixed([300.0, 300.0])[1])
+    with pytest.raises(PhysicsError) as refused:
+        mixed([300.0, 300.0], exponent=np.array([[1.3, 0.0], [1.3, 1.3]]))
+    assert refused.value.problems[0].path == "exponent"
+
+
+def test_the_plain_mean_is_never_below_nothing():
+    assert radiator.arithmetic_excess(flow_c=30.0, return_c=20.0, room_c=26.0) == 0.0
+    assert radiator.arithmetic_excess(
+        flow_c=np.array([45.0, 20.0]), return_c=np.array([35.0, 18.0]), room_c=21.0
+    ).tolist() == [19.0, 0.0]
+    assert isinstance(radiator.arithmetic_excess(flow_c=45.0, return_c=35.0, room_c=21.0), float)

@@ -217,3 +217,45 @@ def test_what_a_room_needs_by_itself():
     flow = one().needs(np.array([[1000.0], [0.0]]))
     assert flow[0, 0] == pytest.approx(75.0, abs=0.01)
     assert np.isnan(flow[1, 0])
+
+
+@given(houses(most_rooms=4))
+@settings(max_examples=25, deadline=None)
+def test_the_slow_ways_find_the_same_in_every_house(house):
+    """Room by room between bounds, and the flow by halving, against Newton's method: temperatures, flow, who asks for it."""
+    rooms, emitters = house
+    # in turn, rooms that trade far more than they lose come to rest too slowly
+    rooms = replace(rooms, own_per_k=np.maximum(rooms.own_per_k, rooms.trade_w_k.sum(axis=1) / 5))
+    balance = Balance(rooms, emitters)
+    flow = np.linspace(28.0, 52.0, len(rooms.own_w))
+    quick, slow = balance.settle(flow_c=flow), balance._in_turn(flow, None)
+    assert slow.room_c == pytest.approx(quick.room_c, abs=5e-3)
+    assert slow.flow_c.tolist() == flow.tolist()
+    assert slow.binding.tolist() == [-1] * len(flow)
+    assert slow.per_k.shape == quick.per_k.shape
+    assert not slow.per_k.any()
+
+
+@pytest.mark.parametrize("slack", [0.0, 0.4])
+def test_who_asks_for_the_flow_is_found_by_halving_too(slack):
+    """Two rooms apart: the second has a third of the emitter it would need at the first one's water."""
+    rooms = Rooms(
+        target_c=np.array([20.0, 20.0]), own_w=np.array([[800.0, 800.0], [400.0, 400.0]]), own_per_k=np.array([40.0, 40.0]),
+        trade_w_k=np.zeros((2, 2)), heater_w=np.zeros((2, 2)), known=np.array([True, True]),
+    )  # fmt: skip
+    emitters = Emitters(
+        rated_w=np.array([[3000.0], [1000.0]]), exponent=np.full((2, 1), 1.3), spread_k=np.full((2, 1), 5.0),
+        design_w=np.full((2, 1), 800.0), arithmetic=np.zeros((2, 1), dtype=bool), closes=np.zeros((2, 1), dtype=bool),
+        reference_k=49.83,
+    )  # fmt: skip
+    balance, asked = Balance(rooms, emitters), np.array([True, True])
+    quick = balance.settle(flow_c=np.array([40.0, 40.0]), asked=asked, slack_k=slack)
+    slow = balance._in_turn(np.zeros(2), asked, slack)
+    assert quick.binding.tolist() == slow.binding.tolist() == [1, 1]
+    assert slow.flow_c == pytest.approx(quick.flow_c, abs=1e-3)
+    assert slow.room_c == pytest.approx(quick.room_c, abs=1e-3)
+    assert slow.room_c[:, 1] == pytest.approx(20.0 - slack, abs=1e-3)
+    first_alone = balance._in_turn(np.zeros(2), np.array([True, False]), slack)
+    assert first_alone.binding.tolist() == [0, 0]
+    assert (first_alone.flow_c < slow.flow_c - 5.0).all()
+    assert first_alone.per_k.shape == (2, 2)

@@ -5,7 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from cinder.physics import cylinder, ground, sun, unheated, vapour
+from cinder.errors import PhysicsError
+from cinder.physics import air, cylinder, demand, fabric, floor, ground, heat_pump, sun, unheated, vapour, weather
+from cinder.physics.ground import Basement
 
 
 @pytest.mark.parametrize(
@@ -130,3 +132,191 @@ def test_heat_and_time_of_a_store():
     assert cylinder.reheat_minutes(volume_l=200.0, cold_c=10.0, hot_c=48.0, power_w=5000.0) == pytest.approx(
         106.07, abs=0.01
     )
+
+
+@pytest.mark.parametrize(
+    ("leak", "supply", "recovery", "drawn", "least", "flow"),
+    # by hand: leak + drawn + supply (1 - eta) + what the fresh air lacks to the least
+    [
+        (20.0, 40.0, 0.75, 0.0, 50.0, 30.0), (20.0, 0.0, 0.0, 0.0, 50.0, 50.0), (20.0, 0.0, 0.9, 10.0, 50.0, 50.0),
+        (10.0, 20.0, 0.8, 5.0, 60.0, 44.0), (0.0, 60.0, 1.0, 0.0, 60.0, 0.0), (0.0, 60.0, 0.0, 0.0, 30.0, 60.0),
+    ],
+)  # fmt: skip
+def test_air_that_is_warmed_in_full(leak, supply, recovery, drawn, least, flow):
+    """Energy balance of the exchanger: what it gives back need not be warmed, what lacks to the least air must."""
+    found = air.effective_flow_m3h(
+        leak_m3h=leak, supply_m3h=supply, recovery=recovery, drawn_m3h=drawn, least_m3h=least
+    )
+    assert float(found) == pytest.approx(flow)
+
+
+def test_temperatures_through_nothing_but_the_last_layer():
+    """All of the drop lies where all of the resistance lies."""
+    found = fabric.temperatures_through(resistances=[0.0, 0.0, 0.5], inside_c=21.0, outside_c=-4.0)
+    assert found.tolist() == [21.0, 21.0, 21.0, -4.0]
+    found = fabric.temperatures_through(resistances=[0.25, 0.0, 0.25], inside_c=20.0, outside_c=0.0)
+    assert found.tolist() == [20.0, 10.0, 10.0, 0.0]
+
+
+def test_a_neighbour_between_and_beyond_the_days_it_is_known_for():
+    """Straight from the design day to 20 at 20 outside; milder than that it is as warm as outdoors; one as warm stays."""
+    given = {"on_design_day_c": np.array([10.0, 20.0, 22.0]), "design_outdoor_c": -5.0}
+    assert unheated.neighbour_c(**given, outdoor_c=-5.0).tolist() == [10.0, 20.0, 22.0]
+    assert unheated.neighbour_c(**given, outdoor_c=-15.0).tolist() == [10.0, 20.0, 22.0]
+    assert unheated.neighbour_c(**given, outdoor_c=7.5).tolist() == [15.0, 20.0, 22.0]
+    assert unheated.neighbour_c(**given, outdoor_c=20.0).tolist() == [20.0, 20.0, 22.0]
+    assert unheated.neighbour_c(**given, outdoor_c=26.0).tolist() == [26.0, 26.0, 26.0]
+    assert unheated.neighbour_c(**given, outdoor_c=np.array([0, 5])).tolist() == [
+        [12.0, 20.0, 22.0],
+        [14.0, 20.0, 22.0],
+    ]
+    warm = {"on_design_day_c": np.array([10.0]), "design_outdoor_c": 20.0}  # no winter at all
+    assert unheated.neighbour_c(**warm, outdoor_c=20.0).tolist() == [10.0]
+    assert unheated.neighbour_c(**warm, outdoor_c=25.0).tolist() == [25.0]
+    short = {"on_design_day_c": np.array([10.0]), "design_outdoor_c": 19.5}
+    assert unheated.neighbour_c(**short, outdoor_c=19.75).tolist() == [19.75]
+
+
+def test_heat_down_from_a_floor_is_never_heat_up():
+    given = {"above_r_m2kw": 0.1, "below_r_m2kw": 2.0, "room_c": 20.0}
+    assert floor.downward_flux_w_m2(**given, flux_w_m2=0.0, below_c=30.0) == 0.0
+    assert floor.downward_flux_w_m2(**given, flux_w_m2=40.0, below_c=10.0) == 7.0  # (0.1 x 40 + 20 - 10) / 2
+    assert floor.downward_flux_w_m2(**given, flux_w_m2=10.0, below_c=20.5) == pytest.approx(0.25)
+
+
+def test_the_plain_carnot_of_a_test_point():
+    """By hand: water at 35 over air at 7 is 308.15 / 28; a machine with COP 4.4 has 0.3998 of it."""
+    one = heat_pump.PerformanceMap(
+        outdoor_c=np.array([7.0]), water_c=np.array([35.0]), greatest_w=np.array([[6000.0]]), least_w=np.array([[2000.0]]),
+        cop=np.array([[4.4]]), evaporator_approach_k=5.0, condenser_approach_k=4.0, lowest_outdoor_c=-20.0,
+        limit_outdoor_c=np.array([-20.0, 20.0]), limit_water_c=np.array([60.0, 60.0]),
+    )  # fmt: skip
+    assert float(heat_pump.carnot_fraction(one)[0, 0]) == pytest.approx(4.4 / (308.15 / 28.0), rel=1e-9)
+
+
+def test_air_at_its_dew_point_and_just_over_freezing():
+    assert vapour.dew_point_c(temperature_c=0.0, relative_humidity=1.0) == pytest.approx(0.0, abs=0.01)
+    assert vapour.dew_point_c(temperature_c=0.5, relative_humidity=1.0) == pytest.approx(0.5, abs=1e-9)
+    assert float(vapour.saturation_pressure_pa(temperature_c=0.0)) == 610.5  # ISO 13788:2012, annex E, from memory
+    assert float(vapour.saturation_pressure_pa(temperature_c=0.5)) == pytest.approx(633.0, abs=1.0)
+
+
+def test_gains_that_are_held_back_fade_by_one_part_in_e_an_hour():
+    """By hand: a single hour of 100 W with a memory of one hour comes back as 63.2, 23.3, 8.6 W; what was before goes on."""
+    pulse = np.zeros(48)
+    pulse[0] = 100.0
+    back = demand.held_back_w(pulse, hold_h=1.0)
+    assert back[:3] == pytest.approx([63.212, 23.254, 8.555], abs=1e-3)
+    assert back.sum() == pytest.approx(100.0, abs=1e-9)
+    assert demand.held_back_w(np.full(48, 7.0), hold_h=5.0) == pytest.approx(7.0)  # steady gains come back steady
+    ended = np.zeros(48)
+    ended[-24:] = 24.0
+    assert demand.held_back_w(ended, hold_h=2.0)[0] == pytest.approx(
+        24.0 * math.exp(-0.5)
+    )  # the year joins at its ends
+    longer = np.zeros(48)
+    longer[-25] = 240.0  # a day before the end counts no more
+    assert demand.held_back_w(longer, hold_h=2.0)[0] == 0.0
+    assert demand.held_back_w(np.zeros(0), hold_h=2.0).tolist() == []
+
+
+def test_hours_in_which_the_house_is_heated():
+    """A day at 10 outside after one at 0: heating goes on until the mean of 24 hours is over the limit, never below nothing."""
+    outdoor = np.concatenate([np.zeros(24), np.full(24, 10.0)])
+    loss, gains = np.full(48, 1000.0), np.full(48, 400.0)
+    gains[30] = 1500.0
+    found = demand.hourly_demand(outdoor_c=outdoor, loss_w=loss, gains_w=gains, heating_limit_c=5.0)
+    # the day before the first is the last: 23 hours at 10 and one at 0 stand before it
+    assert found.on[:24].tolist() == [n >= 11 for n in range(24)]
+    assert found.on[24:].tolist() == [n < 12 for n in range(24)]  # twelve hours at 10 and twelve at 0: just 5
+    assert found.heat_w[11] == 600.0
+    assert found.heat_w[30] == 0.0
+    assert found.heat_w[10] == found.heat_w[40] == 0.0
+    free = demand.hourly_demand(outdoor_c=outdoor, loss_w=-loss, gains_w=gains, heating_limit_c=None)
+    assert free.on.all()
+    assert not free.loss_w.any()
+    assert not free.heat_w.any()
+
+
+def test_a_year_in_days_months_and_bins():
+    year = np.full(8760, 5.0)
+    year[24:96] = [-6.0] * 24 + [-9.0] * 24 + [-12.0] * 24
+    year[-24:] = -10.5
+    year[:24] = -12.5
+    found = weather.coldest(year)
+    assert (found.day_c, found.three_days_c) == (
+        -12.5,
+        pytest.approx(-9.667, abs=1e-3),
+    )  # the year's end and its beginning
+    alone = np.full(8760, 5.0)
+    alone[-24:], alone[:24] = -10.0, -7.0
+    assert weather.coldest(alone).three_days_c == pytest.approx(-4.0)  # -10, -7 and 5
+    slices = weather.month_hours()
+    assert [one.start for one in slices] == [0, 744, 1416, 2160, 2880, 3624, 4344, 5088, 5832, 6552, 7296, 8016]
+    assert slices[-1].stop == 8760
+    halves = np.full(8760, 0.5)
+    halves[:10], halves[10:30] = -0.5, -0.4
+    values, hours = weather.bins(halves)
+    assert values.tolist() == [0.0, 1.0]
+    assert math.copysign(1.0, values[0]) == 1.0
+    assert hours.tolist() == [30.0, 8730.0]
+    assert weather.corrected_for_height_c(temperature_c=0.0, from_m=0.0, to_m=1.2345678) == -0.007407  # to a millionth
+    with pytest.raises(PhysicsError):
+        weather.coldest(np.zeros((1, 8760)))
+
+
+def test_cellars_and_voids_at_their_ends():
+    """ISO 13370:2017, 7.2 and 7.4 (from memory), with terms left out one by one."""
+    below = ground.heated_basement(
+        area_m2=50.0, exposed_perimeter_m=30.0, wall_thickness_m=0.3, floor_r_m2kw=0.5, wall_r_m2kw=0.6, depth_m=1.8,
+        lambda_ground_w_mk=2.0,
+    )  # fmt: skip
+    assert below.dw_m == pytest.approx(2.0 * (0.13 + 0.6 + 0.04))  # equivalent thickness of the wall
+    nothing = Basement(0.0, 0.0, below.b_m, below.dt_m, below.dw_m)
+    given = {"area_m2": 50.0, "exposed_perimeter_m": 30.0, "below": nothing, "depth_m": 1.8, "floor_above_u_w_m2k": 0.8,
+             "height_above_ground_m": 0.0, "wall_above_u_w_m2k": 1.5, "volume_m3": 100.0, "air_per_h": 0.0}  # fmt: skip
+    assert ground.unheated_basement(**given) == 0.0
+    aired = ground.unheated_basement(**given | {"air_per_h": 0.5})
+    assert aired == pytest.approx(1 / (1 / 0.8 + 50.0 / (0.33 * 0.5 * 100.0)))
+    slightly = ground.unheated_basement(**given | {"air_per_h": 0.02})  # 0.66 W/K in all
+    assert slightly == pytest.approx(1 / (1 / 0.8 + 50.0 / 0.66))
+    void = {"area_m2": 50.0, "exposed_perimeter_m": 20.0, "wall_thickness_m": 0.25, "floor_u_w_m2k": 1.5, "lambda_ground_w_mk": 2.0,
+            "height_above_ground_m": 0.3, "wall_u_w_m2k": 1.7, "vent_area_m2_per_m": 0.0015, "wind_m_s": 4.0,
+            "wind_shield": 0.05}  # fmt: skip
+    found = ground.suspended_floor(**void)
+    assert (found.b_m, found.floor_u_w_m2k) == (5.0, 1.5)
+    assert found.void_u_w_m2k == pytest.approx(2 * 0.3 * 1.7 / 5.0 + 1450 * 0.0015 * 4.0 * 0.05 / 5.0, rel=1e-12)
+    assert found.u_w_m2k == pytest.approx(1 / (1 / 1.5 + 1 / (found.ground_u_w_m2k + found.void_u_w_m2k)), rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("cover", "conductivity", "spacing", "words"),
+    [
+        (0.030, 0.9, 0.05, ""), (0.080, 2.0, 0.30, ""), (0.030, 1.2, 0.21, ""),
+        (0.029, 1.2, 0.15, "29 mm over the pipes (30 to 80 mm)"), (0.081, 1.2, 0.15, "81 mm over the pipes (30 to 80 mm)"),
+        (0.045, 0.89, 0.15, "a conductivity of 0.89 W/mK (0.9 to 2 W/mK)"),
+        (0.045, 2.1, 0.15, "a conductivity of 2.1 W/mK (0.9 to 2 W/mK)"),
+        (0.045, 1.2, 0.049, "a pitch of 49 mm (50 to 300 mm under this cover)"),
+        (0.080, 1.2, 0.301, "a pitch of 301 mm (50 to 300 mm under this cover)"),
+        (0.030, 1.2, 0.211, "a pitch of 211 mm (50 to 210 mm under this cover)"),
+    ],
+)  # fmt: skip
+def test_what_of_a_screed_lies_outside_the_standard(cover, conductivity, spacing, words):
+    assert floor.outside_standard(spacing_m=spacing, cover_m=cover, cover_lambda_w_mk=conductivity) == words
+
+
+@pytest.mark.parametrize(("flux", "excess"), [(0.0, 0.0), (8.92, 1.0), (100.0, 9.0), (40.0, 3.91)])
+def test_how_warm_a_floor_is_by_what_it_gives(flux, excess):
+    """EN 1264-2 base curve (from memory): q = 8.92 x^1.1."""
+    assert float(floor.mean_surface_excess_k(flux)) == pytest.approx(excess, abs=0.01)
+    assert floor.greatest_flux_w_m2(surface_limit_c=20.0 + excess, room_c=20.0, uneven=1.0) == pytest.approx(
+        flux, abs=0.15
+    )
+    assert floor.greatest_flux_w_m2(surface_limit_c=19.0, room_c=20.0, uneven=1.0) == 0.0
+
+
+def test_a_store_is_not_heated_by_cooling_it():
+    with pytest.raises(PhysicsError) as refused:
+        cylinder.stored_heat_kwh(volume_l=200.0, cold_c=48.0, hot_c=10.0)
+    assert refused.value.message == "hot_c - cold_c = -38.0: must not be negative"
+    assert cylinder.stored_heat_kwh(volume_l=200.0, cold_c=20.0, hot_c=20.0) == 0.0

@@ -203,7 +203,8 @@ class Balance:
         with the water flow it was set for. `start`: where the rooms may be sought first.
 
         Newton's method on all rooms at once (its matrix is that of a network of conductances, so it comes down on the
-        one solution); where it does not settle, rooms are balanced in turn, which always does. Source: energy balance.
+        one solution); where it does not settle, rooms are balanced in turn: slower, and short of rest where rooms trade some
+        fifty times what they lose. Source: energy balance.
         """
         if flow_c.shape != self.rooms.own_w.shape[:1]:
             raise PhysicsError("flow_c", flow_c.shape, "one for every outdoor temperature")
