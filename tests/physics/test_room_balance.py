@@ -259,3 +259,19 @@ def test_who_asks_for_the_flow_is_found_by_halving_too(slack):
     assert first_alone.binding.tolist() == [0, 0]
     assert (first_alone.flow_c < slow.flow_c - 5.0).all()
     assert first_alone.per_k.shape == (2, 2)
+
+
+def test_other_temperatures_wanted_in_the_same_house():
+    """A room of 40 W/K that loses 1 000 W at 20 loses 920 W at 18; what its emitter gives and how it lies stays as it is."""
+    house = one()
+    cooler = house.wanting(np.array([18.0]))
+    assert cooler.rooms.own_w[0, 0] == 920.0
+    assert cooler.rooms.target_c.tolist() == [18.0]
+    assert cooler.given is house.given
+    assert cooler.band is house.band
+    found = cooler.settle(flow_c=np.array([40.0]), asked=np.array([True]))
+    same = one(own_w=np.array([[920.0]]), target_c=np.array([18.0])).settle(
+        flow_c=np.array([40.0]), asked=np.array([True])
+    )
+    assert found.flow_c == pytest.approx(same.flow_c, abs=1e-9)
+    assert found.room_c[0, 0] == pytest.approx(18.0)

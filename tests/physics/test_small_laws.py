@@ -320,3 +320,15 @@ def test_a_store_is_not_heated_by_cooling_it():
         cylinder.stored_heat_kwh(volume_l=200.0, cold_c=48.0, hot_c=10.0)
     assert refused.value.message == "hot_c - cold_c = -38.0: must not be negative"
     assert cylinder.stored_heat_kwh(volume_l=200.0, cold_c=20.0, hot_c=20.0) == 0.0
+
+
+def test_an_air_layer_that_heat_goes_down_through():
+    """ISO 6946:2017, annex D (from memory), by hand: 0.12 x 0.3^-0.44 = 0.2038 W/m2K, beside radiation at 10 deg C of 0.818
+    of 5.149 W/m2K between ordinary faces; the thickest layer that is one is taken."""
+    thick = fabric.air_layer_resistance(thickness_m=0.3, flow="down")
+    assert 1 / thick == pytest.approx(0.2038 + 5.149 * 0.8182, abs=2e-3)
+    foil = fabric.air_layer_resistance(thickness_m=0.1, flow="down", emissivity=0.05)
+    assert 1 / foil == pytest.approx(0.12 * 0.1**-0.44 + 5.149 * 0.04972, abs=2e-3)
+    with pytest.raises(PhysicsError) as refused:
+        fabric.air_layer_resistance(thickness_m=0.0, flow="down")
+    assert refused.value.problems[0].path == "thickness_m"
