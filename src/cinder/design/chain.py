@@ -19,7 +19,9 @@ OPENING = (
     Step("fabric", ("house",), below_ground.of_house),
     Step("tightness", ("house",), air.tightness),
     Step("losses", ("house", "fabric", "tightness"), losses.assemble),
-    Step("design_day", ("house", "losses"), losses.on_design_day),
+    Step(
+        "design_day", ("house", "losses"), losses.on_design_day, kept_by=lambda house, arrays: (house.outdoor_c, arrays)
+    ),
     Step("emitters", ("house",), emitters.arrays),
     Step("performance", ("house",), machine.performance, kept_by=lambda house: (house.machine,)),
     Step("waterline", ("house", "losses", "design_day", "emitters"), waterline.judge),
@@ -28,7 +30,7 @@ OPENING = (
 
 NEED = Step(
     "need", ("house", "losses", "emitters", "waterline"), curve.judge,
-    Section("curve", "The weather curve", curve.nothing),
+    Section("curve", "The weather curve", curve.nothing), kept_by=curve.looks_at,
 )  # fmt: skip
 HOT_WATER = Step(
     "hot_water",
@@ -55,10 +57,13 @@ CHAIN = (
     NEED,
     Step(
         "curve", ("house", "losses", "waterline", "performance", "need"), curve_shown.show,
-        Section("curve", "The weather curve", curve_shown.nothing),
+        Section("curve", "The weather curve", curve_shown.nothing), kept_by=curve_shown.looks_at,
     ),
     HOT_WATER,
-    Step("machine", LOAD, machine.judge, Section("machine", "The machine and its season", machine.nothing)),
+    Step(
+        "machine", LOAD, machine.judge, Section("machine", "The machine and its season", machine.nothing),
+        kept_by=machine.looks_at,
+    ),
     Step(
         "pipework", ("house", "emitters", "rooms", "waterline"), pipes.judge,
         Section("pipework", "The pipework", pipes.nothing),

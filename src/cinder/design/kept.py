@@ -10,8 +10,11 @@ import marshal
 import math
 import threading
 from collections.abc import Callable, Hashable, Mapping
-from operator import is_
+from dataclasses import fields, is_dataclass
+from operator import eq, is_
 from typing import Any, TypeVar
+
+import numpy as np
 
 from cinder.design.findings import Finding, Findings
 
@@ -42,6 +45,23 @@ def _alike(a: object, b: object) -> bool:
     if isinstance(a, tuple) and isinstance(b, tuple):
         return same(a, b)
     return isinstance(a, PLAIN) and a == b
+
+
+def to_the_bit(one: Any, other: Any) -> bool:
+    """Whether two things are the same in every figure: arrays, and what is made of them."""
+    if one is other:
+        return True
+    if type(one) is not type(other):
+        return False
+    if isinstance(one, np.ndarray):
+        return bool(one.dtype == other.dtype and one.shape == other.shape and one.tobytes() == other.tobytes())
+    if isinstance(one, list | tuple):
+        return len(one) == len(other) and all(map(to_the_bit, one, other))
+    if isinstance(one, dict):
+        return list(one) == list(other) and all(map(to_the_bit, one.values(), other.values()))
+    if is_dataclass(one):
+        return all(to_the_bit(getattr(one, f.name), getattr(other, f.name)) for f in fields(one))
+    return _alike(one, other) if isinstance(one, float) else bool(one == other)
 
 
 def entries(mapping: Mapping[str, object]) -> Needs:
@@ -111,7 +131,7 @@ class Kept:
         """Needs that many share, as the same object as long as they are the same."""
         return self.of(slot, needs, lambda: needs)
 
-    def as_before(self, slot: Hashable, made: T) -> T:
+    def as_before(self, slot: Hashable, made: T, alike: Callable[[T, T], bool] = eq) -> T:
         """What was made under this name before, where it is equal to what is made now: what hangs on it then stands."""
         entry = self._entries.get(slot)
         if entry is None:
@@ -119,7 +139,7 @@ class Kept:
         entry.walk = self._walk
         known: T
         for needs, value in ((entry.needs, entry.value), (entry.needs_before, entry.value_before)):
-            if needs is not None and value == made:
+            if needs is not None and alike(value, made):
                 known = value
                 return known
         entry.turn((), made)
@@ -154,7 +174,7 @@ class Afresh(Kept):
     def of(self, slot: Hashable, needs: Needs, make: Callable[[], T]) -> T:
         return make()
 
-    def as_before(self, slot: Hashable, made: T) -> T:
+    def as_before(self, slot: Hashable, made: T, alike: Callable[[T, T], bool] = eq) -> T:
         return made
 
     def told(self, slot: Hashable, needs: Needs, findings: Findings, make: Callable[[Findings], T]) -> T:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Afresh, Kept
+from cinder.design.kept import Afresh, Kept, Needs
 from cinder.design.losses.evaluate import LossArrays, Losses, evaluate, through_the_year
 from cinder.design.waterline import settled
 from cinder.design.waterline.decide import WaterlineArrays
@@ -115,6 +115,11 @@ def judge(
         grid, hours, _first(losses, count), year, _first(year_losses, count), need.needed_c[:count], line[:count], setting,
         control, at, line, off, fitted, need,
     )  # fmt: skip
+
+
+def looks_at(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays) -> Needs:
+    """What the need hangs on."""
+    return (arrays, emitters, waterline, house.practice, house.scheme, house.climate, house.outdoor_c)
 
 
 def nothing(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, waterline: WaterlineArrays) -> CurveArrays:

@@ -10,7 +10,7 @@ from cinder.design.curve.decide import MILD_OUT_C, TOLD_APART_K, CurveArrays, Ne
 from cinder.design.curve.result import Curve
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept
+from cinder.design.kept import Kept, Needs
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.physics import heat_pump
@@ -40,6 +40,12 @@ def show(
     result = _result(house, arrays, waterline, cops, curve, need, room)
     _findings(house, result, need, findings)
     return result
+
+
+def looks_at(house: HouseView, *others: object) -> Needs:
+    """What the curve as it is shown hangs on."""
+    names = tuple((room.id, room.name) for room in house.rooms)
+    return (*others, names, house.practice, house.outdoor_c, house.job.active_scheme)
 
 
 def nothing(

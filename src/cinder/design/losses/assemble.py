@@ -16,7 +16,7 @@ from cinder.design.findings import Findings
 from cinder.design.house import findings as plan_findings
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Afresh, Kept, entries
+from cinder.design.kept import Afresh, Kept, entries, to_the_bit
 from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.evaluate import LossArrays
@@ -55,7 +55,8 @@ def assemble(
     whole = _trade(house.rooms, pieces, columns)
     below, left = downwards.split(house, pieces, columns, kept)
     trade = _both_ways(whole) - (whole - _trade(house.rooms, pieces, left)) if below is not None else _both_ways(whole)
-    return _arrays(house, fabric, tight, pieces, left, complete, solved, below, np.maximum(trade, 0.0))
+    whole_house = _arrays(house, fabric, tight, pieces, left, complete, solved, below, np.maximum(trade, 0.0))
+    return kept.as_before("losses", whole_house, to_the_bit)
 
 
 def _of_room(house: HouseView, fabric: Fabric, index: int, room: RoomView, findings: Findings) -> RoomPieces:

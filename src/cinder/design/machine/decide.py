@@ -12,7 +12,7 @@ from cinder.design.findings import Findings
 from cinder.design.hot_water.decide import charging_water_c
 from cinder.design.hot_water.result import HotWaterResult
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept
+from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.machine.load import Load, load_line
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
@@ -56,6 +56,12 @@ def judge(
     """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
     load = load_line(house, arrays, design_day, curve, emitters, line, kept)
     return candidates(house, load, line.result, hot_water, findings)
+
+
+def looks_at(house: HouseView, *others: object) -> Needs:
+    """What the machines hang on."""
+    return (*others, house.practice, house.scheme, house.job.active_scheme, house.climate, house.outdoor_c, house.machine,
+            entries(house.job.library.machines))  # fmt: skip
 
 
 def season_of(

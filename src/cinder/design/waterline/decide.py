@@ -14,7 +14,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.overlay import EmitterView
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Afresh, Kept
+from cinder.design.kept import Afresh, Kept, to_the_bit
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.waterline import settled
 from cinder.design.waterline.result import Waterline
@@ -85,7 +85,8 @@ def judge(
         spread_k=house.spread_k,
         manifolds=manifolds.at_manifolds(house, emitters, chosen),
     )
-    return WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
+    made = WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
+    return kept.as_before("waterline", made, to_the_bit)
 
 
 def meets(needed_c: float, flow_c: float) -> bool:
