@@ -85,7 +85,7 @@ def test_a_list_is_brought_in_with_its_errors_and_a_product_put_there(page: Page
     page.goto(f"/job/{job}/emitters?emitter=r-bed2")
     page.get_by_text("Sizes and products").click()
     page.get_by_label("Bring in a list of products").set_input_files(bad)
-    expect(page.get_by_text("row 2, output_w: is no number (plenty)")).to_be_visible()
+    expect(page.get_by_text("row 2, output_w: is no number; plenty stands there")).to_be_visible()
     page.get_by_label("Bring in a list of products").set_input_files(good)
     expect(page.get_by_text("“Willow list” is kept, edition 1: 1 product.")).to_be_visible()
     page.get_by_label("Search the products").fill("willow")

@@ -1,8 +1,10 @@
 import type { Refusal } from '$lib/api/client';
 
-/** One thing wrong in words: where it is, what is wrong there, and what was sent. */
-export function placeOf({ path, where, message, value }: Refusal['problems'][number]): string {
-	return `${where || path}: ${message}${value === null || value === undefined ? '' : `; ${String(value)} was sent`}`;
+type Problem = Refusal['problems'][number];
+
+/** One thing wrong in words: where it is, what is wrong there, and what was found there. */
+export function placeOf({ path, where, message, value }: Problem, found = 'was sent'): string {
+	return `${where || path}: ${message}${value === null || value === undefined ? '' : `; ${String(value)} ${found}`}`;
 }
 
 export type Wrong = { message: string; places: string[] };
@@ -17,7 +19,7 @@ export async function sendFile<T>(
 		const answer = await fetch(url, { method: 'POST', headers: { 'content-type': media }, body: file });
 		const said = (await answer.json()) as T & Refusal;
 		if (answer.ok) return { made: said, wrong: null };
-		const places = (said.problems ?? []).map(placeOf);
+		const places = (said.problems ?? []).map((p) => placeOf(p, 'stands there'));
 		return {
 			made: null,
 			wrong: { message: `${file.name}: ${said.message ?? 'not taken'} ${said.kept ?? ''}`, places }

@@ -360,7 +360,7 @@ export class JobSession {
 		this.notice = {
 			message: error?.message ?? 'The change was not taken.',
 			kept: error?.kept ?? 'Nothing was changed.',
-			places: (error?.problems ?? []).map(placeOf).slice(0, 4)
+			places: (error?.problems ?? []).map((p) => placeOf(p)).slice(0, 4)
 		};
 	}
 }
