@@ -97,7 +97,7 @@ def test_a_construction_composed_layer_by_layer(page: Page, server, job):
     assert job_now["survey"]["parts"]["main"]["constructions"]["wall"] == mine["id"]
     assert job_now["library"]["constructions"][mine["id"]]["origin"] == "company"
     page.get_by_role("button", name="take out of this job").click()  # in use: refused, and says where
-    expect(page.get_by_role("alert")).to_contain_text("/survey/parts/main/constructions/wall")
+    expect(page.get_by_role("alert")).to_contain_text("House of 1908, wall: points at nothing")
     assert mine["id"] in document_of(server, job)["library"]["constructions"]
     httpx.delete(f"{server.url}/api/company/constructions/{mine['id']}")
 

@@ -4,7 +4,8 @@ type Problem = Refusal['problems'][number];
 
 /** One thing wrong in words: where it is, what is wrong there, and what was found there. */
 export function placeOf({ path, where, message, value }: Problem, found = 'was sent'): string {
-	return `${where || path}: ${message}${value === null || value === undefined ? '' : `; ${String(value)} ${found}`}`;
+	const told = value === null || value === undefined || message.includes(String(value));
+	return `${where || path}: ${message}${told ? '' : `; ${String(value)} ${found}`}`;
 }
 
 export type Wrong = { message: string; places: string[] };
