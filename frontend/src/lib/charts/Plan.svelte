@@ -218,7 +218,11 @@
 	const fill = (one: Placed): string =>
 		`color-mix(in srgb, var(--heat) ${Math.round(5 + 34 * Math.min((one.room.result?.w_per_m2 ?? 0) / warmest, 1))}%, var(--sheet))`;
 	const spoken = (one: Placed): string =>
-		`${one.room.doc.label}, ${one.loose ? 'not in its place' : 'in its place'}${one.room.result?.room_emitter_load_w != null ? `, ${watts(one.room.result.room_emitter_load_w)} W` : ''}. Arrows slide it, j joins it to the nearest, q turns it.`;
+		[
+			one.room.doc.label,
+			one.loose ? 'not in its place' : 'in its place',
+			...(one.room.result?.room_emitter_load_w != null ? [`${watts(one.room.result.room_emitter_load_w)} W`] : [])
+		].join(', ') + '. Arrows slide it, j joins it to the nearest, q turns it.';
 </script>
 
 <svg

@@ -69,7 +69,11 @@
 			<div
 				class="compare"
 				role="img"
-				aria-label={`From the bills ${num(check.h_life_w_k)} W/K, between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}, between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`}
+				aria-label={[
+					`From the bills ${num(check.h_life_w_k)} W/K`,
+					`between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}`,
+					`between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`
+				].join(', ')}
 			>
 				<span class="name">from the bills</span>
 				<div class="lane">
