@@ -78,7 +78,10 @@ def go(page: Page, screen: str) -> None:
     """To another screen by the trail, unfolding its place first where it is folded."""
     trail = page.get_by_role("navigation", name="Places of work")
     expect(trail).to_be_visible()
-    folded = trail.locator("button[aria-expanded=false]")
-    while folded.count():
-        folded.first.click()
-    trail.get_by_role("link", name=re.compile(f"^{re.escape(screen)}")).click()
+    link = trail.get_by_role("link", name=re.compile(f"^{re.escape(screen)}"))
+    for place in trail.locator("button[aria-expanded]").all():
+        if link.is_visible():
+            break
+        if place.get_attribute("aria-expanded") == "false":
+            place.click()
+    link.click()

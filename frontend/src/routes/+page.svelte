@@ -81,12 +81,12 @@
 
 <svelte:head><title>Jobs · Mellow Cinder</title></svelte:head>
 
-<main>
-	<header>
+<main class="mx-auto my-0 flex min-h-[100vh] max-w-310 flex-col gap-5 px-6 py-6.5">
+	<header class="flex flex-wrap items-end justify-between gap-5">
 		<div>
-			<p class="brand">Mellow Cinder</p>
+			<p class="text-heat-text [font:700_15px_'Bricolage_Grotesque_Variable',_sans-serif]">Mellow Cinder</p>
 			<h1>{putAway ? 'Jobs put away' : 'Jobs'}</h1>
-			<p class="lead">
+			<p class="lead text-lead">
 				{#if list}
 					<strong>{list.jobs.length}</strong>
 					{list.jobs.length === 1 ? 'house' : 'houses'} at {list.company}, as {list.person}.
@@ -95,37 +95,42 @@
 				{/if}
 			</p>
 		</div>
-		<div class="acts">
-			<button class="quiet" onclick={() => theme.flip()}>{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
+		<div class="flex flex-wrap items-center gap-2">
+			<button class="btn btn-quiet" onclick={() => theme.flip()}>{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
 			<button
-				class="quiet"
+				class="btn btn-quiet"
 				onclick={() => {
 					putAway = !putAway;
 					void refresh();
 				}}>{putAway ? 'Back to the jobs' : 'Put away'}</button
 			>
-			<label class="act file"
+			<label
+				class="btn inline-flex cursor-pointer items-center btn-outline text-body text-ink focus-within:[outline:3px_solid_var(--water)]"
 				>Take in a job file<input
+					class="absolute h-px w-px opacity-0"
 					bind:this={picker}
 					type="file"
 					accept=".json,.zip,application/json,application/zip"
 					onchange={bring}
 				/></label
 			>
-			<button class="act first" onclick={() => (opening = !opening)}>New job</button>
+			<button class="btn btn-primary" onclick={() => (opening = !opening)}>New job</button>
 		</div>
 	</header>
 
-	{#if trouble}<p class="trouble" role="alert">
-			{trouble} <button class="quiet" onclick={() => (trouble = null)}>Close</button>
+	{#if trouble}<p class="border-l-6 border-l-heat bg-sheet px-3 py-1.5" role="alert">
+			{trouble} <button class="btn btn-quiet" onclick={() => (trouble = null)}>Close</button>
 		</p>{/if}
 
 	{#if opening}
-		<form onsubmit={open}>
+		<form
+			class="grid grid-cols-[2fr_1fr_1.4fr_auto] items-end gap-3 border-y border-y-hairline px-0 py-3.5 small:grid-cols-[1fr]"
+			onsubmit={open}
+		>
 			<!-- svelte-ignore a11y_autofocus -->
-			<label
+			<label class="text-small text-muted"
 				>House<input
-					class="field"
+					class="input min-h-11 w-full bg-sheet"
 					bind:value={title}
 					placeholder="What do people call it?"
 					maxlength="200"
@@ -133,37 +138,39 @@
 					required
 				/></label
 			>
-			<label
-				>Age, roughly<select class="field" bind:value={age}>
+			<label class="text-small text-muted"
+				>Age, roughly<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7" bind:value={age}>
 					<option value="">not known yet</option>
 					{#each Object.entries(shelf.all?.tables.standard?.ages ?? {}) as [key, entry] (key)}<option value={key}
 							>{entry.label}</option
 						>{/each}
 				</select></label
 			>
-			<label
-				>Climate<select class="field" bind:value={climate}>
+			<label class="text-small text-muted"
+				>Climate<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7" bind:value={climate}>
 					<option value="">choose later</option>
 					{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}
 							>{entry.label}, {num(entry.design_c)} °C</option
 						>{/each}
 				</select></label
 			>
-			<div class="opens">
-				<button class="act first" value="rooms">Open it</button><button class="act" value="call"
+			<div class="flex gap-2">
+				<button class="btn btn-primary" value="rooms">Open it</button><button class="btn btn-outline" value="call"
 					>From a phone call</button
 				>
 			</div>
-			<p class="note">The age brings its usual constructions, to be corrected room by room.</p>
+			<p class="col-span-full note">The age brings its usual constructions, to be corrected room by room.</p>
 		</form>
 	{/if}
 
 	{#if list}
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
 				><tr
-					><th>House</th><th>Place</th><th class="right">Rooms</th><th class="right">Loss</th><th class="right">Flow</th
-					><th class="right">Cover</th><th class="right">Season</th><th>Scheme</th><th>Stands open</th><th>Changed</th
+					><th>House</th><th>Place</th><th class="text-right">Rooms</th><th class="text-right">Loss</th><th
+						class="text-right">Flow</th
+					><th class="text-right">Cover</th><th class="text-right">Season</th><th>Scheme</th><th>Stands open</th><th
+						>Changed</th
 					><th></th></tr
 				></thead
 			>
@@ -172,43 +179,44 @@
 					<tr>
 						<td>
 							<a href={`/job/${job.id}/rooms`}>{job.title}</a>
-							{#if post.held[job.id]?.waiting}<span class="held"
+							{#if post.held[job.id]?.waiting}<span class="block text-small text-heat-text"
 									>{post.held[job.id]!.waiting} edit{post.held[job.id]!.waiting > 1 ? 's' : ''} here, not sent yet</span
 								>{/if}
-							{#if post.held[job.id]?.aside}<span class="held">{post.held[job.id]!.aside} set aside here</span>{/if}
+							{#if post.held[job.id]?.aside}<span class="block text-small text-heat-text"
+									>{post.held[job.id]!.aside} set aside here</span
+								>{/if}
 						</td>
 						<td>{job.place}</td>
-						<td class="right">{job.summary?.rooms ?? '–'}</td>
-						<td class="right"
+						<td class="text-right">{job.summary?.rooms ?? '–'}</td>
+						<td class="text-right"
 							>{num(
 								job.summary?.loss_w == null ? null : job.summary.loss_w / 1000,
 								2
 							)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td
 						>
-						<td class="right"
+						<td class="text-right"
 							>{num(job.summary?.flow_c, 1)}{#if job.summary?.flow_c != null}<span class="unit">°C</span>{/if}</td
 						>
-						<td class="right"
+						<td class="text-right"
 							>{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td
 						>
-						<td class="right">{num(job.summary?.season, 2)}</td>
+						<td class="text-right">{num(job.summary?.season, 2)}</td>
 						<td>{job.summary?.scheme_label ?? ''}</td>
 						<td
-							>{#if job.summary?.findings}<span class="open">{job.summary.findings} short</span>{:else}<span
-									class="note">nothing</span
-								>{/if}</td
+							>{#if job.summary?.findings}<span class="font-semibold text-short-text">{job.summary.findings} short</span
+								>{:else}<span class="note">nothing</span>{/if}</td
 						>
 						<td class="note">{day(job.changed_at)}</td>
-						<td class="right"
-							><a class="quiet" href={`/api/jobs/${job.id}/file`} download>File</a><button
-								class="quiet"
+						<td class="text-right"
+							><a class="btn btn-quiet" href={`/api/jobs/${job.id}/file`} download>File</a><button
+								class="btn btn-quiet"
 								onclick={() => archive(job.id)}>{putAway ? 'Take out' : 'Put away'}</button
 							></td
 						>
 					</tr>
 				{:else}
 					<tr
-						><td colspan="11" class="none"
+						><td colspan="11" class="px-2 py-7.5 text-lead"
 							>{putAway ? 'Nothing is put away.' : 'No jobs yet. Open the first with “New job”: a name is enough.'}</td
 						></tr
 					>
@@ -216,114 +224,20 @@
 			</tbody>
 		</table>
 	{/if}
-	<p class="note foot">
+	<p class="mt-auto note">
 		Estimates for a heating engineer's judgement. Local codes, the makers' manuals and licensed practice decide.
 	</p>
 </main>
 
 <style>
-	main {
-		max-width: 1240px;
-		margin: 0 auto;
-		padding: 26px 24px;
-		min-height: 100vh;
-		display: flex;
-		flex-direction: column;
-		gap: 20px;
-	}
-	header {
-		display: flex;
-		justify-content: space-between;
-		align-items: end;
-		gap: 20px;
-		flex-wrap: wrap;
-	}
-	.held {
-		display: block;
-		color: var(--heat-text);
-		font-size: var(--small);
-	}
-	.brand {
-		font:
-			700 15px 'Bricolage Grotesque Variable',
-			sans-serif;
-		color: var(--heat-text);
-	}
-	.lead {
-		font-size: var(--lead);
-	}
-	.acts {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-		flex-wrap: wrap;
-	}
-	.file {
-		display: inline-flex;
-		align-items: center;
-		cursor: pointer;
-	}
-	.file:focus-within {
-		outline: 3px solid var(--water);
-	}
-	.file input {
-		position: absolute;
-		width: 1px;
-		height: 1px;
-		opacity: 0;
-	}
-	form {
-		display: grid;
-		grid-template-columns: 2fr 1fr 1.4fr auto;
-		gap: 12px;
-		align-items: end;
-		padding: 14px 0;
-		border-block: 1px solid var(--hairline);
-	}
-	.opens {
-		display: flex;
-		gap: 8px;
-	}
-	form .note {
-		grid-column: 1 / -1;
-	}
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-	label .field {
-		min-height: 44px;
-	}
-	label.act {
-		font-size: var(--text);
-		color: var(--ink);
-	}
 	td:first-child a {
 		font-weight: 600;
 	}
 	td {
 		height: 52px;
 	}
-	.open {
-		color: var(--short-text);
-		font-weight: 600;
-	}
-	.trouble {
-		border-left: 6px solid var(--heat);
-		padding: 6px 12px;
-		background: var(--sheet);
-	}
-	.none {
-		padding: 30px 8px;
-		font-size: var(--lead);
-	}
-	.foot {
-		margin-top: auto;
-	}
+
 	@media (max-width: 1000px) {
-		form {
-			grid-template-columns: 1fr;
-		}
 		th:nth-child(2),
 		td:nth-child(2),
 		th:nth-child(8),

@@ -15,7 +15,9 @@ def by_step() -> dict[str, list[Caution]]:
     for entry in load().cautions.values():
         for step in entry.steps:
             out.setdefault(step, []).append(
-                Caution(id=entry.id, hazard=entry.hazard, what=entry.what, who=entry.who, rule=entry.rule)
+                Caution(
+                    id=entry.id, hazard=entry.hazard, line=entry.line, what=entry.what, who=entry.who, rule=entry.rule
+                )
             )
     return out
 
@@ -23,6 +25,8 @@ def by_step() -> dict[str, list[Caution]]:
 class Caution(Result):
     id: str
     hazard: str
+    line: str
+    """What can happen and who may do it, in one line."""
     what: str
     who: str
     rule: str

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 from cinder.design.base import Result, Screen
 from cinder.design.hydraulics.result import Pipework, Volume
-from cinder.design.losses.result import HouseResult
+from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine.result import CandidateResult, SeasonResult
 from cinder.design.waterline.result import Waterline
+from cinder.design.waterline.say import WARMEST_C
 
 
 def figures(
     house: HouseResult,
+    rooms: list[RoomResult],
     waterline: Waterline,
     machine: CandidateResult | None,
     season: SeasonResult,
@@ -24,25 +27,32 @@ def figures(
     if house.outdoor_c is not None:
         at = f"at {house.outdoor_c:g} °C".replace("-", "−")
     used = pipework.head_used
+    partial = "" if house.complete or house.loss_w is None else "not every room"
+    flow, capped = _flow(waterline)
+    bare = [room.label for room in rooms if room.status == "no emitter"]
+    flow_mark = partial or (f"without {bare[0] if len(bare) == 1 else f'{len(bare)} rooms'}" if bare else "")
+    held = f"at {waterline.chosen_flow_c:.0f} °C water" if waterline.held else ""
+    if waterline.short and flow is not None:
+        flow_mark = f"{len(waterline.short)} short"
     return [
         Figure(
             key="loss", label="House loss", value=house.loss_w / 1000 if house.loss_w is not None else None,
-            unit="kW", digits=2, better="lower", working="house", screen="rooms",
+            unit="kW", digits=2, better="lower", working="house", screen="rooms", mark=partial,
             lacks="no climate" if house.outdoor_c is None else "no complete room" if house.loss_w is None else "",
         ),
         Figure(
-            key="flow", label=f"Flow {at}", value=waterline.chosen_flow_c, unit="°C", digits=1,
-            better="lower", working="flow", screen="waterline",
-            lacks="" if waterline.chosen_flow_c is not None else "no room with an emitter",
+            key="flow", label=f"Flow {at}", value=flow, unit="°C", digits=1,
+            better="lower", working="flow", screen="waterline", mark=flow_mark,
+            lacks=capped or ("" if flow is not None else "no room with an emitter"),
         ),
         Figure(
             key="cover", label="Machine cover", value=machine.cover * 100 if machine and machine.cover is not None else None,
-            unit="%", digits=0, better="higher", working="cover", screen="machine",
+            unit="%", digits=0, better="higher", working="cover", screen="machine", mark=(held or partial) if machine else "",
             lacks="no machine" if machine is None else "" if machine.cover is not None else "no loss",
         ),
         Figure(
             key="season", label="Season, heating", value=season.performance, unit="", digits=2, better="higher",
-            working="season", screen="machine",
+            working="season", screen="machine", mark=held if season.performance is not None else "",
             lacks="" if season.performance is not None else "no machine or climate",
         ),
         Figure(
@@ -57,8 +67,17 @@ def figures(
     ]  # fmt: skip
 
 
+def _flow(line: Waterline) -> tuple[float | None, str]:
+    """The line, or why there is none to show: where nobody chose one and the house needs more than makes sense, the limit
+    is no figure of this house."""
+    needed, chosen = line.needed_flow_c, line.chosen_flow_c
+    if needed is None or chosen is None or not line.held:
+        return chosen, ""
+    return None, "needs over 95 °C" if needed > WARMEST_C else f"needs {math.ceil(needed)} °C"
+
+
 class Figure(Result):
-    """A headline figure of the chain."""
+    """A headline figure of the chain. `mark`: what it leaves out, in two or three words; `lacks`: why there is none."""
 
     key: str
     label: str
@@ -69,3 +88,4 @@ class Figure(Result):
     working: str
     screen: Screen
     lacks: str = ""
+    mark: str = ""

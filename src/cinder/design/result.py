@@ -26,6 +26,7 @@ from cinder.design.losses import say as losses_say
 from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine import say as machine_say
 from cinder.design.machine.result import MachineResult, SeasonResult, chosen_of
+from cinder.design.next import NextWork, next_work
 from cinder.design.schools import schools
 from cinder.design.survey import say as survey_say
 from cinder.design.survey.first_guess import asked
@@ -53,6 +54,7 @@ class Design(Result):
     pipework: Pipework
     volume: Volume
     findings: list[Finding]
+    next: NextWork
     asked: list[Asked]
     first_guess: FirstGuess
     walls: list[WallVerdict]
@@ -79,11 +81,12 @@ def composed(
     machines, season = machine
     line = waterline.result
     chosen = chosen_of(machines)
+    ranked = findings.ranked()
     return Design(
         engine=ENGINE_VERSION,
         scheme=job.active_scheme,
         scheme_label=house.scheme.label if house.scheme else "As found",
-        headline=headline.figures(total, line, chosen, season, pipework, volume),
+        headline=headline.figures(total, rooms, line, chosen, season, pipework, volume),
         sentences={
             "call": first_guess.sentence,
             "walk-round": survey_say.walk_round(walls),
@@ -112,7 +115,8 @@ def composed(
         hot_water=hot_water,
         pipework=pipework,
         volume=volume,
-        findings=findings.ranked(),
+        findings=ranked,
+        next=next_work(job, total, rooms, line, machines, chosen, hot_water, pipework, ranked),
         asked=asked(job),
         first_guess=first_guess,
         walls=walls,

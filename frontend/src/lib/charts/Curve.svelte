@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Spot } from './curve';
@@ -81,8 +82,8 @@
 	}
 </script>
 
-<p class="note axis">
-	<span>water flow, °C</span><span class="reading" aria-live="polite"
+<p class="flex min-h-5.5 items-baseline gap-4.5 note">
+	<span>water flow, °C</span><span class="text-ink" aria-live="polite"
 		>{#if here && reading}<b>{num(here.t)} °C outside</b> · {reading}{:else}Point at a line, or use the arrow keys, to
 			read it.{/if}</span
 	>
@@ -173,30 +174,36 @@
 		</g>
 	{/each}
 </svg>
-<p class="legend note">
-	<span><i class="k line"></i>controller gives</span><span><i class="k need"></i>house needs</span><span
-		><i class="k room"></i>each room, beside rooms as warm as the need makes them</span
-	><span><i class="k cop"></i>equal COP of the machine</span>
+<p class="flex flex-wrap gap-5 pl-11 note">
+	<span><i class="line mr-1.5 inline-block h-0 w-6.5 border-t-4 border-t-heat align-middle"></i>controller gives</span
+	><span
+		><i class="need mr-1.5 inline-block h-0 w-6.5 border-t-4 border-water border-t-heat align-middle"></i>house needs</span
+	><span
+		><i class="room mr-1.5 inline-block h-0 w-6.5 border-t-2 border-t-water-mid align-middle"></i>each room, beside
+		rooms as warm as the need makes them</span
+	><span
+		><i class="cop mr-1.5 inline-block h-0 w-6.5 border-t-2 border-dotted border-t-meets align-middle"></i>equal COP of
+		the machine</span
+	>
 </p>
-<details class="tablebox">
-	<summary>The same as a table</summary>
-	<table class="plain-table">
+<Fold title="The same as a table">
+	<table class="table table-figures">
 		<thead
 			><tr
-				><th class="right">Outside, °C</th><th class="right">House needs, °C</th><th>Held by</th><th class="right"
-					>Controller gives, °C</th
-				><th class="right">Hours a year</th></tr
+				><th class="text-right">Outside, °C</th><th class="text-right">House needs, °C</th><th>Held by</th><th
+					class="text-right">Controller gives, °C</th
+				><th class="text-right">Hours a year</th></tr
 			></thead
 		>
 		<tbody
 			>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr
-						><td class="right">{num(out)}</td><td class="right">{num(curve.needed_c[n], 1)}</td><td
+						><td class="text-right">{num(out)}</td><td class="text-right">{num(curve.needed_c[n], 1)}</td><td
 							>{names[curve.holds[n] ?? ''] ?? '–'}</td
-						><td class="right">{num(curve.line_c[n], 1)}</td><td class="right">{num(curve.hours[n])}</td></tr
+						><td class="text-right">{num(curve.line_c[n], 1)}</td><td class="text-right">{num(curve.hours[n])}</td></tr
 					>{/if}{/each}</tbody
 		>
 	</table>
-</details>
+</Fold>
 
 <style>
 	svg {
@@ -233,15 +240,7 @@
 		stroke: var(--ink);
 		stroke-width: 2.4;
 	}
-	.axis {
-		display: flex;
-		gap: 18px;
-		align-items: baseline;
-		min-height: 22px;
-	}
-	.reading {
-		color: var(--ink);
-	}
+
 	svg:focus {
 		outline: none;
 	}
@@ -305,28 +304,5 @@
 		fill: var(--ink);
 		font-weight: 700;
 		font-size: 16px;
-	}
-	.legend {
-		display: flex;
-		gap: 20px;
-		flex-wrap: wrap;
-		padding-left: 44px;
-	}
-	.k {
-		display: inline-block;
-		width: 26px;
-		height: 0;
-		border-top: 4px solid var(--heat);
-		vertical-align: middle;
-		margin-right: 6px;
-	}
-	.k.need {
-		border-color: var(--water);
-	}
-	.k.room {
-		border-top: 2px solid var(--water-mid);
-	}
-	.k.cop {
-		border-top: 2px dotted var(--meets);
 	}
 </style>

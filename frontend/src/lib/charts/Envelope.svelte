@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design, CandidateResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './envelope';
@@ -67,32 +68,30 @@
 		class="tick strong">least it gives</text
 	>
 </svg>
-<p class="legend note">
+<p class="flex flex-wrap gap-4.5 pl-11 note">
 	<span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span><span
-		><i class="k band"></i>machine can give</span
+		><i class="k border-y-2 border-y-water bg-water-pale"></i>machine can give</span
 	><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span>
 </p>
-<details class="tablebox">
-	<summary>The same as a table</summary>
-	<table class="plain-table">
+<Fold title="The same as a table">
+	<table class="table table-figures">
 		<thead
 			><tr
-				><th class="right">Outside, °C</th><th class="right">House loses, kW</th><th class="right">Most, kW</th><th
-					class="right">Least, kW</th
-				><th class="right">Hours a year</th></tr
+				><th class="text-right">Outside, °C</th><th class="text-right">House loses, kW</th><th class="text-right"
+					>Most, kW</th
+				><th class="text-right">Least, kW</th><th class="text-right">Hours a year</th></tr
 			></thead
 		>
 		<tbody
 			>{#each machine.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0]}<tr
-						><td class="right">{num(out)}</td><td class="right">{num((machine.load_w[n] ?? 0) / 1000, 2)}</td><td
-							class="right">{num((row.greatest_curve_w[n] ?? 0) / 1000, 2)}</td
-						><td class="right">{num((row.least_curve_w[n] ?? 0) / 1000, 2)}</td><td class="right"
-							>{num(machine.hours[n])}</td
-						></tr
+						><td class="text-right">{num(out)}</td><td class="text-right">{num((machine.load_w[n] ?? 0) / 1000, 2)}</td
+						><td class="text-right">{num((row.greatest_curve_w[n] ?? 0) / 1000, 2)}</td><td class="text-right"
+							>{num((row.least_curve_w[n] ?? 0) / 1000, 2)}</td
+						><td class="text-right">{num(machine.hours[n])}</td></tr
 					>{/if}{/each}</tbody
 		>
 	</table>
-</details>
+</Fold>
 
 <style>
 	svg {
@@ -133,12 +132,7 @@
 		stroke: var(--ink);
 		stroke-dasharray: 3 4;
 	}
-	.legend {
-		display: flex;
-		gap: 18px;
-		flex-wrap: wrap;
-		padding-left: 44px;
-	}
+
 	.k {
 		display: inline-block;
 		width: 24px;
@@ -155,9 +149,5 @@
 		height: 0;
 		border-top: 2px dashed var(--heat);
 		vertical-align: middle;
-	}
-	.k.band {
-		background: var(--water-pale);
-		border-block: 2px solid var(--water);
 	}
 </style>

@@ -64,7 +64,7 @@
 				x={label.x}
 				y={label.y}
 				text-anchor={label.anchor}
-				class="label"
+				class="word"
 				class:strong={label.point.flow_c === chosen}>{words(label.point)}</text
 			>{/each}
 	</svg>
@@ -92,11 +92,11 @@
 	.dot.chosen {
 		fill: var(--ink);
 	}
-	.label {
+	.word {
 		font-size: 12px;
 		fill: var(--muted);
 	}
-	.label {
+	.word {
 		paint-order: stroke;
 		stroke: var(--paper);
 		stroke-width: 3px;

@@ -283,7 +283,7 @@
 			<text
 				x={X(centre[0])}
 				y={Y(centre[1]) - (room > 70 ? 2 : -4)}
-				class="label"
+				class="roomname"
 				style:font-size={room > 90 ? '14px' : '11.5px'}>{one.room.doc.label}</text
 			>
 			{#if room > 70 && one.room.result?.room_emitter_load_w != null}
@@ -404,7 +404,7 @@
 		stroke: var(--water);
 		stroke-width: 6;
 	}
-	.label {
+	.roomname {
 		text-anchor: middle;
 		font-weight: 700;
 		fill: var(--ink);

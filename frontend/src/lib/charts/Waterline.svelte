@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import rules from '$lib/api/rules.json';
 	import type { RoomResult } from '$lib/api/client';
 	import type { Mend } from '$lib/ways/cheapest.svelte';
@@ -91,7 +92,7 @@
 	}
 </script>
 
-<p class="note axis">
+<p class="mb-0.5 note">
 	Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets
 </p>
 <svg
@@ -247,34 +248,31 @@
 		</g>
 	{/if}
 </svg>
-<details class="tablebox">
-	<summary>The same as a table</summary>
-	<table class="plain-table">
+<Fold title="The same as a table">
+	<table class="table table-figures">
 		<thead
 			><tr
-				><th>Room</th><th class="right">Emitter meets, W</th><th class="right">Needs, °C</th><th class="right"
-					>Reaches, °C</th
+				><th>Room</th><th class="text-right">Emitter meets, W</th><th class="text-right">Needs, °C</th><th
+					class="text-right">Reaches, °C</th
 				><th>At {num(at, 1)} °C water</th></tr
 			></thead
 		>
 		<tbody
 			>{#each rooms as room (room.id)}<tr
-					><td>{room.label}</td><td class="right">{watts(room.room_emitter_load_w)}</td><td class="right"
+					><td>{room.label}</td><td class="text-right">{watts(room.room_emitter_load_w)}</td><td class="text-right"
 						>{num(room.needed_flow_c, 1)}</td
-					><td class="right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr
+					><td class="text-right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr
 				>{/each}</tbody
 		>
 	</table>
-</details>
+</Fold>
 
 <style>
 	svg {
 		touch-action: none;
 		user-select: none;
 	}
-	.axis {
-		margin-bottom: 2px;
-	}
+
 	.ghost {
 		fill: color-mix(in srgb, var(--on-water) 22%, transparent);
 		stroke: var(--on-water);

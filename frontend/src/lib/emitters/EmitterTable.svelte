@@ -113,12 +113,14 @@
 	];
 </script>
 
-<table class="plain-table emitters">
+<table class="emitters table table-figures [&_.text-right]:whitespace-nowrap">
 	<thead>
 		<tr
-			><th>Emitter</th><th>Type</th><th class="right">Length / output</th><th class="right">Height / at excess</th><th
-				>Valve</th
-			><th>{scheme ? 'In this scheme' : ''}</th><th class="right">Rated</th><th class="right">Gives</th><th></th></tr
+			><th>Emitter</th><th>Type</th><th class="text-right">Length / output</th><th class="text-right"
+				>Height / at excess</th
+			><th>Valve</th><th>{scheme ? 'In this scheme' : ''}</th><th class="text-right">Rated</th><th class="text-right"
+				>Gives</th
+			><th></th></tr
 		>
 	</thead>
 	<tbody>
@@ -144,7 +146,7 @@
 					/></td
 				>
 				{#if now.kind === 'stated'}
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`Output of ${emitter.label}`}
 							value={now.output_w}
@@ -156,7 +158,7 @@
 							commit={(v, k) => put(emitter.id, 'output_w', v, 'output', k)}
 						/></td
 					>
-					<td class="right pair">
+					<td class="text-right whitespace-nowrap">
 						<NumberField
 							label={`Excess of ${emitter.label}`}
 							value={now.excess_k}
@@ -177,7 +179,7 @@
 						/>
 					</td>
 				{:else if now.kind === 'electric'}
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`Output of ${emitter.label}`}
 							value={now.output_w}
@@ -194,7 +196,7 @@
 						></td
 					>
 				{:else}
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`Length of ${emitter.label}`}
 							value={now.length_m}
@@ -206,7 +208,7 @@
 							commit={(v, k) => put(emitter.id, 'length_m', v, 'radiator length', k)}
 						/></td
 					>
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`Height of ${emitter.label}`}
 							value={now.height_m}
@@ -238,15 +240,15 @@
 							commit={(v) => decide(emitter.id, v)}
 						/>{/if}
 				</td>
-				<td class="right">{num(emitter.rated_w)}<span class="unit">W</span></td>
-				<td class="right">{num(emitter.output_w)}<span class="unit">W</span></td>
+				<td class="text-right">{num(emitter.rated_w)}<span class="unit">W</span></td>
+				<td class="text-right">{num(emitter.output_w)}<span class="unit">W</span></td>
 				<td
 					><a
-						class="quiet"
+						class="btn btn-quiet px-1 py-0 text-small"
 						href={`/job/${session.id}/emitters?emitter=${emitter.id}`}
 						aria-label={`More about ${emitter.label}`}>more</a
 					><button
-						class="quiet"
+						class="btn btn-quiet px-1 py-0 text-small"
 						aria-label={`Remove ${emitter.label}`}
 						onclick={() =>
 							void session.edit(`${room.label}, radiator removed`, (d) =>
@@ -259,39 +261,28 @@
 			</tr>
 		{/each}
 		{#each removed as [id, emitter] (id)}
-			<tr class="gone"
-				><td>{emitter.label || 'Radiator'}</td><td colspan="4" class="note">taken out in this scheme</td><td colspan="4"
-					><button class="quiet" onclick={() => decide(id, null)}>keep it after all</button></td
+			<tr
+				><td class="decoration-muted [text-decoration:line-through]">{emitter.label || 'Radiator'}</td><td
+					colspan="4"
+					class="note decoration-muted [text-decoration:line-through]">taken out in this scheme</td
+				><td class="decoration-muted [text-decoration:line-through]" colspan="4"
+					><button class="btn btn-quiet px-1 py-0 text-small" onclick={() => decide(id, null)}>keep it after all</button
+					></td
 				></tr
 			>
 		{/each}
 	</tbody>
 </table>
-<div class="adds">
-	<button class="quiet" onclick={() => add(false)}>+ radiator found here</button>
-	{#if scheme}<button class="quiet" onclick={() => add(true)}>+ radiator in this scheme</button>{/if}
+<div class="-mt-2.5">
+	<button class="btn btn-quiet px-1 py-0 text-small" onclick={() => add(false)}>+ radiator found here</button>
+	{#if scheme}<button class="btn btn-quiet px-1 py-0 text-small" onclick={() => add(true)}
+			>+ radiator in this scheme</button
+		>{/if}
 </div>
 
 <style>
 	.emitters td,
 	.emitters th {
 		padding: 2px 4px;
-	}
-	.pair {
-		white-space: nowrap;
-	}
-	.right {
-		white-space: nowrap;
-	}
-	.gone td {
-		text-decoration: line-through;
-		text-decoration-color: var(--muted);
-	}
-	.quiet {
-		padding: 0 4px;
-		font-size: var(--small);
-	}
-	.adds {
-		margin-top: -10px;
 	}
 </style>

@@ -33,18 +33,17 @@
 	};
 </script>
 
-<table class="plain-table speeds">
+<table class="table table-figures">
 	<thead
 		><tr
-			><th>Speed</th><th class="right">Gives at {spec.excess_k ?? 50} K</th><th class="right">Fan draws</th><th
-				class="right">Sound</th
-			><th>Accepted up to</th><th></th></tr
+			><th>Speed</th><th class="text-right">Gives at {spec.excess_k ?? 50} K</th><th class="text-right">Fan draws</th
+			><th class="text-right">Sound</th><th>Accepted up to</th><th></th></tr
 		></thead
 	>
 	<tbody>
 		{#each speeds as speed, n (n)}
 			<tr>
-				<td
+				<td class="px-1.5 py-0.5"
 					><TextField
 						label={`Name of speed ${n + 1} of ${label}`}
 						value={speed.label ?? ''}
@@ -52,7 +51,7 @@
 						commit={(v) => set(n, { label: v ?? '' })}
 					/></td
 				>
-				<td class="right"
+				<td class="px-1.5 py-0.5 text-right"
 					><NumberField
 						label={`Output at speed ${n + 1} of ${label}`}
 						value={speed.output_w}
@@ -62,7 +61,7 @@
 						commit={(v) => (v === null ? undefined : set(n, { output_w: v }))}
 					/></td
 				>
-				<td class="right"
+				<td class="px-1.5 py-0.5 text-right"
 					><NumberField
 						label={`Fan watts at speed ${n + 1} of ${label}`}
 						value={speed.electric_w}
@@ -72,7 +71,7 @@
 						commit={(v) => set(n, { electric_w: v ?? 0 })}
 					/></td
 				>
-				<td class="right"
+				<td class="px-1.5 py-0.5 text-right"
 					><NumberField
 						label={`Sound at speed ${n + 1} of ${label}`}
 						value={speed.sound_db}
@@ -82,9 +81,10 @@
 						commit={(v) => set(n, { sound_db: v })}
 					/></td
 				>
-				<td
-					><label class="pick"
+				<td class="px-1.5 py-0.5"
+					><label class="inline-flex min-h-9 items-center gap-2"
 						><input
+							class="checkbox checkbox-sm"
 							type="radio"
 							name={`speed-${label}`}
 							checked={(spec.speed ?? 0) === n}
@@ -93,9 +93,9 @@
 						{(spec.speed ?? 0) === n ? 'the design counts this' : ''}</label
 					></td
 				>
-				<td
+				<td class="px-1.5 py-0.5"
 					>{#if speeds.length > 1}<button
-							class="quiet"
+							class="btn btn-quiet"
 							aria-label={`Remove speed ${n + 1}`}
 							onclick={() => void put({ speeds: speeds.filter((_, k) => k !== n), speed: 0 }, 'a speed removed')}
 							>remove</button
@@ -105,25 +105,8 @@
 		{/each}
 	</tbody>
 </table>
-<button class="quiet" onclick={add}>+ a faster speed</button>
+<button class="btn btn-quiet" onclick={add}>+ a faster speed</button>
 <p class="note">
 	The quietest first. The design counts the fastest the customer accepts in the evening; a fan unit needs a socket and
 	holds little water.
 </p>
-
-<style>
-	.speeds td {
-		padding: 2px 6px;
-	}
-	.pick {
-		display: inline-flex;
-		gap: 8px;
-		align-items: center;
-		min-height: 36px;
-	}
-	.pick input {
-		width: 20px;
-		height: 20px;
-		accent-color: var(--ink);
-	}
-</style>

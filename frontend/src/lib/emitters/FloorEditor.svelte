@@ -92,9 +92,9 @@
 	];
 </script>
 
-<div class="floor">
-	<div class="fields">
-		<label class="wide"
+<div class="grid gap-2.5">
+	<div class="grid grid-cols-[repeat(auto-fill,minmax(112px,1fr))] gap-2">
+		<label class="col-span-2"
 			>How it is laid<Choice
 				label={`Build of ${label}`}
 				value={build?.id}
@@ -158,7 +158,7 @@
 				/></label
 			>
 		{/if}
-		{#if !wall}<label class="wide"
+		{#if !wall}<label class="col-span-2"
 				>Covering<Choice
 					label={`Covering of ${label}`}
 					value={spec.covering ?? (spec.covering_r_m2kw ? null : 'none')}
@@ -189,7 +189,7 @@
 				commit={put1('covering_limit_c', 'surface limit')}
 			/></label
 		>
-		{#if !wall}<label class="wide"
+		{#if !wall}<label class="col-span-2"
 				>Zone<Choice
 					label={`Zone of ${label}`}
 					value={spec.zone === 'stay' ? null : spec.zone}
@@ -239,13 +239,13 @@
 			/></label
 		>
 	</div>
-	{#if looked.refused && ready}<p class="hatch-doubt waits" role="status">{looked.refused}</p>{/if}
+	{#if looked.refused && ready}<p class="rounded-sm px-2 py-0.5 hatch-doubt" role="status">{looked.refused}</p>{/if}
 	{#if here}
-		<div class="two" class:old={looked.busy}>
+		<div class="two grid max-w-180 gap-2 [&.old]:opacity-65" class:old={looked.busy}>
 			<div>
 				<Floor row={here} {room_c} pipe_m={spec.pipe_m ?? 0.016} cover_m={spec.cover_m ?? 0.03} />
 				{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}<p>
-						<span class="hatch-short waits">too warm</span> It bears no more than
+						<span class="rounded-sm px-2 py-0.5 hatch-short">too warm</span> It bears no more than
 						<b>{num(result.heated.most_flow_c, 1)} °C</b> straight through: until the water is that cool, a blending valve
 						stays before it.
 					</p>{/if}
@@ -259,18 +259,18 @@
 						)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}
 				</p>
 			</div>
-			<table class="plain-table">
+			<table class="table table-figures">
 				<thead
 					><tr
-						><th class="right">Spacing</th><th class="right">W/m²</th><th class="right">Gives</th><th class="right"
-							>Surface</th
-						><th class="right">Loop</th><th class="right">Head, as needed</th></tr
+						><th class="text-right">Spacing</th><th class="text-right">W/m²</th><th class="text-right">Gives</th><th
+							class="text-right">Surface</th
+						><th class="text-right">Loop</th><th class="text-right">Head, as needed</th></tr
 					></thead
 				>
 				<tbody>
 					{#each rows as row (row.spacing_m)}
 						<tr class:on={row.chosen}>
-							<td class="right"
+							<td class="text-right"
 								><button
 									class="fig"
 									disabled={row.chosen}
@@ -279,15 +279,17 @@
 									>{row.spacing_m ? `${num(row.spacing_m * 1000)} mm` : '–'}</button
 								></td
 							>
-							<td class="right">{num(row.flux_w_m2)}</td>
-							<td class="right" class:hatch-short={need !== null && row.output_w < need - 1}>{num(row.output_w)} W</td>
-							<td class="right" class:hatch-short={!row.within}
+							<td class="text-right">{num(row.flux_w_m2)}</td>
+							<td class="text-right" class:hatch-short={need !== null && row.output_w < need - 1}
+								>{num(row.output_w)} W</td
+							>
+							<td class="text-right" class:hatch-short={!row.within}
 								>{num(row.surface_most_c, 1)} °C{row.within ? '' : ', too warm'}</td
 							>
-							<td class="right" class:hatch-short={row.loop_m !== null && row.loop_m > row.longest_m + 0.5}
+							<td class="text-right" class:hatch-short={row.loop_m !== null && row.loop_m > row.longest_m + 0.5}
 								>{num(row.loop_m)} m{row.loop_m !== null && row.loop_m > row.longest_m + 0.5 ? ', too long' : ''}</td
 							>
-							<td class="right" class:hatch-short={row.loop_kpa !== null && row.loop_kpa > 25}
+							<td class="text-right" class:hatch-short={row.loop_kpa !== null && row.loop_kpa > 25}
 								>{num(row.loop_kpa, 1)} kPa</td
 							>
 						</tr>
@@ -312,29 +314,13 @@
 </div>
 
 <style>
-	.floor {
-		display: grid;
-		gap: 10px;
-	}
-	.fields {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
-		gap: 8px;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		display: grid;
 		align-content: end;
 	}
-	.two {
-		display: grid;
-		gap: 8px;
-		max-width: 720px;
-	}
-	.old {
-		opacity: 0.65;
-	}
+
 	tr.on td {
 		font-weight: 700;
 	}
@@ -345,12 +331,5 @@
 	.two th {
 		padding: 4px 5px;
 		white-space: nowrap;
-	}
-	.waits {
-		padding: 2px 8px;
-		border-radius: 4px;
-	}
-	.wide {
-		grid-column: span 2;
 	}
 </style>

@@ -22,10 +22,10 @@
 	}
 </script>
 
-<section aria-label="At the manifolds">
+<section class="mt-4.5 grid gap-1.5 border-t border-t-ink pt-2.5" aria-label="At the manifolds">
 	<h2>At the manifolds: to remove, to open</h2>
 	{#if lines.length}
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
 				><tr
 					><th>What</th><th>Serves</th><th>One temperature for all</th><th>Why, and how</th><th
@@ -38,8 +38,10 @@
 					{@const own = line.emitter === null}
 					{@const doc = job.survey?.manifolds?.[line.id]}
 					<tr>
-						<td><b>{line.label}</b>{line.count > 1 ? ` × ${line.count}` : ''}</td>
-						<td
+						<td class="last:whitespace-nowrap nth-[2]:min-w-35.5"
+							><b>{line.label}</b>{line.count > 1 ? ` × ${line.count}` : ''}</td
+						>
+						<td class="last:whitespace-nowrap nth-[2]:min-w-35.5"
 							>{#if own}<Choice
 									label={`Room of ${line.label}`}
 									value={doc?.rooms?.[0]}
@@ -51,9 +53,13 @@
 										)}
 								/>{:else}{line.rooms.join(', ')}{/if}</td
 						>
-						<td><span class="fate {line.fate}">{FATE[line.fate]}</span></td>
-						<td class="note">{line.why} {line.how}</td>
-						<td
+						<td class="last:whitespace-nowrap nth-[2]:min-w-35.5"
+							><span class="fate inline-block rounded-[3px] bg-ash px-2 py-px whitespace-nowrap {line.fate}"
+								>{FATE[line.fate]}</span
+							></td
+						>
+						<td class="note last:whitespace-nowrap nth-[2]:min-w-35.5">{line.why} {line.how}</td>
+						<td class="last:whitespace-nowrap nth-[2]:min-w-35.5"
 							>{#if own && line.fate !== 'check'}<TextField
 									label={`Why ${line.label} stays`}
 									value={doc?.keep ?? ''}
@@ -64,9 +70,9 @@
 										)}
 								/>{/if}</td
 						>
-						<td
+						<td class="last:whitespace-nowrap nth-[2]:min-w-35.5"
 							>{#if own}<button
-									class="quiet"
+									class="btn btn-quiet"
 									aria-label={`Not there: ${line.label}`}
 									onclick={() =>
 										void session.edit(`${line.label}: not there`, (d) => d.remove(`/survey/manifolds/${line.id}`))}
@@ -81,26 +87,12 @@
 			Nothing recorded. Blending valves, pumps, zone valves and actuators at floor manifolds mostly go when one
 			temperature serves the whole house: look for them on the walk-round.
 		</p>{/if}
-	<div class="add">
+	<div class="max-w-65">
 		<Choice label="Found at a manifold" value={null} empty="+ found at a manifold" options={kinds} commit={add} />
 	</div>
 </section>
 
 <style>
-	section {
-		display: grid;
-		gap: 6px;
-		margin-top: 18px;
-		border-top: 1px solid var(--ink);
-		padding-top: 10px;
-	}
-	.fate {
-		display: inline-block;
-		padding: 1px 8px;
-		border-radius: 3px;
-		background: var(--ash);
-		white-space: nowrap;
-	}
 	.fate.remove,
 	.fate.open {
 		background: var(--ink);
@@ -109,14 +101,5 @@
 	.fate.check {
 		outline: 1px solid var(--ink);
 		background: transparent;
-	}
-	td:nth-child(2) {
-		min-width: 142px;
-	}
-	td:last-child {
-		white-space: nowrap;
-	}
-	.add {
-		max-width: 260px;
 	}
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import { api, type Product } from '$lib/api/client';
 	import { sendFile, type Wrong } from '$lib/job/files';
 	import { money, num } from '$lib/parts/format';
@@ -57,10 +58,14 @@
 	}
 </script>
 
-<details class="tablebox" ontoggle={(event) => event.currentTarget.open && lists.ask()}>
-	<summary>Sizes and products</summary>
-	<div class="filters">
-		<input class="field" placeholder="Word in its name" aria-label="Search the products" bind:value={wanted} />
+<Fold title="Sizes and products" opened={() => void lists.ask()}>
+	<div class="mb-1.5 grid grid-cols-[1.2fr_1fr_1fr_auto_auto] items-center gap-2 narrow:grid-cols-[1fr_1fr]">
+		<input
+			class="input w-full bg-sheet"
+			placeholder="Word in its name"
+			aria-label="Search the products"
+			bind:value={wanted}
+		/>
 		<Choice label="Kind of product" value={kind} empty="every kind" options={KINDS} commit={(v) => (kind = v)} />
 		<Choice
 			label="List"
@@ -78,35 +83,35 @@
 			accept=".csv,text/csv"
 			take={(file) => void bring(file)}
 		/>
-		<a class="quiet" download href="/api/catalogue.csv">the form it has to have</a>
+		<a class="btn btn-quiet" download href="/api/catalogue.csv">the form it has to have</a>
 	</div>
 	{#if said}<p role="status">{said}</p>{/if}
 	{#if wrong}<WrongFile {wrong} close={() => (wrong = null)} />{/if}
 	{#each own as one (one.list.id)}<p class="note">
 			{one.list.label}: {one.list.products.length} products, edition {one.edition}.
-			<button class="quiet" onclick={() => void forget(one.list.id)}>forget this list</button>
+			<button class="btn btn-quiet" onclick={() => void forget(one.list.id)}>forget this list</button>
 		</p>{/each}
-	<div class="rows">
-		<table class="plain-table">
+	<div class="max-h-75 overflow-auto border-t border-t-hairline">
+		<table class="table table-figures">
 			<thead
 				><tr
-					><th>Product</th><th class="right">Length × height</th><th class="right">Gives at 50 K</th><th class="right"
-						>Water</th
-					><th class="right">Weight</th><th class="right">About</th><th></th></tr
+					><th>Product</th><th class="text-right">Length × height</th><th class="text-right">Gives at 50 K</th><th
+						class="text-right">Water</th
+					><th class="text-right">Weight</th><th class="text-right">About</th><th></th></tr
 				></thead
 			>
 			<tbody>
 				{#each found.slice(0, MOST) as one (one.mark)}
 					<tr>
-						<td>{one.label}<span class="note block">{one.from}</span></td>
-						<td class="right"
+						<td>{one.label}<span class="block note">{one.from}</span></td>
+						<td class="text-right"
 							>{one.length_m
 								? `${num(one.length_m * 1000)} × ${num((one.height_m ?? 0) * 1000)}`
 								: one.spacing_m
 									? `${num(one.spacing_m * 1000)} mm apart`
 									: '–'}</td
 						>
-						<td class="right"
+						<td class="text-right"
 							>{one.k_w_m2k
 								? `${num(one.k_w_m2k, 2)} W/m²K`
 								: `${num(one.speeds?.length ? one.speeds[0]!.output_w : one.output_w)} W`}{#if (one.speeds?.length ?? 0) > 1}<span
@@ -115,11 +120,11 @@
 									to {num(one.speeds!.at(-1)!.output_w)}</span
 								>{/if}</td
 						>
-						<td class="right">{num(one.water_l, 1)}<span class="unit">L</span></td>
-						<td class="right">{num(one.weight_kg)}<span class="unit">kg</span></td>
-						<td class="right">{money(one.price_minor, currency)}</td>
+						<td class="text-right">{num(one.water_l, 1)}<span class="unit">L</span></td>
+						<td class="text-right">{num(one.weight_kg)}<span class="unit">kg</span></td>
+						<td class="text-right">{money(one.price_minor, currency)}</td>
 						<td
-							>{#if target}<button class="quiet" aria-label={`Put ${one.label} here`} onclick={() => take(one)}
+							>{#if target}<button class="btn btn-quiet" aria-label={`Put ${one.label} here`} onclick={() => take(one)}
 									>put here</button
 								>{/if}</td
 						>
@@ -129,27 +134,4 @@
 		</table>
 	</div>
 	{#if found.length > MOST}<p class="note">{MOST} of {found.length} shown.</p>{/if}
-</details>
-
-<style>
-	.filters {
-		display: grid;
-		grid-template-columns: 1.2fr 1fr 1fr auto auto;
-		gap: 8px;
-		align-items: center;
-		margin-bottom: 6px;
-	}
-	.rows {
-		max-height: 300px;
-		overflow: auto;
-		border-top: 1px solid var(--hairline);
-	}
-	.block {
-		display: block;
-	}
-	@media (max-width: 1000px) {
-		.filters {
-			grid-template-columns: 1fr 1fr;
-		}
-	}
-</style>
+</Fold>

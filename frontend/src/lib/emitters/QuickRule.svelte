@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { lengthText } from '$lib/parts/units';
@@ -15,11 +16,10 @@
 	});
 </script>
 
-<details class="tablebox">
-	<summary>Quick rule for the walk round</summary>
-	<div class="rule">
-		<div class="asks">
-			<label
+<Fold title="Quick rule for the walk round">
+	<div class="grid max-w-155 gap-2">
+		<div class="grid grid-cols-[1fr_1fr_1fr] gap-2.5">
+			<label class="text-small text-muted"
 				>Load<NumberField
 					label="Load of the room"
 					value={load}
@@ -29,7 +29,7 @@
 					commit={(v) => void (v !== null && (load = v))}
 				/></label
 			>
-			<label
+			<label class="text-small text-muted"
 				>Mean water<NumberField
 					label="Mean water"
 					value={mean}
@@ -40,7 +40,7 @@
 					commit={(v) => void (v !== null && (mean = v))}
 				/></label
 			>
-			<label
+			<label class="text-small text-muted"
 				>Height<NumberField
 					label="Height of the panel"
 					value={height}
@@ -51,21 +51,21 @@
 				/></label
 			>
 		</div>
-		{#if rule.refused}<p class="hatch-short wrong" role="alert">{rule.refused}</p>
+		{#if rule.refused}<p class="rounded-sm px-2 py-0.5 hatch-short" role="alert">{rule.refused}</p>
 		{:else if rule.found}
-			<table class="plain-table">
+			<table class="table table-figures">
 				<thead
 					><tr
-						><th>Panel</th><th class="right">Gives, W per m² of face</th><th class="right">Face needed</th><th
-							class="right">Length</th
+						><th>Panel</th><th class="text-right">Gives, W per m² of face</th><th class="text-right">Face needed</th><th
+							class="text-right">Length</th
 						></tr
 					></thead
 				>
 				<tbody
 					>{#each rule.found.rows as row (row.type)}<tr
-							><td>{row.label}</td><td class="right">{num(row.w_per_m2)}</td><td class="right"
+							><td>{row.label}</td><td class="text-right">{num(row.w_per_m2)}</td><td class="text-right"
 								>{num(row.area_m2, 2)}<span class="unit">m²</span></td
-							><td class="right">{lengthText(row.length_m)}</td></tr
+							><td class="text-right">{lengthText(row.length_m)}</td></tr
 						>{/each}</tbody
 				>
 			</table>
@@ -77,25 +77,4 @@
 			>
 		</p>
 	</div>
-</details>
-
-<style>
-	.rule {
-		display: grid;
-		gap: 8px;
-		max-width: 620px;
-	}
-	.asks {
-		display: grid;
-		grid-template-columns: 1fr 1fr 1fr;
-		gap: 10px;
-	}
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-	.wrong {
-		padding: 2px 8px;
-		border-radius: 4px;
-	}
-</style>
+</Fold>

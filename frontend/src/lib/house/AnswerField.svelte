@@ -42,11 +42,11 @@
 {:else if kind === 'text'}
 	<TextField {label} value={typeof value === 'string' ? value : ''} commit={(v) => commit(v || null)} />
 {:else}
-	<div class="chips" role="group" aria-label={label}>
+	<div class="flex flex-wrap gap-1.5" role="group" aria-label={label}>
 		{#each chips as [key, word] (String(key))}
 			<button
 				type="button"
-				class="chip"
+				class="min-h-10 rounded-[5px] border border-hairline bg-sheet px-3.25 py-0 hover:border-muted pointer-coarse:min-h-12 [&.on]:border-ink [&.on]:bg-ink [&.on]:font-semibold [&.on]:text-paper"
 				class:on={value === key}
 				aria-pressed={value === key}
 				onclick={() => void commit(value === key ? null : key)}>{word}</button
@@ -54,32 +54,3 @@
 		{/each}
 	</div>
 {/if}
-
-<style>
-	.chips {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px;
-	}
-	.chip {
-		min-height: 40px;
-		padding: 0 13px;
-		border: 1px solid var(--hairline);
-		border-radius: 5px;
-		background: var(--sheet);
-	}
-	.chip:hover {
-		border-color: var(--muted);
-	}
-	.chip.on {
-		background: var(--ink);
-		color: var(--paper);
-		border-color: var(--ink);
-		font-weight: 600;
-	}
-	@media (pointer: coarse) {
-		.chip {
-			min-height: 48px;
-		}
-	}
-</style>

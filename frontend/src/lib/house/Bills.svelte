@@ -61,13 +61,13 @@
 	});
 </script>
 
-<h2 class="rule">Against the bills</h2>
-<div class="desk" id="bills">
-	<section>
+<h2 class="mx-0 my-2 border-t border-t-ink pt-2.5 text-[20px]">Against the bills</h2>
+<div class="mb-3 grid grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)] gap-7.5 narrow:grid-cols-[1fr]" id="bills">
+	<section class="grid min-w-0 content-start gap-1.5">
 		{#if check}<Sentence text={check.sentence} />{/if}
 		{#if span && check}
 			<div
-				class="compare"
+				class="grid grid-cols-[96px_1fr_92px] items-center gap-x-2.5 gap-y-1.5"
 				role="img"
 				aria-label={[
 					`From the bills ${num(check.h_life_w_k)} W/K`,
@@ -76,21 +76,21 @@
 				].join(', ')}
 			>
 				<span class="name">from the bills</span>
-				<div class="lane">
-					<i class="band hatch-doubt" style={`left: ${span.low}; width: ${span.wide}`}></i><i
-						class="pin water"
+				<div class="relative h-6 bg-ash">
+					<i class="band absolute top-0 bottom-0 hatch-doubt" style={`left: ${span.low}; width: ${span.wide}`}></i><i
+						class="water absolute top-0 bottom-0 -ml-0.5 w-1 bg-ink"
 						style={`left: ${span.life}`}
 					></i>
 				</div>
-				<b>{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
+				<b class="text-right tabular-nums">{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
 				<span class="name">calculated</span>
-				<div class="lane">
-					<i class="band hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i
-						class="pin"
+				<div class="relative h-6 bg-ash">
+					<i class="band absolute top-0 bottom-0 hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i
+						class="absolute top-0 bottom-0 -ml-0.5 w-1 bg-ink"
 						style={`left: ${span.sum}`}
 					></i>
 				</div>
-				<b>{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
+				<b class="text-right tabular-nums">{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
 			</div>
 			<p class="note">
 				Hatched: how far each may be off. Bills: the usual range of the heater{check.findings.some(
@@ -100,7 +100,7 @@
 					: ''}. Calculated: P10 to P90 of the sampled losses.
 			</p>
 			<p
-				class="verdict"
+				class="text-lead font-bold [&.good]:text-meets [&.off]:text-doubt"
 				class:good={check.verdict === 'agrees'}
 				class:off={check.verdict !== 'agrees' && check.verdict !== 'within doubt'}
 			>
@@ -108,13 +108,16 @@
 				{VERDICT[check.verdict]}
 			</p>
 		{/if}
-		{#each check?.findings ?? [] as f (f.where)}<p class="finding"><b>{f.what}</b> {f.why} <i>{f.mend}</i></p>{/each}
-		{#if check?.reasons.length}<h3>Likely reasons</h3>
-			<ul class="reasons">
+		{#each check?.findings ?? [] as f (f.where)}<p class="border-l-3 border-l-doubt pl-2.5">
+				<b>{f.what}</b>
+				{f.why} <i>{f.mend}</i>
+			</p>{/each}
+		{#if check?.reasons.length}<h3 class="font-bold">Likely reasons</h3>
+			<ul class="reasons list-disc pl-4.5">
 				{#each check.reasons as reason (reason)}<li>{reason}</li>{/each}
 			</ul>{/if}
 		{#if check?.basis}<p class="note">{check.basis}</p>{/if}
-		<div class="two living">
+		<div class="mt-1.5 grid grid-cols-[1fr_1fr_1fr] items-end gap-x-3 gap-y-2">
 			<label
 				>Really kept at, mean<NumberField
 					label="Temperature really kept"
@@ -166,13 +169,13 @@
 				)} K d.
 			</p>{/if}
 	</section>
-	<section>
+	<section class="grid min-w-0 content-start gap-1.5">
 		{#each ordered(job.site?.bills) as [id, bill] (id)}
 			{@const at = `/site/bills/${id}`}
 			{@const fuel = fuelOf(bill.fuel)}
 			{@const worked = check?.lines.find((l) => l.id === id)}
-			<fieldset>
-				<div class="three">
+			<fieldset class="min-w-0 border-t border-t-hairline px-0 py-1.5">
+				<div class="grid grid-cols-[1.2fr_1fr_1fr] items-end gap-x-3 gap-y-1.5">
 					<label
 						>Bill<TextField
 							label="Name of the bill"
@@ -267,16 +270,19 @@
 						/></label
 					>
 				</div>
-				<div class="foot">
+				<div class="flex items-center justify-between">
 					<label class="pick"
 						><input
+							class="h-4.5 w-4.5 accent-ink"
 							type="checkbox"
 							checked={bill.hot_water ?? true}
 							onchange={(e) =>
 								void session.edit('Hot water on the bill', (d) => d.set(`${at}/hot_water`, e.currentTarget.checked))}
 						/>made the hot water too</label
 					>
-					<button class="quiet" onclick={() => void session.edit('Bill removed', (d) => d.remove(at))}>remove</button>
+					<button class="btn btn-quiet" onclick={() => void session.edit('Bill removed', (d) => d.remove(at))}
+						>remove</button
+					>
 				</div>
 				{#if worked}<p class="note">
 						{num(worked.bought_kwh)} kWh gross over {worked.days} days × {num(worked.efficiency * 100)} % ({worked.efficiency_why})
@@ -284,7 +290,7 @@
 					</p>{/if}
 			</fieldset>
 		{/each}
-		<div><button class="act" onclick={addBill}>Add a bill</button></div>
+		<div><button class="btn btn-outline" onclick={addBill}>Add a bill</button></div>
 		<p class="note">
 			A bill tells what the people did, not what the house can. Wood, an extra heater, shut rooms and a warm winter are
 			why it lies below; open windows and a bad boiler why above.
@@ -293,55 +299,12 @@
 </div>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) minmax(0, 1.25fr);
-		gap: 30px;
-		margin-bottom: 12px;
-	}
-	section {
-		display: grid;
-		gap: 6px;
-		align-content: start;
-		min-width: 0;
-	}
-	.rule {
-		border-top: 1px solid var(--ink);
-		padding-top: 10px;
-		margin: 8px 0;
-		font-size: 20px;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 8px 12px;
-		align-items: end;
-	}
-	.living {
-		grid-template-columns: 1fr 1fr 1fr;
-		margin-top: 6px;
-	}
-	.three {
-		display: grid;
-		grid-template-columns: 1.2fr 1fr 1fr;
-		gap: 6px 12px;
-		align-items: end;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		min-width: 0;
 	}
-	fieldset {
-		border-top: 1px solid var(--hairline);
-		padding: 6px 0;
-		min-width: 0;
-	}
-	.foot {
-		display: flex;
-		justify-content: space-between;
-		align-items: center;
-	}
+
 	.pick {
 		display: flex;
 		gap: 8px;
@@ -349,61 +312,5 @@
 		min-height: 34px;
 		color: var(--ink);
 		font-size: var(--text);
-	}
-	.pick input {
-		width: 18px;
-		height: 18px;
-		accent-color: var(--ink);
-	}
-	.compare {
-		display: grid;
-		grid-template-columns: 96px 1fr 92px;
-		gap: 6px 10px;
-		align-items: center;
-	}
-	.compare b {
-		text-align: right;
-		font-variant-numeric: tabular-nums;
-	}
-	.lane {
-		position: relative;
-		height: 24px;
-		background: var(--ash);
-	}
-	.lane i {
-		position: absolute;
-		top: 0;
-		bottom: 0;
-	}
-	.lane .pin {
-		width: 4px;
-		background: var(--ink);
-		margin-left: -2px;
-	}
-	.verdict {
-		font-weight: 700;
-		font-size: var(--lead);
-	}
-	.good {
-		color: var(--meets);
-	}
-	.off {
-		color: var(--doubt);
-	}
-	.finding {
-		padding-left: 10px;
-		border-left: 3px solid var(--doubt);
-	}
-	h3 {
-		font-weight: 700;
-	}
-	.reasons {
-		list-style: disc;
-		padding-left: 18px;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

@@ -108,12 +108,14 @@
 	}
 </script>
 
-<table class="plain-table faces">
+<table class="faces table [table-layout:auto] table-figures">
 	<thead>
 		<tr
-			><th>Face</th><th>Beyond</th><th class="wide">As found</th><th class="wide"
+			><th>Face</th><th>Beyond</th><th class="w-[20%]">As found</th><th class="w-[20%]"
 				>{scheme ? `In “${schemeLabel}”` : ''}</th
-			><th class="right">Area</th><th class="right">U</th><th class="right">Loss</th><th></th></tr
+			><th class="text-right whitespace-nowrap">Area</th><th class="text-right whitespace-nowrap">U</th><th
+				class="text-right whitespace-nowrap">Loss</th
+			><th></th></tr
 		>
 	</thead>
 	<tbody>
@@ -121,7 +123,7 @@
 			{@const faceDoc = doc.faces?.[face.key]}
 			{@const elements = elementsFor(face.kind, face.beyond)}
 			<tr>
-				<td class="facename">{face.label}</td>
+				<td class="font-semibold whitespace-nowrap">{face.label}</td>
 				<td
 					><Choice
 						label={`Beyond ${face.label} of ${room.label}`}
@@ -158,9 +160,9 @@
 								commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())}
 							/>{/if}</td
 					>
-					<td class="right">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
-					<td class="right">{num(face.u_w_m2k, 2)}</td>
-					<td class="right"
+					<td class="text-right whitespace-nowrap">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
+					<td class="text-right whitespace-nowrap">{num(face.u_w_m2k, 2)}</td>
+					<td class="text-right whitespace-nowrap"
 						><button
 							class="fig"
 							onclick={() => frame.showWorking(`face:${room.id}:${face.key}`)}
@@ -169,15 +171,15 @@
 						></td
 					>
 				{/if}
-				<td class="adds">
+				<td class="whitespace-nowrap">
 					{#if face.kind === 'wall'}
 						<button
-							class="quiet"
+							class="btn btn-quiet px-1 py-0 text-small"
 							onclick={() => addOpening(face.key, 'window')}
 							aria-label={`Add a window to ${face.label}`}>+ window</button
 						>
 						<button
-							class="quiet"
+							class="btn btn-quiet px-1 py-0 text-small"
 							onclick={() => addOpening(face.key, 'door')}
 							aria-label={`Add a door to ${face.label}`}>+ door</button
 						>
@@ -196,7 +198,7 @@
 							commit={(v) => session.edit(`${room.label}, window named`, (d) => d.set(`${path}/label`, v))}
 						/></td
 					>
-					<td class="size">
+					<td class="whitespace-nowrap">
 						<NumberField
 							label={`Width of ${opening.label}`}
 							value={openingDoc?.width_m}
@@ -257,9 +259,9 @@
 								commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())}
 							/>{/if}</td
 					>
-					<td class="right">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
-					<td class="right">{num(opening.u_w_m2k, 2)}</td>
-					<td class="right"
+					<td class="text-right whitespace-nowrap">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
+					<td class="text-right whitespace-nowrap">{num(opening.u_w_m2k, 2)}</td>
+					<td class="text-right whitespace-nowrap"
 						><button
 							class="fig"
 							onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)}
@@ -267,9 +269,9 @@
 							>{num(opening.loss_w)}<span class="unit">W</span></button
 						></td
 					>
-					<td class="adds"
+					<td class="whitespace-nowrap"
 						><button
-							class="quiet"
+							class="btn btn-quiet px-1 py-0 text-small"
 							aria-label={`Remove ${opening.label}`}
 							onclick={() =>
 								void session.edit(`${room.label}, ${opening.label.toLowerCase()} removed`, (d) =>
@@ -288,37 +290,16 @@
 	.faces th {
 		padding: 2px 4px;
 	}
-	.faces {
-		table-layout: auto;
-	}
-	.wide {
-		width: 20%;
-	}
+
 	td:has(> :global(.wrap)) {
 		white-space: nowrap;
 	}
 	td:has(> :global(.wrap)) > :global(select) {
 		width: calc(100% - 32px);
 	}
-	.facename {
-		font-weight: 600;
-		white-space: nowrap;
-	}
+
 	.opening td:first-child {
 		padding-left: 14px;
 		min-width: 118px;
-	}
-	.size {
-		white-space: nowrap;
-	}
-	.right {
-		white-space: nowrap;
-	}
-	.adds {
-		white-space: nowrap;
-	}
-	.adds .quiet {
-		padding: 0 4px;
-		font-size: var(--small);
 	}
 </style>

@@ -36,39 +36,17 @@
 	onDestroy(stop);
 </script>
 
-<details bind:open class="player">
-	<summary class="note">No laser at hand? A player types a script (sample company)</summary>
+<details bind:open class="border-t border-t-hairline pt-1">
+	<summary class="flex min-h-8 items-center note">No laser at hand? A player types a script (sample company)</summary>
 	<textarea
-		class="field"
+		class="textarea min-h-24 w-full bg-sheet tabular-nums"
 		rows="5"
 		bind:value={script}
 		aria-label="Measuring script, a line for each key press of the laser"></textarea>
-	<div class="acts">
-		<button class="act" onclick={step}>Step</button>
-		<button class="act" onclick={play}>{timer ? 'Hold' : 'Play'}</button>
-		<button class="quiet" onclick={() => (stop(), (line = 0))}>From the top</button>
+	<div class="mt-1.5 flex items-center gap-2">
+		<button class="btn btn-outline" onclick={step}>Step</button>
+		<button class="btn btn-outline" onclick={play}>{timer ? 'Hold' : 'Play'}</button>
+		<button class="btn btn-quiet" onclick={() => (stop(), (line = 0))}>From the top</button>
 		<span class="note">line {Math.min(line + 1, lines.length)} of {lines.length}</span>
 	</div>
 </details>
-
-<style>
-	.player {
-		border-top: 1px solid var(--hairline);
-		padding-top: 4px;
-	}
-	summary {
-		min-height: 32px;
-		display: flex;
-		align-items: center;
-	}
-	textarea {
-		min-height: 96px;
-		font-variant-numeric: tabular-nums;
-	}
-	.acts {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-		margin-top: 6px;
-	}
-</style>

@@ -92,13 +92,13 @@
 	}
 </script>
 
-<div class="scroll">
-	<table class="plain-table">
+<div class="overflow-x-auto">
+	<table class="table table-figures">
 		<thead
 			><tr
-				><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th><th
-					>Crossed by</th
-				><th class="right">over</th><th></th></tr
+				><th></th><th>Inside first</th><th class="text-right">Thick</th><th class="text-right">λ</th><th
+					class="text-right">R</th
+				><th>Crossed by</th><th class="text-right">over</th><th></th></tr
 			></thead
 		>
 		<tbody>
@@ -110,11 +110,11 @@
 					problems[`/layers/${n}/lambda_w_mk`] ??
 					problems[`/layers/${n}/r_m2kw`] ??
 					problems[`/layers/${n}/bridge_share`]}
-				<tr class:chosen={chosen === n} class:faint={shown && !shown.counted}>
-					<td class="n">{n + 1}</td>
+				<tr class="[&.faint]:opacity-60" class:chosen={chosen === n} class:faint={shown && !shown.counted}>
+					<td class="w-5.5 font-bold">{n + 1}</td>
 					<td>
 						<select
-							class="field"
+							class="select min-h-8 w-full min-w-32.5 appearance-none bg-sheet ps-2 pe-7"
 							aria-label={`Layer ${n + 1}`}
 							value={fillOf(layer)}
 							onfocus={() => onchoose(n)}
@@ -137,7 +137,7 @@
 							>
 						</select>
 					</td>
-					<td class="right"
+					<td class="text-right"
 						>{#if layer.r_m2kw == null}<NumberField
 								label={`Thickness of layer ${n + 1}`}
 								value={layer.thickness_m == null ? null : layer.thickness_m * 1000}
@@ -147,7 +147,7 @@
 								commit={(v) => put(n, { thickness_m: v === null ? null : v / 1000 })}
 							/>{/if}</td
 					>
-					<td class="right"
+					<td class="text-right"
 						>{#if layer.air == null && layer.r_m2kw == null}<NumberField
 								label={`Conductivity of layer ${n + 1}`}
 								value={layer.lambda_w_mk}
@@ -156,7 +156,7 @@
 								commit={(v) => put(n, { lambda_w_mk: v, material: null, label: layer.label })}
 							/>{/if}</td
 					>
-					<td class="right"
+					<td class="text-right"
 						>{#if layer.r_m2kw != null}<NumberField
 								label={`Resistance of layer ${n + 1}`}
 								value={layer.r_m2kw}
@@ -168,7 +168,7 @@
 					<td>
 						{#if layer.r_m2kw == null && layer.air !== 'open'}
 							<select
-								class="field"
+								class="select min-h-8 w-full min-w-32.5 appearance-none bg-sheet ps-2 pe-7"
 								aria-label={`What crosses layer ${n + 1}`}
 								value={bridgeOf(layer)}
 								onchange={(e) => cross(n, e.currentTarget.value)}
@@ -180,7 +180,7 @@
 							</select>
 						{/if}
 					</td>
-					<td class="right"
+					<td class="text-right"
 						>{#if layer.bridge_share != null}<NumberField
 								label={`Share crossed in layer ${n + 1}`}
 								value={layer.bridge_share * 100}
@@ -194,67 +194,42 @@
 									})}
 							/>{/if}</td
 					>
-					<td class="acts">
+					<td class="whitespace-nowrap">
 						<button
-							class="quiet"
+							class="btn btn-quiet px-1.25 py-0"
 							disabled={n === 0}
 							aria-label={`Layer ${n + 1} further inside`}
 							onclick={() => move(n, -1)}>↑</button
 						><button
-							class="quiet"
+							class="btn btn-quiet px-1.25 py-0"
 							disabled={n === layers.length - 1}
 							aria-label={`Layer ${n + 1} further outside`}
 							onclick={() => move(n, 1)}>↓</button
 						><button
-							class="quiet"
+							class="btn btn-quiet px-1.25 py-0"
 							aria-label={`Remove layer ${n + 1}`}
 							onclick={() => change({ ...entry, layers: layers.filter((_, k) => k !== n) })}>✕</button
 						>
 					</td>
 				</tr>
-				{#if wrong}<tr><td></td><td colspan="7"><span class="hatch-short wrong" role="alert">{wrong}</span></td></tr
+				{#if wrong}<tr
+						><td></td><td colspan="7"
+							><span class="rounded-sm px-2 py-px text-small hatch-short" role="alert">{wrong}</span></td
+						></tr
 					>{/if}
 			{/each}
 		</tbody>
 	</table>
 </div>
-<button class="act" onclick={add}>Add a layer</button>
+<button class="btn mt-1.5 btn-outline" onclick={add}>Add a layer</button>
 
 <style>
-	.scroll {
-		overflow-x: auto;
-	}
 	td,
 	th {
 		padding: 2px 4px;
 	}
-	.n {
-		font-weight: 700;
-		width: 22px;
-	}
-	select.field {
-		min-width: 130px;
-		min-height: 32px;
-	}
+
 	.chosen td {
 		background: var(--sheet);
-	}
-	.faint {
-		opacity: 0.6;
-	}
-	.acts {
-		white-space: nowrap;
-	}
-	.acts .quiet {
-		padding: 0 5px;
-		text-decoration: none;
-	}
-	.wrong {
-		padding: 1px 8px;
-		border-radius: 4px;
-		font-size: var(--small);
-	}
-	.act {
-		margin-top: 6px;
 	}
 </style>

@@ -45,12 +45,16 @@
 	}
 </script>
 
-<form onsubmit={add} aria-label="Add a room">
+<form
+	class="mb-2 grid grid-cols-[2fr_1.2fr_1.6fr_repeat(3,0.9fr)_auto_auto] items-end gap-2.5 border-y border-y-hairline px-0 py-3 narrow:grid-cols-[repeat(3,1fr)]"
+	onsubmit={add}
+	aria-label="Add a room"
+>
 	<!-- svelte-ignore a11y_autofocus -->
 	<label class="wide"
 		>Name<input
 			bind:this={first}
-			class="field"
+			class="input min-h-11 w-full bg-sheet text-body"
 			bind:value={label}
 			maxlength="200"
 			autofocus
@@ -58,30 +62,48 @@
 		/></label
 	>
 	<label
-		>Storey<select class="field" bind:value={storey}
+		>Storey<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body" bind:value={storey}
 			>{#each storeys as [key, s] (key)}<option value={key}>{s.label || key}</option>{/each}</select
 		></label
 	>
 	<label
-		>Use<select class="field" bind:value={use}
+		>Use<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body" bind:value={use}
 			><option value="">not said</option>{#each uses as [key, u] (key)}<option value={key}
 					>{u.label}, {u.target_c} °C</option
 				>{/each}</select
 		></label
 	>
 	<label
-		>Height<input class="field num" inputmode="decimal" bind:value={height} placeholder="m" autocomplete="off" /></label
+		>Height<input
+			class="num input min-h-11 w-full bg-sheet text-body"
+			inputmode="decimal"
+			bind:value={height}
+			placeholder="m"
+			autocomplete="off"
+		/></label
 	>
 	<label
-		>Width<input class="field num" inputmode="decimal" bind:value={width} placeholder="m" autocomplete="off" /></label
+		>Width<input
+			class="num input min-h-11 w-full bg-sheet text-body"
+			inputmode="decimal"
+			bind:value={width}
+			placeholder="m"
+			autocomplete="off"
+		/></label
 	>
 	<label
-		>Length<input class="field num" inputmode="decimal" bind:value={length} placeholder="m" autocomplete="off" /></label
+		>Length<input
+			class="num input min-h-11 w-full bg-sheet text-body"
+			inputmode="decimal"
+			bind:value={length}
+			placeholder="m"
+			autocomplete="off"
+		/></label
 	>
-	<button class="act first">Add it</button>
-	<button class="quiet" type="button" onclick={onclose}>Done</button>
-	<p class="note">
-		{#if wrong}<strong class="wrong" role="alert">{wrong}</strong>
+	<button class="btn btn-primary">Add it</button>
+	<button class="btn btn-quiet" type="button" onclick={onclose}>Done</button>
+	<p class="col-span-full note">
+		{#if wrong}<strong class="text-heat-text" role="alert">{wrong}</strong>
 		{:else if area}Understood: {sizes.width?.toFixed(3)} × {sizes.length?.toFixed(3)} m, {area.toFixed(1)} m²{sizes.height
 				? `, ${sizes.height.toFixed(3)} m high`
 				: ''}.
@@ -90,33 +112,9 @@
 </form>
 
 <style>
-	form {
-		display: grid;
-		grid-template-columns: 2fr 1.2fr 1.6fr repeat(3, 0.9fr) auto auto;
-		gap: 10px;
-		align-items: end;
-		border-block: 1px solid var(--hairline);
-		padding: 12px 0;
-		margin-bottom: 8px;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		min-width: 0;
-	}
-	.field {
-		min-height: 44px;
-		font-size: var(--text);
-	}
-	p {
-		grid-column: 1 / -1;
-	}
-	.wrong {
-		color: var(--heat-text);
-	}
-	@media (max-width: 1000px) {
-		form {
-			grid-template-columns: repeat(3, 1fr);
-		}
 	}
 </style>

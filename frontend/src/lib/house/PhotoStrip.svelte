@@ -24,7 +24,7 @@
 </script>
 
 <div
-	class="strip"
+	class="flex flex-wrap items-center gap-1.5 rounded-[5px] [&.over]:[outline:2px_dashed_var(--water)]"
 	class:over
 	role="group"
 	aria-label={`Pictures of ${label}`}
@@ -35,14 +35,18 @@
 	{#each photos as [id, photo] (id)}
 		<button
 			type="button"
-			class="shot"
+			class="h-11.5 w-15 overflow-hidden rounded-sm border border-hairline"
 			aria-label={photo.caption || `Picture of ${label}`}
 			onclick={() => (viewing = id)}><Thumb sha256={photo.sha256} /></button
 		>
 	{/each}
-	<label class="add" class:wanted={wanted && !photos.length}>
+	<label
+		class="relative inline-flex min-h-11.5 cursor-pointer items-center rounded-[5px] border border-dashed border-muted px-3 py-0 text-small text-muted focus-within:[outline:3px_solid_var(--water)] [&.wanted]:border-doubt [&.wanted]:text-doubt"
+		class:wanted={wanted && !photos.length}
+	>
 		<span>{wanted && !photos.length ? 'picture wanted' : '+ picture'}</span>
 		<input
+			class="absolute inset-0 w-full cursor-pointer opacity-0"
 			type="file"
 			accept="image/*"
 			multiple
@@ -50,9 +54,12 @@
 			onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))}
 		/>
 	</label>
-	<label class="add camera">
+	<label
+		class="relative hidden min-h-11.5 cursor-pointer items-center rounded-[5px] border border-dashed border-muted px-3 py-0 text-small text-muted focus-within:[outline:3px_solid_var(--water)] pointer-coarse:inline-flex"
+	>
 		<span>camera</span>
 		<input
+			class="absolute inset-0 w-full cursor-pointer opacity-0"
 			type="file"
 			accept="image/*"
 			capture="environment"
@@ -60,65 +67,7 @@
 			onchange={(e) => (void take(e.currentTarget.files), (e.currentTarget.value = ''))}
 		/>
 	</label>
-	{#if wrong}<p class="wrong" role="alert">{wrong}</p>{/if}
+	{#if wrong}<p class="text-small text-heat-text" role="alert">{wrong}</p>{/if}
 </div>
 
 {#if viewing}<PhotoView ids={photos.map(([id]) => id)} start={viewing} onclose={() => (viewing = null)} />{/if}
-
-<style>
-	.strip {
-		display: flex;
-		gap: 6px;
-		align-items: center;
-		flex-wrap: wrap;
-		border-radius: 5px;
-	}
-	.strip.over {
-		outline: 2px dashed var(--water);
-	}
-	.shot {
-		width: 60px;
-		height: 46px;
-		border-radius: 4px;
-		overflow: hidden;
-		border: 1px solid var(--hairline);
-	}
-	.add {
-		display: inline-flex;
-		align-items: center;
-		min-height: 46px;
-		padding: 0 12px;
-		border: 1px dashed var(--muted);
-		border-radius: 5px;
-		color: var(--muted);
-		font-size: var(--small);
-		cursor: pointer;
-		position: relative;
-	}
-	.camera {
-		display: none;
-	}
-	@media (pointer: coarse) {
-		.camera {
-			display: inline-flex;
-		}
-	}
-	.add.wanted {
-		border-color: var(--doubt);
-		color: var(--doubt);
-	}
-	.add:focus-within {
-		outline: 3px solid var(--water);
-	}
-	.add input {
-		position: absolute;
-		inset: 0;
-		opacity: 0;
-		cursor: pointer;
-		width: 100%;
-	}
-	.wrong {
-		color: var(--heat-text);
-		font-size: var(--small);
-	}
-</style>

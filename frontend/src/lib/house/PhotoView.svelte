@@ -41,21 +41,23 @@
 </script>
 
 <svelte:window onkeydowncapture={pressed} />
-<div class="view" role="dialog" aria-modal="true" aria-label="Picture">
-	<div class="image">
+<div
+	class="fixed inset-0 z-70 grid grid-rows-[minmax(0,1fr)_auto] bg-bar"
+	role="dialog"
+	aria-modal="true"
+	aria-label="Picture"
+>
+	<div class="image grid min-h-0 place-items-center">
 		{#if photo}{#key photo.sha256}<Thumb
 					sha256={photo.sha256}
 					size="view"
 					alt={photo.caption || 'Survey picture'}
 				/>{/key}{/if}
 	</div>
-	<footer>
-		{#if ids.length > 1}<button class="act" onclick={() => step(-1)} aria-label="Picture before">←</button><button
-				class="act"
-				onclick={() => step(1)}
-				aria-label="Next picture">→</button
-			>{/if}
-		<div class="words">
+	<footer class="flex items-center gap-2.5 bg-paper px-4 py-2.5">
+		{#if ids.length > 1}<button class="btn btn-outline" onclick={() => step(-1)} aria-label="Picture before">←</button
+			><button class="btn btn-outline" onclick={() => step(1)} aria-label="Next picture">→</button>{/if}
+		<div class="grid flex-1 gap-0.5">
 			<TextField
 				label="Caption"
 				value={photo?.caption}
@@ -63,40 +65,15 @@
 				commit={(v) => session.edit('Picture described', (d) => d.set(`/survey/photos/${here}/caption`, v))}
 			/><span class="note">{of}</span>
 		</div>
-		<button class="quiet" onclick={away}>Take it out</button>
-		<button class="act first" onclick={onclose}>Close</button>
+		<button class="btn btn-quiet" onclick={away}>Take it out</button>
+		<button class="btn btn-primary" onclick={onclose}>Close</button>
 	</footer>
 </div>
 
 <style>
-	.view {
-		position: fixed;
-		inset: 0;
-		z-index: 70;
-		background: var(--bar);
-		display: grid;
-		grid-template-rows: minmax(0, 1fr) auto;
-	}
-	.image {
-		display: grid;
-		place-items: center;
-		min-height: 0;
-	}
 	.image :global(img) {
 		object-fit: contain;
 		min-height: 0;
 		max-height: 100%;
-	}
-	footer {
-		background: var(--paper);
-		padding: 10px 16px;
-		display: flex;
-		gap: 10px;
-		align-items: center;
-	}
-	.words {
-		flex: 1;
-		display: grid;
-		gap: 2px;
 	}
 </style>

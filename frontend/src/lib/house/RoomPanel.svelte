@@ -24,12 +24,12 @@
 		session.edit(`${room.label}, ${what}`, (d) => d.set(`${at}/air/${field}`, value ?? 0));
 </script>
 
-<div class="panel">
+<div class="grid gap-3.5 pt-1 pr-3.5 pb-2.5 pl-8.5">
 	<FaceTable {room} {doc} />
 	<EmitterTable {room} />
 	<PhotoStrip about={{ room: room.id }} label={room.label} />
-	<div class="rest">
-		<label
+	<div class="grid grid-cols-4 gap-x-3 gap-y-2">
+		<label class="text-small text-muted"
 			>Storey<Choice
 				label={`Storey of ${room.label}`}
 				value={doc.storey}
@@ -38,7 +38,7 @@
 				commit={(v) => void session.edit(`${room.label}, storey`, (d) => d.put(`${at}/storey`, v))}
 			/></label
 		>
-		<label
+		<label class="text-small text-muted"
 			>Part of the house<Choice
 				label={`Part of ${room.label}`}
 				value={doc.part}
@@ -47,7 +47,7 @@
 				commit={(v) => void session.edit(`${room.label}, part`, (d) => d.put(`${at}/part`, v))}
 			/></label
 		>
-		<label
+		<label class="text-small text-muted"
 			>Open chimneys<NumberField
 				label={`Open chimneys in ${room.label}`}
 				value={doc.air?.chimneys ?? 0}
@@ -56,7 +56,7 @@
 				commit={count('chimneys', 'chimneys')}
 			/></label
 		>
-		<label
+		<label class="text-small text-muted"
 			>Open flues<NumberField
 				label={`Open flues in ${room.label}`}
 				value={doc.air?.flues ?? 0}
@@ -65,7 +65,7 @@
 				commit={count('flues', 'flues')}
 			/></label
 		>
-		<label
+		<label class="text-small text-muted"
 			>Fans<NumberField
 				label={`Fans in ${room.label}`}
 				value={doc.air?.fans ?? 0}
@@ -75,7 +75,7 @@
 			/></label
 		>
 		{#if scheme}
-			<label
+			<label class="text-small text-muted"
 				>Wanted in “{scheme.label}”<NumberField
 					label={`Wanted temperature in the scheme, ${room.label}`}
 					value={scheme.targets?.[room.id]}
@@ -92,44 +92,18 @@
 			>
 		{/if}
 	</div>
-	<p class="note foot">
+	<p class="flex flex-wrap items-center gap-1 note">
 		{num(room.area_m2, 1)} m² · {num(room.volume_m3, 1)} m³ · {num(room.w_per_m2)} W/m² · its part of the house {num(
 			room.room_share_of_house_w
 		)} W · air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
-		<button class="quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}
+		<button class="btn btn-quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}
 			>reaches {num(room.reached_c, 1)} °C</button
 		>
-		<a class="quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
+		<a class="btn btn-quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
 		<button
-			class="quiet away"
+			class="btn ml-auto btn-quiet"
 			onclick={() => void session.edit(`${room.label} removed`, (d) => takeAway(d, 'room', room.id))}
 			>Remove this room</button
 		>
 	</p>
 </div>
-
-<style>
-	.panel {
-		padding: 4px 14px 10px 34px;
-		display: grid;
-		gap: 14px;
-	}
-	.rest {
-		display: grid;
-		grid-template-columns: repeat(4, minmax(0, 1fr));
-		gap: 8px 12px;
-	}
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-	.foot {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 4px;
-	}
-	.away {
-		margin-left: auto;
-	}
-</style>

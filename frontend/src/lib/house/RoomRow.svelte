@@ -53,9 +53,9 @@
 {#if doc}
 	<tr class:open id={`room-${room.id}`} data-room={room.label}>
 		<td>
-			<div class="name">
+			<div class="name flex min-w-32.5 items-center gap-0.5 narrow:min-w-28">
 				<button
-					class="fold"
+					class="min-h-9 min-w-7 text-muted"
 					aria-expanded={open}
 					aria-label={`${open ? 'Close' : 'Open'} ${room.label}`}
 					onclick={() => (frame.openRoom = open ? null : room.id)}>{open ? '▾' : '▸'}</button
@@ -64,11 +64,12 @@
 					label={`Name of ${room.label}`}
 					value={doc.label}
 					strong
+					bare
 					commit={(v) => session.edit('Room renamed', (d) => d.set(`${at}/label`, v))}
 				/>
 			</div>
 		</td>
-		<td class="use aside"
+		<td class="min-w-31.5 narrow:min-w-27"
 			><Choice
 				label={`Use of ${room.label}`}
 				value={doc.use}
@@ -78,46 +79,46 @@
 			/></td
 		>
 		{#if size}
-			<td class="right"
+			<td class="text-right"
 				><NumberField
 					label={`Width of ${room.label}`}
 					value={size.width}
 					quantity="length"
 					digits={3}
-					width="6em"
+					width="5.6em"
 					known={doc.known?.walk ?? null}
 					by={session.person}
 					commit={(v, k) => resize({ width: v }, 'width', k)}
 				/></td
 			>
-			<td class="right"
+			<td class="text-right"
 				><NumberField
 					label={`Length of ${room.label}`}
 					value={size.length}
 					quantity="length"
 					digits={3}
-					width="6em"
+					width="5.6em"
 					known={doc.known?.walk ?? null}
 					by={session.person}
 					commit={(v, k) => resize({ length: v }, 'length', k)}
 				/></td
 			>
 		{:else}
-			<td class="right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
+			<td class="text-right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
 		{/if}
-		<td class="right"
+		<td class="text-right"
 			><NumberField
 				label={`Height of ${room.label}`}
 				value={doc.height_m}
 				quantity="length"
 				digits={3}
-				width="6em"
+				width="5.6em"
 				known={doc.known?.height_m ?? null}
 				by={session.person}
 				commit={putHeight}
 			/></td
 		>
-		<td class="right aside"
+		<td class="text-right"
 			><NumberField
 				label={`Wanted temperature in ${room.label}`}
 				value={doc.target_c}
@@ -128,7 +129,7 @@
 				commit={put('target_c', 'wanted temperature')}
 			/></td
 		>
-		<td>
+		<td class="narrow:hidden">
 			<svg class="bar" viewBox="0 0 200 14" preserveAspectRatio="none" role="img" aria-label={spoken || 'no loss yet'}>
 				{#each bars as bar, n (bar.name)}
 					{@const x = bars.slice(0, n).reduce((sum, b) => sum + (b.w ?? 0), 0)}
@@ -142,30 +143,37 @@
 				{/each}
 			</svg>
 		</td>
-		<td class="right">
+		<td class="text-right">
 			<button
 				class="fig"
 				onclick={() => frame.showWorking(`room:${room.id}`)}
 				aria-label={`Loss of ${room.label}: show the working`}
 			>
-				{#if room.room_emitter_load_w === null}<span class="hatch-doubt tag">lacks something</span>{:else}<b
-						>{watts(room.room_emitter_load_w)}</b
-					><span class="unit">W</span>{/if}
+				{#if room.room_emitter_load_w === null}<span
+						class="inline-block rounded-sm px-1.75 py-px text-center text-small font-semibold hatch-doubt"
+						>lacks something</span
+					>{:else}<b class="font-semibold">{watts(room.room_emitter_load_w)}</b><span class="unit">W</span>{/if}
 			</button>
 			<div><Delta move={moves?.loss_w} /></div>
 		</td>
-		<td class="right">
+		<td class="text-right">
 			<button
 				class="fig"
 				onclick={() => frame.showWorking(`room-flow:${room.id}`)}
 				aria-label={`Water for ${room.label}: show the working`}
 			>
-				{#if room.status === 'no emitter'}<span class="hatch-short tag">no emitter</span>
+				{#if room.status === 'no emitter'}<span
+						class="inline-block rounded-sm px-1.75 py-px text-center text-small font-semibold hatch-short"
+						>no emitter</span
+					>
 				{:else if room.needed_flow_c === null}<span class="note">–</span>
-				{:else}<b>{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}
+				{:else}<b class="font-semibold">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}
 			</button>
 			<div>
-				{#if room.status === 'short'}<span class="hatch-short tag">only {num(room.reached_c, 1)} °C</span>{/if}
+				{#if room.status === 'short'}<span
+						class="inline-block rounded-sm px-1.75 py-px text-center text-small font-semibold hatch-short"
+						>only {num(room.reached_c, 1)} °C</span
+					>{/if}
 				<Delta move={moves?.needed_flow_c} digits={1} />
 			</div>
 		</td>
@@ -176,45 +184,12 @@
 {/if}
 
 <style>
-	.name {
-		display: flex;
-		gap: 2px;
-		align-items: center;
-		min-width: 130px;
-	}
-	.fold {
-		min-width: 28px;
-		min-height: 36px;
-		color: var(--muted);
-	}
-	.name :global(.field) {
-		border-color: transparent;
-		background: transparent;
-	}
-	.name :global(.field:hover),
-	.name :global(.field:focus) {
-		border-color: var(--hairline);
-		background: var(--sheet);
-	}
-	.use {
-		min-width: 126px;
-	}
 	.bar {
 		width: 100%;
 		height: 14px;
 		display: block;
 	}
-	b {
-		font-weight: 600;
-	}
-	.tag {
-		padding: 1px 7px;
-		border-radius: 4px;
-		font-size: var(--small);
-		font-weight: 600;
-		display: inline-block;
-		text-align: center;
-	}
+
 	td {
 		padding-inline: 4px;
 	}

@@ -96,8 +96,8 @@
 	const WORD: Record<string, string> = { stated: 'said so', derived: 'by the plan', assumed: 'assumed' };
 </script>
 
-<section class="side" aria-label={doc.label}>
-	<header>
+<section class="grid content-start gap-2.5" aria-label={doc.label}>
+	<header class="flex flex-wrap items-baseline justify-between gap-2.5">
 		<h2>{doc.label}</h2>
 		<span class="note"
 			>{num(room?.area_m2, 1)} m² · {num(room?.volume_m3, 1)} m³ · {watts(room?.room_emitter_load_w)} W{range
@@ -105,15 +105,20 @@
 				: ''}</span
 		>
 	</header>
-	<div class="acts">
-		<button class="act first" onclick={onwalk}>{walk.length ? 'Go on walking it' : 'Walk it'}</button>
-		<a class="quiet" href={`/job/${session.id}/rooms`} onclick={() => (frame.openRoom = id)}>In the ledger</a>
-		<button class="quiet" onclick={() => void session.edit(`${doc.label} removed`, (d) => takeAway(d, 'room', id))}
-			>Remove</button
+	<div class="flex items-center gap-2">
+		<button class="btn btn-primary" onclick={onwalk}>{walk.length ? 'Go on walking it' : 'Walk it'}</button>
+		<a
+			class="btn inline-flex btn-quiet items-center"
+			href={`/job/${session.id}/rooms`}
+			onclick={() => (frame.openRoom = id)}>In the ledger</a
+		>
+		<button
+			class="btn btn-quiet"
+			onclick={() => void session.edit(`${doc.label} removed`, (d) => takeAway(d, 'room', id))}>Remove</button
 		>
 	</div>
 	{#if room?.closing_error_m && room.closing_error_m > 0.001}
-		<p class:hatch-short={(room.closing_share ?? 0) > 0.01} class="closing">
+		<p class:hatch-short={(room.closing_share ?? 0) > 0.01} class="rounded-sm bg-ash px-2.5 py-1.5 text-small">
 			The walk misses its start by <strong>{num(room.closing_error_m * 1000)} mm</strong>, {num(
 				(room.closing_share ?? 0) * 100,
 				1
@@ -126,7 +131,7 @@
 			{/if}
 		</p>
 	{/if}
-	<div class="pair">
+	<div class="grid grid-cols-[1fr_1fr] gap-2.5">
 		<label
 			>Ceiling height<NumberField
 				label={`Height of ${doc.label}`}
@@ -160,23 +165,28 @@
 			{@const n = index(face)}
 			<li class:open={open === face.key}>
 				<button
-					class="row"
+					class="grid min-h-9 w-full grid-cols-[1.25fr_1fr_62px_86px] items-center gap-1.5 border-b border-b-hairline text-left hover:bg-ash"
 					aria-expanded={open === face.key}
 					onclick={() => (open = open === face.key ? null : face.key)}
 				>
-					<span
-						>{face.label}{#if n >= 0}<span class="note num after">{lengthText(walk[n]?.length_m)}</span>{/if}</span
+					<span class="overflow-hidden text-ellipsis whitespace-nowrap"
+						>{face.label}{#if n >= 0}<span class="num ml-1.75 note nth-[3]:text-right"
+								>{lengthText(walk[n]?.length_m)}</span
+							>{/if}</span
 					>
-					<span class="note">{face.beyond_label}</span>
-					<span class="num">{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">W</span></span>
-					<span class="how" class:hatch-doubt={face.pieces[0]?.how === 'assumed'}
-						>{WORD[face.pieces[0]?.how ?? 'assumed']}</span
+					<span class="overflow-hidden note text-ellipsis whitespace-nowrap">{face.beyond_label}</span>
+					<span class="num overflow-hidden text-ellipsis whitespace-nowrap nth-[3]:text-right"
+						>{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">W</span></span
+					>
+					<span
+						class="overflow-hidden rounded-[9px] px-1.5 py-0 text-center text-small text-ellipsis whitespace-nowrap not-[.hatch-doubt]:bg-ash"
+						class:hatch-doubt={face.pieces[0]?.how === 'assumed'}>{WORD[face.pieces[0]?.how ?? 'assumed']}</span
 					>
 				</button>
 				{#if open === face.key}
-					<div class="detail">
+					<div class="grid justify-items-start gap-2 border-b border-b-ink bg-sheet p-2.5">
 						{#if n >= 0}
-							<div class="three">
+							<div class="grid w-full grid-cols-[repeat(3,1fr)] items-end gap-2">
 								<label
 									>Length<NumberField
 										label={`Length of ${face.label}`}
@@ -212,7 +222,7 @@
 								>
 							</div>
 						{/if}
-						<label
+						<label class="w-full"
 							>Beyond it<Choice
 								label={`Beyond ${face.label}, on the plan`}
 								value={beyondValue(doc.faces?.[face.key]?.spans?.all?.beyond)}
@@ -231,24 +241,27 @@
 									commit={(v) => overrideSpan(face.key, piece, v)}
 								/>
 							{/if}
-							<p class="piece">
+							<p class="grid w-full grid-cols-[1fr_70px_64px] text-small">
 								<span
 									>{piece.hole ? 'open' : piece.beyond_label}{#if piece.from_m != null && face.pieces.length > 1}<span
-											class="note num after">{num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span
+											class="num ml-1.75 text-right note">{num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span
 										>{/if}</span
-								><span class="num">{num(piece.area_m2, 2)} m²</span><span class="num"
+								><span class="num text-right">{num(piece.area_m2, 2)} m²</span><span class="num text-right"
 									>{piece.loss_w == null ? '–' : watts(piece.loss_w)} W</span
 								>
 							</p>
 						{/each}
-						{#if n >= 0}<button class="quiet" onclick={() => addSlope(face.key)}
+						{#if n >= 0}<button class="btn btn-quiet w-auto text-left text-small" onclick={() => addSlope(face.key)}
 								>+ ceiling slopes up from this wall</button
 							>{/if}
 						{#if face.kind === 'floor' || face.kind === 'ceiling'}<button
-								class="quiet"
+								class="btn btn-quiet w-auto text-left text-small"
 								onclick={() => addVoid(face.key)}>+ stairwell through it</button
 							>{/if}
-						<button class="quiet" onclick={() => frame.showWorking(`face:${id}:${face.key}`)}>its working</button>
+						<button
+							class="btn btn-quiet w-auto text-left text-small"
+							onclick={() => frame.showWorking(`face:${id}:${face.key}`)}>its working</button
+						>
 						<PhotoStrip about={{ room: id, face: face.key }} label={face.label} />
 					</div>
 				{/if}
@@ -256,7 +269,7 @@
 		{/each}
 	</ul>
 	{#each Object.entries(doc.slopes ?? {}) as [key, slope] (key)}
-		<div class="three">
+		<div class="grid grid-cols-[repeat(3,1fr)] items-end gap-2">
 			<label
 				>Slope from wall {walk.findIndex((r) => r.id === slope.run) + 1}: knee<NumberField
 					label="Height of the knee wall"
@@ -282,7 +295,7 @@
 				/></label
 			>
 			<button
-				class="quiet"
+				class="btn btn-quiet"
 				onclick={() =>
 					void session.edit(
 						`${doc.label}, slope removed`,
@@ -292,7 +305,7 @@
 		</div>
 	{/each}
 	{#each Object.entries(doc.voids ?? {}) as [key, hole] (key)}
-		<div class="three">
+		<div class="grid grid-cols-[repeat(3,1fr)] items-end gap-2">
 			<label
 				>Hole in the {hole.face}: width<NumberField
 					label="Width of the stairwell"
@@ -314,13 +327,13 @@
 				/></label
 			>
 			<button
-				class="quiet"
+				class="btn btn-quiet"
 				onclick={() => void session.edit(`${doc.label}, stairwell removed`, (d) => d.remove(`${at}/voids/${key}`))}
 				>remove</button
 			>
 		</div>
 	{/each}
-	<div class="three">
+	<div class="grid grid-cols-[repeat(3,1fr)] items-end gap-2">
 		<label
 			>Place, across<NumberField
 				label={`Place of ${doc.label}, across`}
@@ -354,12 +367,12 @@
 		>
 	</div>
 	{#each hung as [key, emitter] (key)}
-		<div class="hung">
+		<div class="grid gap-1.5 border-t border-t-hairline pt-2">
 			<p>
 				<strong>{emitter.label || 'Radiator'}</strong>
 				<span class="note">{room?.emitters.find((e) => e.id === key)?.description ?? ''}</span>
 			</p>
-			<div class="pair">
+			<div class="grid grid-cols-[1fr_1fr] gap-2.5">
 				<label
 					>On<Choice
 						label={`Wall of ${emitter.label || 'radiator'}`}
@@ -398,109 +411,8 @@
 </section>
 
 <style>
-	.side {
-		display: grid;
-		gap: 10px;
-		align-content: start;
-	}
-	header {
-		display: flex;
-		justify-content: space-between;
-		align-items: baseline;
-		gap: 10px;
-		flex-wrap: wrap;
-	}
-	.acts {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-	}
-	.closing {
-		padding: 6px 10px;
-		border-radius: 4px;
-		background: var(--ash);
-		font-size: var(--small);
-	}
-	.pair {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 10px;
-	}
-	.three {
-		display: grid;
-		grid-template-columns: repeat(3, 1fr);
-		gap: 8px;
-		align-items: end;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
-	}
-	.row {
-		display: grid;
-		grid-template-columns: 1.25fr 1fr 62px 86px;
-		gap: 6px;
-		width: 100%;
-		text-align: left;
-		min-height: 36px;
-		align-items: center;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.row:hover {
-		background: var(--ash);
-	}
-	.row .num:nth-child(3) {
-		text-align: right;
-	}
-	.row > span {
-		overflow: hidden;
-		text-overflow: ellipsis;
-		white-space: nowrap;
-	}
-	.after {
-		margin-left: 7px;
-	}
-	.acts a {
-		display: inline-flex;
-		align-items: center;
-	}
-	.how {
-		font-size: var(--small);
-		border-radius: 9px;
-		text-align: center;
-		padding: 0 6px;
-	}
-	.how:not(.hatch-doubt) {
-		background: var(--ash);
-	}
-	.detail {
-		display: grid;
-		gap: 8px;
-		padding: 10px;
-		background: var(--sheet);
-		border-bottom: 1px solid var(--ink);
-		justify-items: start;
-	}
-	.detail > * {
-		width: 100%;
-	}
-	.detail > .quiet {
-		width: auto;
-		font-size: var(--small);
-		text-align: left;
-	}
-	.hung {
-		border-top: 1px solid var(--hairline);
-		padding-top: 8px;
-		display: grid;
-		gap: 6px;
-	}
-	.piece {
-		display: grid;
-		grid-template-columns: 1fr 70px 64px;
-		font-size: var(--small);
-	}
-	.piece .num {
-		text-align: right;
 	}
 </style>

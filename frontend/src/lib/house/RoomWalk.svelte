@@ -348,15 +348,17 @@
 
 <svelte:window onkeydown={elsewhere} />
 
-<section class="laser" aria-label="Walk the room">
-	<header>
+<section class="grid gap-2.25" aria-label="Walk the room">
+	<header class="flex items-center justify-between">
 		<h2>{doc?.label ?? 'A new room'}</h2>
-		<button class="quiet" onclick={onclose}>Stop walking</button>
+		<button class="btn btn-quiet" onclick={onclose}>Stop walking</button>
 	</header>
-	<div class="wanted">
-		<label for="wanted">
+	<div
+		class="grid grid-cols-[minmax(0,1fr)_150px] items-center gap-x-3 gap-y-0.5 rounded-md border-2 border-heat bg-sheet px-3.5 py-2.5"
+	>
+		<label class="grid" for="wanted">
 			<span class="note">{stage === 'done' ? 'This room is' : 'Wanted now'}</span>
-			<strong data-wanted={stage}>{wanted.what}</strong>
+			<strong class="text-[19px] leading-[1.2]" data-wanted={stage}>{wanted.what}</strong>
 		</label>
 		<input
 			id="wanted"
@@ -365,11 +367,16 @@
 			onkeydown={pressed}
 			autocomplete="off"
 			inputmode={wanted.number ? 'decimal' : 'text'}
-			class="figure num"
+			class="figure num min-h-14 w-full border-b-2 border-b-hairline bg-transparent text-right text-[40px] font-bold text-heat-text focus:border-b-heat focus:[outline:none]"
 			placeholder={wanted.number ? 'm' : ''}
 			aria-describedby="understood"
 		/>
-		<p id="understood" class="echo" class:bad={far || (understood !== null && 'error' in understood)} role="status">
+		<p
+			id="understood"
+			class="echo col-span-full min-h-5 text-right font-semibold [white-space:pre] [&.bad]:text-heat-text"
+			class:bad={far || (understood !== null && 'error' in understood)}
+			role="status"
+		>
 			{echo
 				? understood && 'value' in understood
 					? `= ${echo}`
@@ -381,7 +388,7 @@
 	</div>
 	<p class="note">{wanted.hint}</p>
 	{#if stage === 'walls' || walk.length}
-		<div class="sofar">
+		<div class="grid grid-cols-[150px_1fr] items-center gap-3.5">
 			<svg viewBox="0 0 178 178" role="img" aria-label={`Walk so far, ${walk.length} walls`}>
 				{#if points.length > 1}<polyline points={points.map(draw).join(' ')} />{/if}
 				{#if points.length > 2}<polyline class="gap" points={[points.at(-1)!, points[0]!].map(draw).join(' ')} />{/if}
@@ -398,7 +405,7 @@
 			</svg>
 			<div>
 				{#if close}
-					<p class="figure gapsize">{num(close.gap * 1000)}<span class="unit">mm</span></p>
+					<p class="figure text-[23px] font-bold">{num(close.gap * 1000)}<span class="unit">mm</span></p>
 					<p class="note">
 						from the start, {num(close.share * 100, 1)} % of the way:
 						<strong class:hatch-short={close.share > 0.01}>{close.share <= 0.01 ? 'good' : 'not closed'}</strong>
@@ -407,18 +414,20 @@
 					<p class="note">{walk.length} {walk.length === 1 ? 'wall' : 'walls'} so far.</p>
 				{/if}
 				{#if stage === 'walls' && walk.length}
-					<div class="turns" role="group" aria-label="Turn at the last corner">
+					<div class="mt-1.5 flex flex-wrap gap-1.25" role="group" aria-label="Turn at the last corner">
 						{#each [[-90, '←', 'left'], [0, '↑', 'straight on'], [90, '→', 'right']] as [degrees, arrow, word] (degrees)}
 							<button
-								class="act"
-								class:first={(walk.at(-1)?.turn_deg ?? 90) === degrees}
+								class="btn min-h-12 min-w-12"
+								class:btn-primary={(walk.at(-1)?.turn_deg ?? 90) === degrees}
+								class:btn-outline={!((walk.at(-1)?.turn_deg ?? 90) === degrees)}
 								aria-label={`Turn ${word}`}
 								onclick={() => (turnLast(degrees as number), input?.focus())}>{arrow}</button
 							>
 						{/each}
 						<button
-							class="act"
-							class:first={diagonal}
+							class="btn min-h-12 min-w-12"
+							class:btn-primary={diagonal}
+							class:btn-outline={!diagonal}
 							disabled={walk.length < 2}
 							onclick={() => ((diagonal = !diagonal), input?.focus())}>diagonal</button
 						>
@@ -428,8 +437,10 @@
 		</div>
 	{/if}
 	{#if taken.length}
-		<ol class="taken">
-			{#each taken.slice(-6).reverse() as one, n (taken.length - n)}<li>
+		<ol>
+			{#each taken.slice(-6).reverse() as one, n (taken.length - n)}<li
+					class="flex justify-between border-b border-b-hairline px-0.5 py-1 first:font-semibold"
+				>
 					<span>{one.what}</span><span class="num">{one.shown}</span>
 				</li>{/each}
 		</ol>
@@ -439,62 +450,6 @@
 </section>
 
 <style>
-	.laser {
-		display: grid;
-		gap: 9px;
-	}
-	header {
-		display: flex;
-		justify-content: space-between;
-		align-items: center;
-	}
-	.wanted {
-		border: 2px solid var(--heat);
-		border-radius: 6px;
-		background: var(--sheet);
-		padding: 10px 14px;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 150px;
-		align-items: center;
-		gap: 2px 12px;
-	}
-	label {
-		display: grid;
-	}
-	label strong {
-		font-size: 19px;
-		line-height: 1.2;
-	}
-	input {
-		font-size: 40px;
-		font-weight: 700;
-		color: var(--heat-text);
-		background: transparent;
-		text-align: right;
-		width: 100%;
-		min-height: 56px;
-		border-bottom: 2px solid var(--hairline);
-	}
-	input:focus {
-		outline: none;
-		border-bottom-color: var(--heat);
-	}
-	.echo {
-		grid-column: 1 / -1;
-		text-align: right;
-		min-height: 20px;
-		font-weight: 600;
-		white-space: pre;
-	}
-	.echo.bad {
-		color: var(--heat-text);
-	}
-	.sofar {
-		display: grid;
-		grid-template-columns: 150px 1fr;
-		gap: 14px;
-		align-items: center;
-	}
 	svg {
 		width: 150px;
 		background: var(--sheet);
@@ -518,28 +473,5 @@
 	}
 	circle.start {
 		fill: var(--heat);
-	}
-	.gapsize {
-		font-size: 23px;
-		font-weight: 700;
-	}
-	.turns {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 5px;
-		margin-top: 6px;
-	}
-	.turns .act {
-		min-width: 48px;
-		min-height: 48px;
-	}
-	.taken li {
-		display: flex;
-		justify-content: space-between;
-		padding: 4px 2px;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.taken li:first-child {
-		font-weight: 600;
 	}
 </style>

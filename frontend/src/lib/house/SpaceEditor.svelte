@@ -71,15 +71,15 @@
 			});
 </script>
 
-<div class="space">
+<div class="grid gap-1.5 border-l-3 border-l-hairline pt-1 pr-0 pb-1.5 pl-2.5">
 	<p class="note">
 		{result
 			? `${result.how === 'solved' ? 'From its own faces' : result.how === 'stated' ? 'By the factor entered' : 'By its kind'}: b ${num(result.b, 2)}, ${num(result.temperature_c, 1)} °C on the design day.`
 			: ''}
 		{result && result.how !== 'solved' ? 'Give it its outer faces and it is worked out.' : ''}
-		<button class="quiet" onclick={() => void frame.showWorking(`space:${id}`)}>its working</button>
+		<button class="btn btn-quiet" onclick={() => void frame.showWorking(`space:${id}`)}>its working</button>
 	</p>
-	<div class="grid">
+	<div class="grid grid-cols-[1fr_1fr_1fr] items-end gap-x-2.5 gap-y-1.5">
 		<label
 			>Factor b, overrides<NumberField
 				label={`Factor b of ${space.label}`}
@@ -110,7 +110,7 @@
 		>
 	</div>
 	{#each ordered(space.faces) as [key, face] (key)}
-		<div class="face">
+		<div class="grid grid-cols-[1fr_auto_1.2fr_auto] items-center gap-1.25">
 			<TextField
 				label={`Name of a face of ${space.label}`}
 				value={face.label}
@@ -133,7 +133,7 @@
 				commit={(v) => build(`${at}/faces/${key}/construction`, v)}
 			/>
 			<button
-				class="quiet"
+				class="btn btn-quiet"
 				aria-label={`Remove ${face.label} of ${space.label}`}
 				onclick={() => void session.edit(`${space.label}, a face removed`, (d) => d.remove(`${at}/faces/${key}`))}
 				>✕</button
@@ -141,7 +141,7 @@
 		</div>
 	{/each}
 	{#if space.cellar}
-		<div class="grid">
+		<div class="grid grid-cols-[1fr_1fr_1fr] items-end gap-x-2.5 gap-y-1.5">
 			<label
 				>Floor in the ground<NumberField
 					label={`Floor area of ${space.label}`}
@@ -189,49 +189,27 @@
 				/></label
 			>
 			<button
-				class="quiet"
+				class="btn btn-quiet"
 				onclick={() => void session.edit(`${space.label} no longer in the ground`, (d) => d.remove(`${at}/cellar`))}
 				>not in the ground</button
 			>
 		</div>
 	{/if}
-	<div class="acts">
-		<button class="quiet" onclick={() => addFace('outside')}>+ face to the outside</button><button
-			class="quiet"
+	<div class="flex flex-wrap">
+		<button class="btn btn-quiet" onclick={() => addFace('outside')}>+ face to the outside</button><button
+			class="btn btn-quiet"
 			onclick={() => addFace('ground')}>+ floor on the ground</button
-		>{#if !space.cellar}<button class="quiet" onclick={addCellar}>it is a cellar</button>{/if}<button
-			class="quiet"
+		>{#if !space.cellar}<button class="btn btn-quiet" onclick={addCellar}>it is a cellar</button>{/if}<button
+			class="btn btn-quiet"
 			onclick={() => void session.edit(`${space.label} removed`, (d) => d.remove(at))}>remove the space</button
 		>
 	</div>
 </div>
 
 <style>
-	.space {
-		border-left: 3px solid var(--hairline);
-		padding: 4px 0 6px 10px;
-		display: grid;
-		gap: 6px;
-	}
-	.grid {
-		display: grid;
-		grid-template-columns: 1fr 1fr 1fr;
-		gap: 6px 10px;
-		align-items: end;
-	}
-	.face {
-		display: grid;
-		grid-template-columns: 1fr auto 1.2fr auto;
-		gap: 5px;
-		align-items: center;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		min-width: 0;
-	}
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
 	}
 </style>

@@ -7,12 +7,4 @@
 	});
 </script>
 
-{#if source}<img src={source} {alt} />{/if}
-
-<style>
-	img {
-		width: 100%;
-		height: 100%;
-		object-fit: cover;
-	}
-</style>
+{#if source}<img class="h-full w-full object-cover" src={source} {alt} />{/if}

@@ -89,16 +89,18 @@
 
 <tr class:index={pipe.on_index} data-pipe={pipe.id}>
 	<td>
-		<div class="name" style={`padding-left: ${pipe.depth * 14}px`}>
+		<div class="name flex min-w-44.5 items-center gap-1.5 narrow:min-w-34" style={`padding-left: ${pipe.depth * 10}px`}>
 			<TextField
 				label={`Name of ${name}`}
 				value={pipe.label}
+				bare
 				commit={(v) => session.edit('Pipe named', (d) => d.set(`${base(d)}/label`, v))}
 			/>
-			{#if pipe.on_index}<span class="mark">index</span>{/if}
+			{#if pipe.on_index}<span class="rounded-[3px] bg-water px-1.5 py-0 text-small font-bold text-on-water">index</span
+				>{/if}
 		</div>
 	</td>
-	<td class="pick aside"
+	<td class="w-31 max-w-33 min-w-25 narrow:hidden"
 		><Choice
 			label={`Where ${name} comes from`}
 			value={pipe.parent}
@@ -107,7 +109,7 @@
 			commit={(v) => void put('parent', 'from')(v)}
 		/></td
 	>
-	<td class="pick"
+	<td class="w-31 max-w-33 min-w-25"
 		><Choice
 			label={`What ${name} serves`}
 			value={pipe.emitter}
@@ -116,10 +118,10 @@
 			commit={(v) => void put('emitter', 'serves')(v)}
 		/></td
 	>
-	<td class="pick"
+	<td class="min-w-42"
 		><Choice label={`Size of ${name}`} value={size} empty="not known" options={sizes} commit={setSize} /></td
 	>
-	<td class="right"
+	<td class="text-right"
 		><NumberField
 			label={`Length of ${name}`}
 			value={run.length_m}
@@ -132,7 +134,7 @@
 			commit={put('length_m', 'length')}
 		/></td
 	>
-	<td class="right aside"
+	<td class="text-right narrow:hidden"
 		><NumberField
 			label={`Elbows of ${name}`}
 			value={run.fittings?.elbow ?? 0}
@@ -141,24 +143,26 @@
 			commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)}
 		/></td
 	>
-	<td class="right n">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
-	<td class="right n"
-		>{#if pipe.fast}<span class="hatch-short fast">fast</span>{/if}
+	<td class="text-right whitespace-nowrap narrow:hidden">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
+	<td class="text-right whitespace-nowrap"
+		>{#if pipe.fast}<span class="rounded-[3px] px-1.25 py-0 text-small hatch-short">fast</span>{/if}
 		{num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span
 		></td
 	>
-	<td class="right n"
+	<td class="text-right whitespace-nowrap"
 		><button
-			class="fig"
+			class="fig min-h-8 font-semibold underline decoration-muted decoration-dotted underline-offset-4"
 			onclick={() => void frame.showWorking(`pipe:${pipe.id}`)}
 			aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button
 		></td
 	>
-	<td class="n">
-		{#if scheme && !inScheme}<button class="quiet" onclick={swap} aria-label={`Renew ${name} in the scheme`}
-				>renew</button
+	<td class="whitespace-nowrap">
+		{#if scheme && !inScheme}<button
+				class="btn btn-quiet min-h-6 px-1 text-small touch:min-h-12"
+				onclick={swap}
+				aria-label={`Renew ${name} in the scheme`}>renew</button
 			>{/if}
-		<button class="quiet" onclick={away} aria-label={`Remove ${name}`}
+		<button class="btn btn-quiet min-h-6 px-1 text-small touch:min-h-12" onclick={away} aria-label={`Remove ${name}`}
 			>{pipe.action === 'replace' ? 'as found' : 'remove'}</button
 		>
 	</td>
@@ -168,55 +172,7 @@
 	td {
 		padding: 2px 4px;
 	}
-	.name {
-		display: flex;
-		align-items: center;
-		gap: 6px;
-		min-width: 178px;
-	}
-	.name :global(.field) {
-		border-color: transparent;
-		background: transparent;
-		text-overflow: ellipsis;
-	}
-	.name :global(.field:hover),
-	.name :global(.field:focus) {
-		border-color: var(--hairline);
-		background: var(--sheet);
-	}
 	.index td {
 		background: var(--water-pale);
-	}
-	.mark {
-		background: var(--water);
-		color: var(--on-water);
-		border-radius: 3px;
-		padding: 0 6px;
-		font-size: var(--small);
-		font-weight: 700;
-	}
-	.pick {
-		width: 124px;
-		min-width: 118px;
-		max-width: 132px;
-	}
-	.n {
-		white-space: nowrap;
-	}
-	.fig {
-		min-height: 32px;
-		font-weight: 600;
-		text-decoration: underline dotted;
-		text-decoration-color: var(--muted);
-		text-underline-offset: 4px;
-	}
-	.fast {
-		padding: 0 5px;
-		border-radius: 3px;
-		font-size: var(--small);
-	}
-	.quiet {
-		padding: 0 4px;
-		font-size: var(--small);
 	}
 </style>

@@ -31,44 +31,23 @@
 	the job.
 </p>
 {#each session.aside as one (one.seq)}
-	<article>
+	<article class="grid gap-0.75 border-l-5 border-l-doubt pt-0.5 pr-0 pb-1.5 pl-2.5">
 		<p><strong>{one.label || 'A change'}</strong></p>
 		<p>{one.why}</p>
-		<p class="note place">{one.place}</p>
+		<p class="note wrap-anywhere">{one.place}</p>
 		<p class="note">
 			Yours: {shown(wanted(one))}{#if one.theirs !== undefined}<br />Now there: {shown(one.theirs)}{/if}
 		</p>
-		<div class="acts">
-			<button class="act" onclick={() => void session.retryAside(one)}>Apply it anyway</button>
-			<button class="quiet" onclick={() => void session.forgetAside(one)}>Let it go</button>
+		<div class="flex items-center gap-2">
+			<button class="btn btn-outline" onclick={() => void session.retryAside(one)}>Apply it anyway</button>
+			<button class="btn btn-quiet" onclick={() => void session.forgetAside(one)}>Let it go</button>
 		</div>
 	</article>
 {:else}
 	<p>Nothing stands aside.</p>
 {/each}
-{#if session.aside.length}<a class="act link" href={exported()} download={`${session.id}.set-aside.json`}
-		>Take them as a file</a
+{#if session.aside.length}<a
+		class="btn inline-flex items-center justify-self-start btn-outline"
+		href={exported()}
+		download={`${session.id}.set-aside.json`}>Take them as a file</a
 	>{/if}
-
-<style>
-	article {
-		border-left: 5px solid var(--doubt);
-		padding: 2px 0 6px 10px;
-		display: grid;
-		gap: 3px;
-	}
-	.place {
-		overflow-wrap: anywhere;
-	}
-	.acts {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-		justify-self: start;
-	}
-</style>

@@ -8,31 +8,13 @@
 	}
 </script>
 
-<label class="bring">{hint}<input type="file" {accept} aria-label={label} onchange={taken} /></label>
-
-<style>
-	.bring {
-		position: relative;
-		border: 1px dashed var(--muted);
-		border-radius: 5px;
-		padding: 4px 10px;
-		cursor: pointer;
-		min-height: 34px;
-		display: inline-flex;
-		align-items: center;
-	}
-	.bring input {
-		position: absolute;
-		inset: 0;
-		opacity: 0;
-		cursor: pointer;
-	}
-	.bring:focus-within {
-		outline: 3px solid var(--water);
-	}
-	@media (pointer: coarse) {
-		.bring {
-			min-height: 48px;
-		}
-	}
-</style>
+<label
+	class="relative inline-flex min-h-8.5 cursor-pointer items-center rounded-[5px] border border-dashed border-muted px-2.5 py-1 focus-within:[outline:3px_solid_var(--water)] pointer-coarse:min-h-12"
+	>{hint}<input
+		class="absolute inset-0 cursor-pointer opacity-0"
+		type="file"
+		{accept}
+		aria-label={label}
+		onchange={taken}
+	/></label
+>

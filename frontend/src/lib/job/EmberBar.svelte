@@ -9,10 +9,16 @@
 	const oldRange = $derived((frame.doubts.found?.version ?? 0) !== session.version || session.preview !== null);
 </script>
 
-<footer class="ember" class:stale={session.stale} aria-label="The chain in six figures">
-	<div class="saved">
+<footer
+	class="col-span-full grid min-h-17 grid-cols-[196px_minmax(0,1.42fr)_repeat(5,minmax(0,1fr))] bg-bar text-bar-text small:grid-cols-3"
+	class:stale={session.stale}
+	aria-label="The chain in six figures"
+>
+	<div
+		class="flex min-w-0 flex-col justify-between pt-2.25 pr-2.5 pb-2 pl-4 text-small text-bar-muted small:col-span-full small:flex-row small:border-b small:border-b-bar-line"
+	>
 		{#if session.saving === 'waiting'}
-			<span class="warn" role="status"
+			<span class="text-bar-bad" role="status"
 				>No line. {session.pending
 					? `${session.pending} edit${session.pending > 1 ? 's' : ''} kept here, sent when it is back.`
 					: 'Edits are kept here.'}</span
@@ -24,35 +30,52 @@
 				>{session.saving === 'saving' ? 'Saving' : `Saved ${session.savedAt ? clock(session.savedAt) : ''}`} · version {session.version}</span
 			>
 		{/if}
-		{#if session.aside.length}<button class="warn aside" onclick={() => frame.showAside()}
+		{#if session.aside.length}<button
+				class="aside min-h-6 text-left text-bar-bad underline"
+				onclick={() => frame.showAside()}
 				>{session.aside.length} edit{session.aside.length > 1 ? 's' : ''} set aside</button
 			>{/if}
-		<span class="history">
-			<button disabled={!session.canUndo} onclick={() => session.takeBack('undo')} title="Ctrl+Z">
+		<span class="flex min-w-0 gap-2.5">
+			<button
+				class="min-h-7 overflow-hidden text-ellipsis whitespace-nowrap text-bar-text underline decoration-bar-muted underline-offset-3 disabled:no-underline"
+				disabled={!session.canUndo}
+				onclick={() => session.takeBack('undo')}
+				title="Ctrl+Z"
+			>
 				Undo{session.undoLabel ? `: ${session.undoLabel}` : ''}
 			</button>
 			{#if session.canRedo}
-				<button onclick={() => session.takeBack('redo')} title="Ctrl+Shift+Z">Redo</button>
+				<button
+					class="min-h-7 overflow-hidden text-ellipsis whitespace-nowrap text-bar-text underline decoration-bar-muted underline-offset-3 disabled:no-underline"
+					onclick={() => session.takeBack('redo')}
+					title="Ctrl+Shift+Z">Redo</button
+				>
 			{/if}
 		</span>
 	</div>
 	{#each design?.headline ?? [] as figure (figure.key)}
 		<button
-			class="figurebox"
+			class="min-w-0 border-l border-l-bar-line px-3 pt-2.25 pb-1.75 text-left -outline-offset-4 hover:bg-bar-chip focus-visible:[outline-color:var(--bar-text)] [&.on]:bg-bar-chip"
 			class:on={frame.workingKey === figure.working}
 			aria-label={`${figure.label}: ${figure.value === null ? figure.lacks : `${num(figure.value, figure.digits)} ${figure.unit}`}. Show the working.`}
 			onclick={() => frame.showWorking(figure.working)}
 			data-figure={figure.key}
 		>
-			<span class="name">{figure.label}</span>
-			<span class="line">
+			<span class="block overflow-hidden text-small text-ellipsis whitespace-nowrap text-bar-muted">{figure.label}</span
+			>
+			<span class="flex min-h-7 flex-wrap items-center gap-1.75">
 				{#if figure.value === null}
-					<span class="lacks">{figure.lacks || 'not yet'}</span>
+					<span class="text-body text-bar-bad">{figure.lacks || 'not yet'}</span>
 				{:else}
-					<span class="figure">{num(figure.value, figure.digits)}<span class="u">{figure.unit}</span></span>
+					<span class="figure text-[23px] leading-[1.15] font-bold whitespace-nowrap"
+						>{num(figure.value, figure.digits)}<span
+							class="u ml-0.75 text-bar-muted [font:400_var(--small)_'Atkinson_Hyperlegible_Next_Variable',_sans-serif]"
+							>{figure.unit}</span
+						></span
+					>
 				{/if}
 				{#if figure.key === 'loss' && range}<span
-						class="range num"
+						class="between num rounded-[9px] border border-bar-muted px-1.75 py-0 text-small whitespace-nowrap"
 						class:old={oldRange}
 						title={oldRange ? 'for the previous edit' : 'P10 to P90'}
 						>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span
@@ -69,113 +92,8 @@
 </footer>
 
 <style>
-	.ember {
-		background: var(--bar);
-		color: var(--bar-text);
-		display: grid;
-		grid-template-columns: 196px minmax(0, 1.42fr) repeat(5, minmax(0, 1fr));
-		min-height: 68px;
-	}
-	.saved {
-		padding: 9px 10px 8px 16px;
-		font-size: var(--small);
-		color: var(--bar-muted);
-		display: flex;
-		flex-direction: column;
-		justify-content: space-between;
-		min-width: 0;
-	}
-	.warn {
-		color: var(--bar-bad);
-	}
-	.history {
-		display: flex;
-		gap: 10px;
-		min-width: 0;
-	}
-	.history button {
-		min-height: 28px;
-		color: var(--bar-text);
-		text-decoration: underline;
-		text-underline-offset: 3px;
-		text-decoration-color: var(--bar-muted);
-		overflow: hidden;
-		text-overflow: ellipsis;
-		white-space: nowrap;
-	}
-	.history button:disabled {
-		text-decoration: none;
-	}
-	.figurebox {
-		text-align: left;
-		padding: 9px 12px 7px;
-		border-left: 1px solid var(--bar-line);
-		min-width: 0;
-		outline-offset: -4px;
-	}
-	.figurebox:focus-visible {
-		outline-color: var(--bar-text);
-	}
-	.figurebox:hover,
-	.figurebox.on {
-		background: var(--bar-chip);
-	}
-	.name {
-		display: block;
-		font-size: var(--small);
-		color: var(--bar-muted);
-		white-space: nowrap;
-		overflow: hidden;
-		text-overflow: ellipsis;
-	}
-	.line {
-		display: flex;
-		align-items: center;
-		gap: 7px;
-		min-height: 28px;
-		flex-wrap: wrap;
-	}
-	.figure {
-		font-size: 23px;
-		font-weight: 700;
-		line-height: 1.15;
-		white-space: nowrap;
-	}
-	.u {
-		font:
-			400 var(--small) 'Atkinson Hyperlegible Next Variable',
-			sans-serif;
-		color: var(--bar-muted);
-		margin-left: 3px;
-	}
-	.range {
-		border: 1px solid var(--bar-muted);
-		border-radius: 9px;
-		padding: 0 7px;
-		font-size: var(--small);
-		white-space: nowrap;
-	}
-	.range.old,
+	.between.old,
 	.stale .figure {
 		opacity: 0.5;
-	}
-	.aside {
-		text-align: left;
-		text-decoration: underline;
-		min-height: 24px;
-	}
-	.lacks {
-		color: var(--bar-bad);
-		font-size: var(--text);
-	}
-	@media (max-width: 1000px) {
-		.ember {
-			grid-template-columns: repeat(3, minmax(0, 1fr));
-		}
-		.saved {
-			grid-column: 1 / -1;
-			flex-direction: row;
-			border-bottom: 1px solid var(--bar-line);
-		}
 	}
 </style>

@@ -34,9 +34,9 @@
 	}
 </script>
 
-<ol>
+<ol class="max-h-52.5 overflow-auto">
 	{#each entries as entry (entry.version)}
-		<li>
+		<li class="grid grid-cols-[82px_1fr] gap-1.5 border-t border-t-hairline px-0 py-0.75 text-small">
 			<span class="note">{entry.version} · {clock(entry.at)}</span>
 			<span
 				>{entry.kind === 'undo' ? 'Undone: ' : entry.kind === 'redo' ? 'Redone: ' : ''}{entry.label}<span class="note">
@@ -46,18 +46,3 @@
 		</li>
 	{/each}
 </ol>
-
-<style>
-	ol {
-		max-height: 210px;
-		overflow: auto;
-	}
-	li {
-		display: grid;
-		grid-template-columns: 82px 1fr;
-		gap: 6px;
-		padding: 3px 0;
-		border-top: 1px solid var(--hairline);
-		font-size: var(--small);
-	}
-</style>

@@ -55,48 +55,28 @@
 <Dialog label="Jump to a room, screen or figure" {onclose}>
 	<input
 		bind:this={box}
-		class="field"
+		class="input min-h-12 w-full bg-sheet text-lead"
 		placeholder="Room, screen or figure"
 		bind:value={wanted}
 		onkeydown={keys}
 		oninput={() => (at = 0)}
 		aria-label="Jump to"
 	/>
-	<ul role="listbox" aria-label="Found">
+	<ul class="mt-1.5" role="listbox" aria-label="Found">
 		{#each found as target, n (target.kind + target.label + n)}
 			<li>
-				<button role="option" aria-selected={n === at} class:at={n === at} onclick={() => take(target)}>
+				<button
+					class="flex min-h-11 w-full items-center justify-between rounded-sm px-2.5 py-0 hover:bg-ash [&.at]:bg-ash"
+					role="option"
+					aria-selected={n === at}
+					class:at={n === at}
+					onclick={() => take(target)}
+				>
 					<span>{target.label}</span><span class="note">{target.kind}</span>
 				</button>
 			</li>
 		{:else}
-			<li class="note none">Nothing of that name.</li>
+			<li class="p-3 note">Nothing of that name.</li>
 		{/each}
 	</ul>
 </Dialog>
-
-<style>
-	.field {
-		min-height: 48px;
-		font-size: var(--lead);
-	}
-	button {
-		width: 100%;
-		display: flex;
-		justify-content: space-between;
-		align-items: center;
-		min-height: 44px;
-		padding: 0 10px;
-		border-radius: 4px;
-	}
-	.at,
-	button:hover {
-		background: var(--ash);
-	}
-	.none {
-		padding: 12px;
-	}
-	ul {
-		margin-top: 6px;
-	}
-</style>

@@ -17,45 +17,50 @@
 	const heads = $derived(rows[0]?.figures ?? []);
 </script>
 
-<section aria-label="Schemes side by side" class:old={side.busy && rows.length > 0}>
-	<div class="head">
-		<h2>Schemes side by side</h2>
-		{#if session.scheme}<button class="act" onclick={() => copyScheme(session)}>Keep this one, go on with a copy</button
+<section
+	class="mt-4 border-t border-t-ink pt-2.5 [&.old]:opacity-65"
+	aria-label="Schemes side by side"
+	class:old={side.busy && rows.length > 0}
+>
+	<div class="flex items-center justify-between gap-4">
+		<h2 class="text-[20px]">Schemes side by side</h2>
+		{#if session.scheme}<button class="btn btn-outline" onclick={() => copyScheme(session)}
+				>Keep this one, go on with a copy</button
 			>{/if}
 	</div>
 	{#if rows.length}
-		<div class="scroll">
-			<table class="plain-table">
+		<div class="overflow-x-auto">
+			<table class="table table-figures">
 				<thead
 					><tr
-						><th>Scheme</th>{#each heads as figure (figure.key)}<th class="right">{figure.label}</th>{/each}<th
-							class="right">Electricity a year</th
-						><th class="right">Costs a year</th><th class="right">Changes cost</th><th></th></tr
+						><th>Scheme</th>{#each heads as figure (figure.key)}<th class="text-right">{figure.label}</th>{/each}<th
+							class="text-right">Electricity a year</th
+						><th class="text-right">Costs a year</th><th class="text-right">Changes cost</th><th></th></tr
 					></thead
 				>
 				<tbody>
 					{#each rows as row (row.id ?? '')}
 						<tr class:on={row.shown}>
-							<td
-								><b>{row.label}</b>{#if row.changes}<span class="note block"
+							<td class="whitespace-nowrap"
+								><b>{row.label}</b>{#if row.changes}<span class="block note"
 										>{row.changes}
-										{row.changes === 1 ? 'change' : 'changes'}{#if row.short}, <span class="hatch-short tag"
-												>{row.short} short</span
+										{row.changes === 1 ? 'change' : 'changes'}{#if row.short}, <span
+												class="rounded-sm px-1.5 py-0 hatch-short">{row.short} short</span
 											>{/if}</span
 									>{/if}</td
 							>
-							{#each row.figures as figure (figure.key)}<td class="right"
+							{#each row.figures as figure (figure.key)}<td class="text-right whitespace-nowrap"
 									>{#if figure.value === null}<span class="note">{figure.lacks || '–'}</span>{:else}{num(
 											figure.value,
 											figure.digits
 										)}<span class="unit">{figure.unit}</span>{/if}</td
 								>{/each}
-							<td class="right">{num(row.electricity_kwh)}<span class="unit">kWh</span></td>
-							<td class="right">{money(row.bill_minor, currency)}</td>
-							<td class="right">{row.cost_minor ? money(row.cost_minor, currency) : '–'}</td>
-							<td class="right"
-								>{#if row.shown}<span class="shown">shown</span>{:else}<button
-										class="quiet"
+							<td class="text-right whitespace-nowrap">{num(row.electricity_kwh)}<span class="unit">kWh</span></td>
+							<td class="text-right whitespace-nowrap">{money(row.bill_minor, currency)}</td>
+							<td class="text-right whitespace-nowrap">{row.cost_minor ? money(row.cost_minor, currency) : '–'}</td>
+							<td class="text-right whitespace-nowrap"
+								>{#if row.shown}<span class="font-semibold text-meets">shown</span>{:else}<button
+										class="btn btn-quiet"
 										aria-label={`Show ${row.label}`}
 										onclick={() =>
 											void session.edit(row.id ? 'Other scheme' : 'As found', (d) => d.set('/active_scheme', row.id))}
@@ -75,41 +80,7 @@
 </section>
 
 <style>
-	section {
-		margin-top: 16px;
-		border-top: 1px solid var(--ink);
-		padding-top: 10px;
-	}
-	.old {
-		opacity: 0.65;
-	}
-	.head {
-		display: flex;
-		justify-content: space-between;
-		align-items: center;
-		gap: 16px;
-	}
-	h2 {
-		font-size: 20px;
-	}
-	.scroll {
-		overflow-x: auto;
-	}
 	.on td {
 		background: var(--sheet);
-	}
-	.block {
-		display: block;
-	}
-	.tag {
-		padding: 0 6px;
-		border-radius: 4px;
-	}
-	.shown {
-		color: var(--meets);
-		font-weight: 600;
-	}
-	td {
-		white-space: nowrap;
 	}
 </style>

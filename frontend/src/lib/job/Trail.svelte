@@ -1,29 +1,30 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import { MediaQuery } from 'svelte/reactivity';
 	import { useFrame, theme } from './frame.svelte';
 	import { PLACES } from './screens';
 	import { ordered } from './draft';
 	import { num } from '$lib/parts/format';
 	import Choice from '$lib/parts/Choice.svelte';
+	let { onjump }: { onjump: () => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.design);
 	const here = $derived(page.url.pathname.split('/').at(-1));
 
-	/** Places somebody unfolded; the place one is in is always open, and all of them where there is room. */
+	/** Places somebody unfolded; the place one is in is open by itself, unless the trail is a row of menus. */
 	let unfolded = $state<string[]>([]);
-	let high = $state(0);
-	const ROOM_FOR_ALL_PX = 880;
+	const row = new MediaQuery('(max-width: 1000px)');
 	const inside = $derived(PLACES.find((place) => place.screens.some((screen) => screen.key === here))?.name);
-	const shown = (name: string): boolean => high > ROOM_FOR_ALL_PX || name === inside || unfolded.includes(name);
+	const shown = (name: string): boolean => unfolded.includes(name) || (!row.current && name === inside);
 	function fold(name: string): void {
-		unfolded = unfolded.includes(name) ? unfolded.filter((one) => one !== name) : [...unfolded, name];
+		const others = row.current ? [] : unfolded.filter((one) => one !== name);
+		unfolded = unfolded.includes(name) ? others : [...others, name];
+	}
+	function gone(event: FocusEvent & { currentTarget: HTMLElement }): void {
+		if (row.current && !event.currentTarget.contains(event.relatedTarget as Node | null)) unfolded = [];
 	}
 
-	let row: HTMLElement | undefined = $state();
-	$effect(() => {
-		if (here) row?.querySelector('a.here')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-	});
 	const open = $derived.by(() => {
 		const counts: Record<string, number> = {};
 		for (const finding of design?.findings ?? []) counts[finding.screen] = (counts[finding.screen] ?? 0) + 1;
@@ -32,190 +33,108 @@
 	const schemes = $derived(
 		ordered(session.job?.schemes).map(([value, scheme]) => ({ value, label: scheme.label || value }))
 	);
+	const next = $derived(design?.next ?? null);
 </script>
 
-<nav class="trail" aria-label="Places of work">
-	<header>
-		<a class="name" href="/" title="All jobs">{session.job?.title ?? ''}</a>
-		<p class="note">
+<nav
+	class="flex min-h-0 flex-col border-r border-r-hairline bg-ash small:flex-row small:flex-wrap small:items-stretch small:border-r-0 small:border-b small:border-b-hairline"
+	aria-label="Places of work"
+>
+	<header class="grid gap-1 px-4 pt-4 pb-2.5 small:flex small:items-center small:gap-3 small:px-3 small:py-1.5">
+		<a
+			class="font-display text-[17px] leading-[1.2] font-bold wrap-anywhere no-underline hover:underline small:flex small:min-h-12 small:items-center"
+			href="/"
+			title="All jobs">{session.job?.title ?? ''}</a
+		>
+		<p class="note small:hidden">
 			{session.job?.site?.place || 'no place yet'} · {design?.house.outdoor_c == null
 				? 'no climate'
 				: `${num(design.house.outdoor_c, 0)} °C`}
 		</p>
-		<Choice
-			label="Scheme on show"
-			value={session.job?.active_scheme ?? ''}
-			empty="As found"
-			options={schemes}
-			commit={(value) => void session.edit(value ? 'Other scheme' : 'As found', (d) => d.set('/active_scheme', value))}
-		/>
+		<div class="small:w-44">
+			<Choice
+				label="Scheme on show"
+				value={session.job?.active_scheme ?? ''}
+				empty="As found"
+				options={schemes}
+				commit={(value) =>
+					void session.edit(value ? 'Other scheme' : 'As found', (d) => d.set('/active_scheme', value))}
+			/>
+		</div>
 	</header>
-	<div class="places" bind:clientHeight={high} bind:this={row}>
+	{#if next}
+		<a
+			class="mx-3 mb-1.5 grid gap-0.5 rounded-md bg-ink px-3 py-2 text-paper no-underline hover:bg-[color-mix(in_srgb,var(--ink)_85%,var(--paper))] small:mb-0 small:ml-0 small:flex small:min-h-12 small:flex-1 small:items-center small:gap-2"
+			href={`/job/${session.id}/${next.screen}${next.query ? `?${next.query}` : ''}`}
+			aria-label={`Next: ${next.what}`}
+			title={next.why}
+		>
+			<span class="text-small opacity-80">Next</span>
+			<span class="line-clamp-3 leading-tight font-semibold small:line-clamp-2">{next.what}</span>
+		</a>
+	{/if}
+	<ul
+		class="menu w-full flex-1 flex-nowrap overflow-auto p-0 pt-1 [--menu-active-bg:var(--paper)] [--menu-active-fg:var(--ink)] small:menu-horizontal small:order-3 small:flex-none small:basis-full small:flex-nowrap small:overflow-visible small:border-t small:border-t-hairline small:pt-0"
+		onfocusout={gone}
+	>
 		{#each PLACES as place (place.name)}
 			{@const counted = place.screens.reduce((sum, screen) => sum + (open[screen.key] ?? 0), 0)}
-			<section class:folded={!shown(place.name)}>
-				<h2>
-					{#if place.name === inside || high > ROOM_FOR_ALL_PX}
-						<span class="fold">{place.name}<span class="note">{place.when}</span></span>
-					{:else}
-						<button class="fold" aria-expanded={shown(place.name)} onclick={() => fold(place.name)}>
-							{place.name}
-							{#if counted && !shown(place.name)}<span class="open">{counted} open</span>{:else}<span class="note"
-									>{shown(place.name) ? place.when : `${place.screens.length} ▸`}</span
-								>{/if}
-						</button>
-					{/if}
-				</h2>
-				<ul>
+			<li class="small:flex-1">
+				<button
+					class={[
+						'menu-dropdown-toggle min-h-10 grid-cols-[1fr_auto_auto] rounded-none px-4 font-display text-[15px] font-bold -outline-offset-3 small:min-h-12 small:px-2.5',
+						shown(place.name) && 'menu-dropdown-show',
+						row.current && place.name === inside && 'bg-paper shadow-[inset_0_-4px_0_var(--heat)]'
+					]}
+					aria-expanded={shown(place.name)}
+					onclick={() => fold(place.name)}
+				>
+					{place.name}
+					{#if counted && !shown(place.name)}<span class="font-sans text-small font-semibold text-doubt"
+							>{counted}<span class="small:sr-only"> open</span></span
+						>{:else}<span class="font-sans note small:hidden">{place.when}</span>{/if}
+				</button>
+				<ul
+					class={[
+						'menu-dropdown ms-0 ps-0 before:hidden small:z-30 small:min-w-56 small:rounded-md small:border small:border-ink small:bg-sheet',
+						shown(place.name) && 'menu-dropdown-show'
+					]}
+				>
 					{#each place.screens as screen (screen.key)}
 						<li>
 							<a
+								class={[
+									'min-h-9 grid-cols-[1fr_auto] rounded-none border-l-4 ps-5 pe-4 no-underline -outline-offset-3 small:min-h-12 small:ps-3',
+									here === screen.key ? 'border-l-heat bg-paper font-bold' : 'border-l-transparent'
+								]}
 								href={`/job/${session.id}/${screen.key}`}
-								class:here={here === screen.key}
 								aria-current={here === screen.key ? 'page' : undefined}
+								onclick={() => row.current && (unfolded = [])}
 							>
 								{screen.label}
-								{#if open[screen.key]}<span class="open">{open[screen.key]} open</span>{/if}
+								{#if open[screen.key]}<span class="text-small font-semibold text-doubt">{open[screen.key]} open</span
+									>{/if}
 							</a>
 						</li>
 					{/each}
 				</ul>
-			</section>
+			</li>
 		{/each}
-	</div>
-	<footer>
-		<button class="quiet" onclick={() => frame.showFindings()}>Findings {design?.findings.length ?? 0}</button>
-		<button class="quiet" onclick={() => theme.flip()} title="d">{theme.name === 'day' ? 'Dusk' : 'Day'}</button>
-		<button class="quiet" onclick={() => dispatchEvent(new CustomEvent('cinder-keys'))} title="?">Keys</button>
+	</ul>
+	<footer
+		class="flex flex-nowrap border-t border-t-hairline px-2 py-1 small:order-4 small:flex-nowrap small:px-0 small:py-0"
+	>
+		<button class="btn btn-quiet px-1.5 text-small" onclick={onjump} title="/">Jump</button>
+		<button class="btn btn-quiet px-1.5 text-small" onclick={() => frame.showFindings()} title="f"
+			>Findings {design?.findings.length ?? 0}</button
+		>
+		<button class="btn btn-quiet px-1.5 text-small" onclick={() => theme.flip()} title="d"
+			>{theme.name === 'day' ? 'Dusk' : 'Day'}</button
+		>
+		<button
+			class="btn btn-quiet px-1.5 text-small"
+			onclick={() => dispatchEvent(new CustomEvent('cinder-keys'))}
+			title="?">Keys</button
+		>
 	</footer>
 </nav>
-
-<style>
-	.trail {
-		background: var(--ash);
-		border-right: 1px solid var(--hairline);
-		display: flex;
-		flex-direction: column;
-		min-height: 0;
-	}
-	header {
-		padding: 16px 12px 12px 16px;
-		border-bottom: 1px solid var(--hairline);
-		display: grid;
-		gap: 4px;
-	}
-	.name {
-		font:
-			700 17px/1.2 'Bricolage Grotesque Variable',
-			sans-serif;
-		text-decoration: none;
-		overflow-wrap: anywhere;
-	}
-	.name:hover {
-		text-decoration: underline;
-	}
-	.places {
-		flex: 1;
-		overflow: auto;
-		padding-top: 8px;
-	}
-	.folded ul {
-		display: none;
-	}
-	.fold {
-		display: flex;
-		width: 100%;
-		justify-content: space-between;
-		align-items: baseline;
-		padding: 8px 16px 3px;
-		font: inherit;
-		font-size: 15px;
-		text-align: left;
-		outline-offset: -3px;
-	}
-	button.fold {
-		padding-block: 10px;
-	}
-	button.fold:hover {
-		background: color-mix(in srgb, var(--paper) 60%, var(--ash));
-	}
-	section h2 .note,
-	section h2 .open {
-		font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
-		font-weight: 500;
-		letter-spacing: 0;
-	}
-	li a {
-		display: flex;
-		justify-content: space-between;
-		align-items: center;
-		min-height: 36px;
-		padding: 0 16px 0 24px;
-		border-left: 4px solid transparent;
-		text-decoration: none;
-		outline-offset: -3px;
-	}
-	li a:hover {
-		background: color-mix(in srgb, var(--paper) 60%, var(--ash));
-	}
-	li a.here {
-		background: var(--paper);
-		border-left-color: var(--heat);
-		font-weight: 700;
-	}
-	.open {
-		color: var(--doubt);
-		font-size: var(--small);
-		font-weight: 600;
-	}
-	footer {
-		display: flex;
-		padding: 6px 8px;
-		gap: 0;
-		border-top: 1px solid var(--hairline);
-	}
-	@media (max-width: 1000px) {
-		.trail {
-			border-right: 0;
-			border-bottom: 1px solid var(--hairline);
-			flex-direction: row;
-			flex-wrap: wrap;
-		}
-		header {
-			border: 0;
-			padding: 8px 12px;
-			grid-template-columns: auto auto 160px;
-			align-items: center;
-			gap: 12px;
-			flex: 1;
-		}
-		.places {
-			order: 3;
-			flex: 0 0 100%;
-			display: flex;
-			padding: 0;
-			overflow-x: auto;
-		}
-		section h2 {
-			display: none;
-		}
-		ul,
-		.folded ul {
-			display: flex;
-		}
-		li a {
-			min-height: 48px;
-			padding: 0 12px;
-			border-left: 0;
-			border-bottom: 4px solid transparent;
-			gap: 6px;
-			white-space: nowrap;
-		}
-		li a.here {
-			border-bottom-color: var(--heat);
-		}
-		footer {
-			border: 0;
-		}
-	}
-</style>

@@ -4,18 +4,9 @@
 	const SHOWN = 8;
 </script>
 
-<div class="wrong" role="alert">
+<div class="mb-2.5 border-l-6 border-l-heat bg-sheet px-3.5 py-2" role="alert">
 	<strong>{wrong.message}</strong>
 	{#each wrong.places.slice(0, SHOWN) as place (place)}<p class="note">{place}</p>{/each}
 	{#if wrong.places.length > SHOWN}<p class="note">and {wrong.places.length - SHOWN} more</p>{/if}
-	<button class="quiet" onclick={close}>Close</button>
+	<button class="btn btn-quiet" onclick={close}>Close</button>
 </div>
-
-<style>
-	.wrong {
-		border-left: 6px solid var(--heat);
-		background: var(--sheet);
-		padding: 8px 14px;
-		margin-bottom: 10px;
-	}
-</style>

@@ -17,6 +17,11 @@ export class Frame {
 		this.doubts = new DoubtDesk(session.id);
 	}
 
+	/** Whether something lies in the drawer. */
+	get drawn(): boolean {
+		return this.workingKey !== null || this.findings || this.aside;
+	}
+
 	/** Open the working behind a figure; asked again, it closes. */
 	async showWorking(key: string): Promise<void> {
 		if (this.workingKey === key) return this.closeDrawer();

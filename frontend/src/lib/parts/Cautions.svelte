@@ -4,27 +4,16 @@
 </script>
 
 {#if cautions.length}
-	<section class="cautions" aria-label="Cautions">
+	<section
+		class="cautions grid gap-1.25 border-l-6 border-l-short pt-0.5 pr-0 pb-0.5 pl-3 text-small leading-[1.35]"
+		aria-label="Cautions"
+	>
 		{#each cautions as caution (caution.id)}
 			<p>
 				<strong>{caution.hazard}.</strong>
 				{caution.what}
-				{#if !brief}{caution.who} <span class="rule">{caution.rule}</span>{:else}{caution.who}{/if}
+				{#if !brief}{caution.who} <span class="text-muted">{caution.rule}</span>{:else}{caution.who}{/if}
 			</p>
 		{/each}
 	</section>
 {/if}
-
-<style>
-	.cautions {
-		border-left: 6px solid var(--short);
-		padding: 2px 0 2px 12px;
-		display: grid;
-		gap: 5px;
-		font-size: var(--small);
-		line-height: 1.35;
-	}
-	.rule {
-		color: var(--muted);
-	}
-</style>

@@ -17,7 +17,7 @@
 </script>
 
 <select
-	class="field"
+	class="select w-full appearance-none bg-sheet ps-2 pe-7"
 	aria-label={label}
 	value={value ?? ''}
 	onchange={(event) => commit(event.currentTarget.value === '' ? null : event.currentTarget.value)}

@@ -17,40 +17,19 @@
 </script>
 
 {#if move && change === null && move.before !== move.after}
-	<span class="chip" class:bar={onBar}>{move.after === null ? 'gone' : 'new'}</span>
+	<span
+		class="inline-block rounded-[9px] bg-ash px-1.5 py-0 text-small leading-[18px] whitespace-nowrap text-muted tabular-nums [&.bar]:bg-bar-chip [&.bar]:text-bar-text"
+		class:bar={onBar}>{move.after === null ? 'gone' : 'new'}</span
+	>
 {:else if change !== null && seen}
-	<span class="chip" class:bar={onBar} class:good class:bad={!good && better !== 'neither'} title="what this edit did">
+	<span
+		class="inline-block rounded-[9px] bg-ash px-1.5 py-0 text-small leading-[18px] whitespace-nowrap text-muted tabular-nums [&.bad]:text-heat-text [&.bar]:bg-bar-chip [&.bar]:text-bar-text [&.bar.bad]:text-bar-bad [&.bar.good]:text-bar-good [&.good]:text-meets"
+		class:bar={onBar}
+		class:good
+		class:bad={!good && better !== 'neither'}
+		title="what this edit did"
+	>
 		{change > 0 ? '▲' : '▼'}
 		{num(Math.abs(change), digits)}
 	</span>
 {/if}
-
-<style>
-	.chip {
-		display: inline-block;
-		padding: 0 6px;
-		border-radius: 9px;
-		font-size: var(--small);
-		line-height: 18px;
-		background: var(--ash);
-		color: var(--muted);
-		white-space: nowrap;
-		font-variant-numeric: tabular-nums;
-	}
-	.good {
-		color: var(--meets);
-	}
-	.bad {
-		color: var(--heat-text);
-	}
-	.bar {
-		background: var(--bar-chip);
-		color: var(--bar-text);
-	}
-	.bar.good {
-		color: var(--bar-good);
-	}
-	.bar.bad {
-		color: var(--bar-bad);
-	}
-</style>

@@ -1,28 +1,16 @@
 <script lang="ts">
-	import type { Snippet } from 'svelte';
+	import { onMount, type Snippet } from 'svelte';
 	let { label, onclose, children }: { label: string; onclose: () => void; children: Snippet } = $props();
+	let dialog: HTMLDialogElement | undefined = $state();
+	// in the top layer: what lies beneath can neither be reached nor read until it is closed
+	onMount(() => dialog?.showModal());
 </script>
 
-<div class="veil" role="presentation" onclick={onclose}></div>
-<div class="dialog" role="dialog" aria-modal="true" aria-label={label}>{@render children()}</div>
-
-<style>
-	.veil {
-		position: fixed;
-		inset: 0;
-		background: color-mix(in srgb, var(--bar) 35%, transparent);
-		z-index: 50;
-	}
-	.dialog {
-		position: fixed;
-		z-index: 51;
-		top: 11vh;
-		left: 50%;
-		transform: translateX(-50%);
-		width: min(480px, 92vw);
-		background: var(--paper);
-		border: 1px solid var(--ink);
-		border-radius: 6px;
-		padding: 12px 14px;
-	}
-</style>
+<dialog class="modal items-start" bind:this={dialog} aria-label={label} {onclose}>
+	<div
+		class="modal-box mt-[11vh] flex max-h-[78vh] w-[min(480px,92vw)] flex-col rounded-md border border-ink bg-paper px-3.5 py-3"
+	>
+		{@render children()}
+	</div>
+	<form method="dialog" class="modal-backdrop"><button>Close</button></form>
+</dialog>

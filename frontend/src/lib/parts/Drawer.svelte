@@ -13,17 +13,20 @@
 	});
 </script>
 
-{#if frame.workingKey || frame.findings || frame.aside}
-	<aside class="drawer" aria-label={frame.findings ? 'Findings' : frame.aside ? 'Set aside' : 'Working'}>
-		<div class="head">
+{#if frame.drawn}
+	<aside
+		class="flex h-full w-85 max-w-[100vw] flex-col gap-2.25 overflow-auto border-l border-l-hairline bg-sheet px-4.5 pt-3.5 pb-4.5"
+		aria-label={frame.findings ? 'Findings' : frame.aside ? 'Set aside' : 'Working'}
+	>
+		<div class="flex items-start justify-between gap-2">
 			<h2>{frame.findings ? 'Findings' : frame.aside ? 'Set aside' : (frame.working?.title ?? 'Working')}</h2>
-			<button class="quiet" onclick={() => frame.closeDrawer()}>Close</button>
+			<button class="btn btn-quiet" onclick={() => frame.closeDrawer()}>Close</button>
 		</div>
 		{#if frame.findings}
 			{#each session.design?.findings ?? [] as finding, n (n)}
-				<article class="finding">
+				<article class="grid gap-0.75 border-b border-b-hairline pb-2.25">
 					<span
-						class="tag"
+						class="justify-self-start rounded-[9px] px-1.75 py-0 text-small font-semibold not-[.hatch-doubt]:not-[.hatch-short]:bg-ash"
 						class:hatch-short={finding.severity === 'short' || finding.severity === 'stops'}
 						class:hatch-doubt={finding.severity === 'doubt'}>{WORDS[finding.severity]}</span
 					>
@@ -43,36 +46,40 @@
 			<AsideList />
 		{:else if frame.working}
 			{@const working = frame.working}
-			<p class="figure value">{working.value}</p>
-			<ol>
+			<p class="figure text-title font-bold">{working.value}</p>
+			<ol class="border-t border-t-hairline">
 				{#each working.steps as step, n (n)}
-					<li>
-						<div class="row">
-							<span>{step.label}</span><strong class="num" class:one={step.result.length < 16}>{step.result}</strong>
+					<li class="min-w-0 border-b border-b-hairline px-0 py-1.75 wrap-anywhere">
+						<div class="flex justify-between gap-3">
+							<span>{step.label}</span><strong
+								class="num max-w-[62%] text-right [&.one]:whitespace-nowrap"
+								class:one={step.result.length < 16}>{step.result}</strong
+							>
 						</div>
-						<div class="formula">{step.formula}</div>
-						<div class="numbers num">{step.numbers}</div>
+						<div class="text-small text-muted">{step.formula}</div>
+						<div class="num text-small">{step.numbers}</div>
 					</li>
 				{/each}
 			</ol>
-			<h3>Put in</h3>
-			<table class="plain-table">
+			<h3 class="text-[15px] font-bold">Put in</h3>
+			<table class="table table-figures">
 				<tbody>
 					{#each working.inputs as input, n (n)}
 						<tr>
 							<td>{input.label}</td>
-							<td class="right num">{input.value}</td>
+							<td class="num text-right">{input.value}</td>
 							<td
-								><span class="how" class:hatch-doubt={['assumed', 'told', 'inferred'].includes(input.how)}
-									>{input.how}</span
+								><span
+									class="rounded-[9px] px-1.75 py-0 text-small not-[.hatch-doubt]:bg-ash"
+									class:hatch-doubt={['assumed', 'told', 'inferred'].includes(input.how)}>{input.how}</span
 								></td
 							>
 						</tr>
 					{/each}
 				</tbody>
 			</table>
-			<p class="note"><strong>Source</strong> {working.source}</p>
-			<p class="note"><strong>School</strong> {working.school}</p>
+			<p class="note"><strong class="mr-1 text-ink">Source</strong> {working.source}</p>
+			<p class="note"><strong class="mr-1 text-ink">School</strong> {working.school}</p>
 			<Cautions cautions={working.cautions} brief />
 			<p class="note">
 				An estimate on these inputs. Local codes, the maker's manual and licensed practice decide.
@@ -83,93 +90,3 @@
 		{/if}
 	</aside>
 {/if}
-
-<style>
-	.drawer {
-		width: 380px;
-		max-width: 100vw;
-		border-left: 1px solid var(--hairline);
-		background: var(--sheet);
-		padding: 14px 18px 18px;
-		overflow: auto;
-		display: flex;
-		flex-direction: column;
-		gap: 9px;
-	}
-	.head {
-		display: flex;
-		justify-content: space-between;
-		align-items: start;
-		gap: 8px;
-	}
-	.value {
-		font-size: var(--title);
-		font-weight: 700;
-	}
-	ol {
-		border-top: 1px solid var(--hairline);
-	}
-	li {
-		padding: 7px 0;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.row {
-		display: flex;
-		justify-content: space-between;
-		gap: 12px;
-	}
-	.row strong.one {
-		white-space: nowrap;
-	}
-	.row strong {
-		text-align: right;
-		max-width: 62%;
-	}
-	li {
-		min-width: 0;
-		overflow-wrap: anywhere;
-	}
-	.formula {
-		color: var(--muted);
-		font-size: var(--small);
-	}
-	.numbers {
-		font-size: var(--small);
-	}
-	h3 {
-		font-weight: 700;
-		font-size: 15px;
-	}
-	.how,
-	.tag {
-		padding: 0 7px;
-		border-radius: 9px;
-		font-size: var(--small);
-	}
-	.how:not(.hatch-doubt),
-	.tag:not(.hatch-doubt):not(.hatch-short) {
-		background: var(--ash);
-	}
-	.tag {
-		font-weight: 600;
-		justify-self: start;
-	}
-	.finding {
-		display: grid;
-		gap: 3px;
-		padding-bottom: 9px;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.note strong {
-		color: var(--ink);
-		margin-right: 4px;
-	}
-	@media (max-width: 1000px) {
-		.drawer {
-			position: fixed;
-			inset: 0 0 0 auto;
-			z-index: 40;
-			width: min(420px, 100vw);
-		}
-	}
-</style>

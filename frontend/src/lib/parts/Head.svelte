@@ -12,29 +12,12 @@
 	const frame = useFrame();
 </script>
 
-<header class="head">
+<header class="mb-3 flex items-start justify-between gap-5">
 	<div>
 		<h1>{title}</h1>
 		<Sentence text={sentence ?? frame.session.shown?.sentences[screen] ?? ''} />
 	</div>
-	{#if children}<div class="acts">{@render children()}</div>{/if}
+	{#if children}<div class="flex max-w-[52%] flex-none flex-wrap justify-end gap-2 pt-0.5">
+			{@render children()}
+		</div>{/if}
 </header>
-
-<style>
-	.head {
-		display: flex;
-		justify-content: space-between;
-		align-items: start;
-		gap: 20px;
-		margin-bottom: 12px;
-	}
-	.acts {
-		flex: none;
-		max-width: 52%;
-		display: flex;
-		gap: 8px;
-		padding-top: 2px;
-		flex-wrap: wrap;
-		justify-content: end;
-	}
-</style>

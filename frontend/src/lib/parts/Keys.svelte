@@ -15,14 +15,19 @@
 </script>
 
 <Dialog label="Keys" {onclose}>
-	<div class="head">
+	<div class="flex justify-between">
 		<h2>Keys</h2>
 		<!-- svelte-ignore a11y_autofocus -->
-		<button class="quiet" autofocus onclick={onclose}>Close</button>
+		<button class="btn btn-quiet" autofocus onclick={onclose}>Close</button>
 	</div>
-	<dl>
+	<dl class="mx-0 my-2 grid grid-cols-[110px_1fr] gap-x-3 gap-y-1.25">
 		{#each rows as [key, what] (key)}
-			<dt><kbd>{key}</kbd></dt>
+			<dt>
+				<kbd
+					class="rounded-sm border border-hairline bg-sheet px-1.75 py-px [font:600_var(--small)_'Atkinson_Hyperlegible_Next_Variable',_sans-serif]"
+					>{key}</kbd
+				>
+			</dt>
 			<dd>{what}</dd>
 		{/each}
 	</dl>
@@ -38,25 +43,3 @@
 		Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.
 	</p>
 </Dialog>
-
-<style>
-	.head {
-		display: flex;
-		justify-content: space-between;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 110px 1fr;
-		gap: 5px 12px;
-		margin: 8px 0;
-	}
-	kbd {
-		font:
-			600 var(--small) 'Atkinson Hyperlegible Next Variable',
-			sans-serif;
-		border: 1px solid var(--hairline);
-		border-radius: 4px;
-		padding: 1px 7px;
-		background: var(--sheet);
-	}
-</style>

@@ -33,8 +33,13 @@
 	);
 </script>
 
-<input class="field" placeholder="Word in its name" aria-label="Search the library" bind:value={wanted} />
-<div class="filters">
+<input
+	class="input w-full bg-sheet"
+	placeholder="Word in its name"
+	aria-label="Search the library"
+	bind:value={wanted}
+/>
+<div class="grid grid-cols-[1fr_1fr] gap-1.5">
 	<Choice
 		label="Part of the shell"
 		value={element}
@@ -58,36 +63,16 @@
 	commit={(v) => (build = v ?? '')}
 />
 <p class="note">{found.length} of {every.length}</p>
-<ul class="rows">
+<ul class="max-h-[calc(100vh_-_430px)] min-h-55 overflow-auto border-t border-t-hairline">
 	{#each found as one (one.id)}
 		<li>
 			<button class="pickrow" class:on={shown === one.id} onclick={() => show(one.id)}
 				><span
-					>{one.label}<span class="note block"
+					>{one.label}<span class="block note"
 						>{one.age || 'any age'}{#if shelf.all?.own?.constructions?.[one.id]}, the company's own{/if}</span
 					></span
 				><span class="u">{one.element === 'ground' ? '–' : num(shelf.all?.u_values[one.id], 2)}</span></button
 			>
 		</li>
-	{:else}<li class="note none">Nothing of that kind: loosen the choice, or compose one.</li>{/each}
+	{:else}<li class="px-1.5 py-5 note">Nothing of that kind: loosen the choice, or compose one.</li>{/each}
 </ul>
-
-<style>
-	.filters {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 6px;
-	}
-	.rows {
-		overflow: auto;
-		max-height: calc(100vh - 430px);
-		min-height: 220px;
-		border-top: 1px solid var(--hairline);
-	}
-	.block {
-		display: block;
-	}
-	.none {
-		padding: 20px 6px;
-	}
-</style>

@@ -72,10 +72,10 @@
 	}
 </script>
 
-<span class="wrap" bind:this={box} onfocusout={left}>
+<span class="wrap relative inline-block" bind:this={box} onfocusout={left}>
 	<button
 		type="button"
-		class="mark"
+		class="min-h-6.5 min-w-6.5 rounded-[13px] text-small leading-none not-[.hatch-doubt]:bg-ash pointer-coarse:min-h-10 pointer-coarse:min-w-10 pointer-coarse:rounded-[20px] [&.wide]:px-2.25 [&.wide]:py-0"
 		tabindex={inField ? -1 : 0}
 		class:wide
 		class:hatch-doubt={!kind.sure}
@@ -84,11 +84,11 @@
 		title={[label, kind.what, known?.via, known?.by, known?.note].filter(Boolean).join(' · ')}
 		onclick={toggle}
 		onkeydown={pressed}
-		><i aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
+		><i class="not-italic" aria-hidden="true">{kind.shape}</i>{#if wide}{kind.how}{/if}</button
 	>
 	{#if open}
 		<div
-			class="choices"
+			class="fixed inset-auto m-0 grid w-62.5 rounded-[5px] border border-ink bg-sheet p-1 whitespace-normal text-ink"
 			popover="manual"
 			bind:this={menu}
 			style:left={`${at.left}px`}
@@ -98,102 +98,46 @@
 			onkeydown={pressed}
 		>
 			{#each HOWS as h (h.how)}
-				<button type="button" role="menuitem" class:on={h.how === known?.how} onclick={() => choose(h.how)}
-					><i aria-hidden="true">{h.shape}</i> {h.what} <kbd>{h.key}</kbd></button
+				<button
+					class="flex min-h-10.5 items-center gap-2 rounded-sm px-2.5 py-0 text-left hover:bg-ash [&.on]:bg-ash"
+					type="button"
+					role="menuitem"
+					class:on={h.how === known?.how}
+					onclick={() => choose(h.how)}
+					><i class="not-italic" aria-hidden="true">{h.shape}</i>
+					{h.what} <kbd class="ml-auto rounded-sm border border-hairline px-1.5 py-0 text-small">{h.key}</kbd></button
 				>
 			{/each}
-			<label class="note"
-				>Note<input class="field" bind:value={note} maxlength="400" placeholder="by whom, from what" /></label
+			<label class="grid px-2 py-1 note"
+				>Note<input
+					class="input w-full bg-sheet"
+					bind:value={note}
+					maxlength="400"
+					placeholder="by whom, from what"
+				/></label
 			>
-			<label class="note"
+			<label class="grid px-2 py-1 note"
 				>May be off by, ± %<input
-					class="field"
+					class="input w-full bg-sheet"
 					inputmode="decimal"
 					bind:value={spread}
 					placeholder="usual for how it is known"
 				/></label
 			>
-			{#if pictures.length}<label class="note"
-					>Picture<select class="field" bind:value={picture}
+			{#if pictures.length}<label class="grid px-2 py-1 note"
+					>Picture<select class="select w-full appearance-none bg-sheet ps-2 pe-7" bind:value={picture}
 						><option value="">none</option>{#each pictures as [id, photo] (id)}<option value={id}
 								>{photo.caption || photo.at || id}</option
 							>{/each}</select
 					></label
 				>{/if}
-			<p class="note said">Choose how it is known to keep all three.</p>
+			<p class="px-2 pt-0.5 pb-1 note">Choose how it is known to keep all three.</p>
 		</div>
 	{/if}
 </span>
 
 <style>
-	.wrap {
-		position: relative;
-		display: inline-block;
-	}
-	.mark {
-		min-width: 26px;
-		min-height: 26px;
-		border-radius: 13px;
-		font-size: var(--small);
-		line-height: 1;
-	}
-	.mark.wide {
-		padding: 0 9px;
-	}
-	.mark:not(.hatch-doubt) {
-		background: var(--ash);
-	}
-	i {
-		font-style: normal;
-	}
 	.wide i {
 		margin-right: 5px;
-	}
-	.choices {
-		position: fixed;
-		inset: auto;
-		margin: 0;
-		color: var(--ink);
-		white-space: normal;
-		width: 250px;
-		background: var(--sheet);
-		border: 1px solid var(--ink);
-		border-radius: 5px;
-		padding: 4px;
-		display: grid;
-	}
-	.choices button {
-		text-align: left;
-		min-height: 42px;
-		padding: 0 10px;
-		border-radius: 4px;
-		display: flex;
-		gap: 8px;
-		align-items: center;
-	}
-	.choices button:hover,
-	.choices button.on {
-		background: var(--ash);
-	}
-	kbd {
-		margin-left: auto;
-		border: 1px solid var(--hairline);
-		border-radius: 4px;
-		padding: 0 6px;
-		font-size: var(--small);
-	}
-	label {
-		display: grid;
-		padding: 4px 8px;
-	}
-	.said {
-		padding: 2px 8px 4px;
-	}
-	@media (pointer: coarse) {
-		.mark {
-			min-width: 40px;
-			min-height: 40px;
-			border-radius: 20px;
-		}
 	}
 </style>

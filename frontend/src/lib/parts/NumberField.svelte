@@ -39,6 +39,7 @@
 	const shown = $derived(hand.shown);
 	const typed = $derived(hand.typed);
 	const evident = $derived(known !== undefined);
+	const standing = $derived(value !== null && value !== undefined);
 	const parted = $derived(evident && typed !== null ? withoutKey(typed) : { text: typed ?? '', how: null });
 	const understood = $derived(typed === null || parted.text.trim() === '' ? null : understand(parted.text, quantity));
 	const echo = $derived(
@@ -53,9 +54,8 @@
 		if (typed === null || hand.gone) return;
 		const text = parted.text.trim();
 		const how = parted.how;
-		const standing = value !== null && value !== undefined;
 		if (text === '' && how) {
-			if (standing) await hand.send(value, () => commit(value!, evidence(how, by)));
+			if (standing) await hand.send(value, () => commit(value ?? null, evidence(how, by)));
 			else hand.drop();
 		} else if (text === '') {
 			if (standing || hand.underWay) await hand.send(null, () => commit(null));
@@ -85,100 +85,48 @@
 	}
 </script>
 
-<span class="wrap" style:width class:feet>
-	<input
-		class="field"
-		class:wrong
-		class:units={unit !== ''}
-		class:evident
-		style:--unit-room={`${unit.length * 8.2}px`}
-		inputmode="decimal"
-		autocomplete="off"
-		aria-label={label}
-		aria-invalid={wrong}
-		{placeholder}
-		value={shown}
-		bind:this={hand.field}
-		oninput={(event) => (hand.typed = event.currentTarget.value)}
-		onfocus={(event) => {
-			hand.grasp();
-			event.currentTarget.select();
-		}}
-		onblur={leave}
-		onkeydown={keys}
-	/>
-	{#if unit && !feet && typed === null && shown !== ''}<span class="unit" aria-hidden="true">{unit}</span>{/if}
-	{#if evident && value !== null && value !== undefined}<span class="mark"
-			><Mark {known} {label} inField set={(k) => void commit(value, k)} /></span
-		>{/if}
+<span class="relative inline-block" style:width class:min-w-[6.5em]={feet}>
+	<span
+		class="input flex w-full gap-1 bg-sheet pe-1.5"
+		class:input-error={wrong}
+		class:ps-0.75={evident}
+		class:ps-1.5={!evident}
+	>
+		{#if evident && standing}<Mark {known} {label} inField set={(k) => void commit(value ?? null, k)} />{/if}
+		<input
+			class="min-w-0 text-right"
+			class:text-small={feet && evident}
+			inputmode="decimal"
+			autocomplete="off"
+			aria-label={label}
+			aria-invalid={wrong}
+			{placeholder}
+			value={shown}
+			bind:this={hand.field}
+			oninput={(event) => (hand.typed = event.currentTarget.value)}
+			onfocus={(event) => {
+				hand.grasp();
+				event.currentTarget.select();
+			}}
+			onblur={leave}
+			onkeydown={keys}
+		/>
+		{#if unit && !feet}<span class="pointer-events-none unit shrink-0" aria-hidden="true">{unit}</span>{/if}
+	</span>
 	{#if meanwhile !== undefined}
-		<span class="echo beside" role="status"
+		<span
+			class="echo absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-doubt px-2 py-0.75 text-small whitespace-nowrap text-paper"
+			role="status"
 			>meanwhile {meanwhile === null ? 'emptied' : `${format(meanwhile)}${feet ? '' : ` ${unit}`}`} from elsewhere{typed ===
 			null
 				? ''
 				: ': Enter keeps yours, Esc theirs'}</span
 		>
 	{:else if typed !== null && echo}
-		<span class="echo" class:wrong role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span>
+		<span
+			class="echo absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-ink px-2 py-0.75 text-small whitespace-nowrap text-paper [&.wrong]:bg-heat-text"
+			class:wrong
+			role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span
+		>
 	{/if}
 </span>
-
-<style>
-	.wrap {
-		position: relative;
-		display: inline-block;
-	}
-	.field {
-		text-align: right;
-	}
-	.field.units {
-		padding-right: calc(11px + var(--unit-room));
-	}
-	.unit {
-		position: absolute;
-		right: 6px;
-		top: 50%;
-		transform: translateY(-50%);
-		pointer-events: none;
-	}
-	.field.evident {
-		padding-left: 29px;
-	}
-	.field.evident:not(.units) {
-		padding-right: 5px;
-	}
-	.mark {
-		position: absolute;
-		left: 3px;
-		top: 50%;
-		transform: translateY(-50%);
-	}
-	.feet {
-		min-width: 6.5em;
-	}
-	.feet .field.evident {
-		padding-left: 26px;
-		font-size: var(--small);
-	}
-	.field.wrong {
-		border-color: var(--heat);
-	}
-	.echo {
-		position: absolute;
-		left: 0;
-		top: calc(100% + 3px);
-		z-index: 30;
-		padding: 3px 8px;
-		border-radius: 4px;
-		background: var(--ink);
-		color: var(--paper);
-		font-size: var(--small);
-		white-space: nowrap;
-	}
-	.echo.beside {
-		background: var(--doubt);
-	}
-	.echo.wrong {
-		background: var(--heat-text);
-	}
-</style>

@@ -4,15 +4,13 @@
 </script>
 
 <p class={small ? 'note' : 'lead'}>
-	{#each pieces(text) as piece, n (n)}{#if piece.strong}<strong>{piece.text}</strong>{:else}{piece.text}{/if}{/each}
+	{#each pieces(text) as piece, n (n)}{#if piece.strong}<strong class="font-bold">{piece.text}</strong
+			>{:else}{piece.text}{/if}{/each}
 </p>
 
 <style>
 	.lead {
 		font-size: var(--lead);
 		max-width: 96ch;
-	}
-	strong {
-		font-weight: 700;
 	}
 </style>

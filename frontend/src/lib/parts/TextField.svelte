@@ -5,6 +5,7 @@
 		label,
 		placeholder = '',
 		strong = false,
+		bare = false,
 		type = 'text',
 		commit
 	}: {
@@ -12,6 +13,8 @@
 		label: string;
 		placeholder?: string;
 		strong?: boolean;
+		/** A name within a row: its field shows when it is touched. */
+		bare?: boolean;
 		type?: 'text' | 'date';
 		commit: (value: string) => Promise<boolean> | void;
 	} = $props();
@@ -29,10 +32,12 @@
 	}
 </script>
 
-<span class="wrap">
+<span class="relative block">
 	<input
-		class="field"
-		class:strong
+		class="input w-full px-1.5 text-ellipsis"
+		class:font-semibold={strong}
+		class:bg-sheet={!bare}
+		class:input-ghost={bare}
 		{type}
 		autocomplete="off"
 		maxlength="200"
@@ -54,31 +59,11 @@
 			}
 		}}
 	/>
-	{#if meanwhile !== undefined}<span class="beside" role="status"
+	{#if meanwhile !== undefined}<span
+			class="absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-doubt px-2 py-0.75 text-small whitespace-nowrap text-paper"
+			role="status"
 			>meanwhile {meanwhile ? `“${meanwhile}”` : 'emptied'} from elsewhere{hand.typed === null
 				? ''
 				: ': Enter keeps yours, Esc theirs'}</span
 		>{/if}
 </span>
-
-<style>
-	.wrap {
-		position: relative;
-		display: block;
-	}
-	.beside {
-		position: absolute;
-		left: 0;
-		top: calc(100% + 3px);
-		z-index: 30;
-		padding: 3px 8px;
-		border-radius: 4px;
-		background: var(--doubt);
-		color: var(--paper);
-		font-size: var(--small);
-		white-space: nowrap;
-	}
-	.strong {
-		font-weight: 600;
-	}
-</style>

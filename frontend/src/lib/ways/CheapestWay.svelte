@@ -19,9 +19,15 @@
 	const disturbance = (much: number) => `${much ? rules.disturbs[much] : 'no'} disturbance`;
 </script>
 
-<section class="way" aria-label="The cheapest way to cooler water" class:old={front.busy && found}>
-	<div class="ask">
-		<h2>Cheapest way to</h2>
+<section
+	class="grid min-w-0 content-start gap-2 [&.old]:opacity-65"
+	aria-label="The cheapest way to cooler water"
+	class:old={front.busy && found}
+>
+	<div class="flex items-center gap-1.5">
+		<h2 class="mt-0 mr-auto mb-0 ml-0 whitespace-nowrap narrow:mt-0 narrow:mr-2.5 narrow:mb-0 narrow:ml-0">
+			Cheapest way to
+		</h2>
 		<NumberField
 			label="Flow temperature wanted"
 			value={flow}
@@ -31,21 +37,25 @@
 			width="5.6em"
 			commit={(v) => desk.choose(v)}
 		/>
-		<button class="act" aria-label="One kelvin cooler" onclick={() => desk.choose((flow ?? 45) - 1)}>−1</button><button
-			class="act"
+		<button
+			class="btn btn-outline px-2.5 py-0"
+			aria-label="One kelvin cooler"
+			onclick={() => desk.choose((flow ?? 45) - 1)}>−1</button
+		><button
+			class="btn btn-outline px-2.5 py-0"
 			aria-label="One kelvin warmer"
 			onclick={() => desk.choose((flow ?? 45) + 1)}>+1</button
 		>
 	</div>
-	{#if front.refused}<p class="hatch-doubt waits" role="status">{front.refused}</p>{/if}
+	{#if front.refused}<p class="rounded-sm px-2 py-0.5 hatch-doubt" role="status">{front.refused}</p>{/if}
 	{#if found}
 		{#if point?.possible}
-			<ul class="set" aria-label="Changes, with price and disturbance">
+			<ul class="max-h-63 overflow-auto border-t border-t-hairline" aria-label="Changes, with price and disturbance">
 				{#each point.changes as change, n (n)}
 					<li>
 						<span
 							><b>{change.room_label}</b>
-							{change.what}<span class="note block"
+							{change.what}<span class="block note"
 								>{change.kind === 'concession'
 									? 'a concession, counted as no saving'
 									: `${money(change.cost_minor, currency)} · ${disturbance(change.disturbance)}`}{change.yearly_minor >
@@ -53,13 +63,13 @@
 									? ` · draws ${money(change.yearly_minor, currency)} a year`
 									: ''}{found.wishes[change.way] === 'must' ? ' · pinned: must be' : ''}</span
 							></span
-						><span class="acts"
+						><span class="grid flex-none justify-items-end whitespace-nowrap"
 							>{#if !found.wishes[change.way]}<button
-									class="quiet"
+									class="btn btn-quiet flex-none whitespace-nowrap"
 									aria-label={`Pin ${change.room_label}: ${change.what}`}
 									onclick={() => desk.must(change.way, `${change.room_label}, ${change.what}`)}>pin</button
 								>{/if}<button
-								class="quiet"
+								class="btn btn-quiet flex-none whitespace-nowrap"
 								aria-label={`Refuse ${change.room_label}: ${change.what}`}
 								onclick={() => desk.refuse(change.refuse, `${change.room_label}, ${change.what}`)}>not this</button
 							></span
@@ -67,32 +77,33 @@
 					</li>
 				{:else}<li><span>Nothing has to be changed.</span></li>{/each}
 			</ul>
-			<dl>
-				<dt>Changes</dt>
-				<dd><b>{money(point.cost_minor, currency)}</b></dd>
-				<dt>Season, heating</dt>
-				<dd>{num(point.season, 2)}</dd>
-				<dt>Electricity a year</dt>
-				<dd>{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
-				{#if point.running_minor > 50}<dt>Heaters and fans, of that</dt>
-					<dd>{money(point.running_minor, currency)} a year</dd>{/if}
+			<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-px">
+				<dt class="text-muted">Changes</dt>
+				<dd class="text-right tabular-nums"><b>{money(point.cost_minor, currency)}</b></dd>
+				<dt class="text-muted">Season, heating</dt>
+				<dd class="text-right tabular-nums">{num(point.season, 2)}</dd>
+				<dt class="text-muted">Electricity a year</dt>
+				<dd class="text-right tabular-nums">{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
+				{#if point.running_minor > 50}<dt class="text-muted">Heaters and fans, of that</dt>
+					<dd class="text-right tabular-nums">{money(point.running_minor, currency)} a year</dd>{/if}
 				{#if point.cycling_share != null}<dt
+						class="text-muted"
 						title="Hours in which the house needs less than the machine gives at its least"
 					>
 						On and off
 					</dt>
-					<dd>{num(point.cycling_share * 100)} % of its hours</dd>{/if}
-				<dt>{found.years} years in all</dt>
-				<dd>{money(point.total_minor, currency)}</dd>
+					<dd class="text-right tabular-nums">{num(point.cycling_share * 100)} % of its hours</dd>{/if}
+				<dt class="text-muted">{found.years} years in all</dt>
+				<dd class="text-right tabular-nums">{money(point.total_minor, currency)}</dd>
 			</dl>
-			{#if beaten}<p class="beaten">
+			{#if beaten}<p class="font-semibold">
 					{num(beaten.flow_c)} °C costs {money((point.cost_minor ?? 0) - (beaten.cost_minor ?? 0), currency)} less and gives
 					the better season, {num(beaten.season, 2)}{(point.cycling_share ?? 0) > (beaten.cycling_share ?? 0) + 0.01
 						? ': with so little to heat the machine runs on and off for longer'
 						: ''}.
 				</p>{/if}
 			{#if point.changes.length || line !== flow}
-				<button class="act first" disabled={desk.taking || front.busy} onclick={() => void desk.take()}
+				<button class="btn btn-primary" disabled={desk.taking || front.busy} onclick={() => void desk.take()}
 					>{point.changes.length ? `Take into “${scheme?.label ?? ''}”` : `Set the line to ${num(flow)} °C`}</button
 				>
 			{/if}
@@ -100,18 +111,18 @@
 				{point.proved
 					? `Proved: no cheaper set of these serves every room${Object.values(found.wishes).includes('prefer') ? ', what is preferred counted a quarter less' : ''}${Object.values(found.wishes).includes('must') ? ', with what must be' : ''}.`
 					: `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span
-						class="hatch-doubt waits"
+						class="rounded-sm px-2 py-0.5 hatch-doubt"
 					>
 						Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span
 					>{/if}{#if point.changes.length}{' '}Old boards and lagging may hold asbestos: have it tested before anything
 					is opened.{/if}
 			</p>
 		{:else if point}
-			<ul class="set">
+			<ul class="max-h-63 overflow-auto border-t border-t-hairline">
 				{#each point.lacking as room (room.room)}<li>
 						<span
 							><b>{room.label}</b> lacks {num(room.short_w)} W with everything that is known and not refused<span
-								class="note block">It would do to {room.mend}.</span
+								class="block note">It would do to {room.mend}.</span
 							></span
 						>
 					</li>{/each}
@@ -119,26 +130,29 @@
 			<p class="note">Or accept warmer water.</p>
 		{/if}
 		{#if Object.keys(found.wishes).length}
-			<h3>Pinned</h3>
+			<h3 class="font-bold">Pinned</h3>
 			<ul>
 				{#each Object.entries(found.wishes) as [key, wish] (key)}<li>
 						<span
-							>{desk.words(key)}<span class="note block"
+							>{desk.words(key)}<span class="block note"
 								>{wish === 'must'
 									? 'must be done'
 									: 'preferred: counts a quarter less in choosing'}{found.unmet.includes(key)
 									? ', but is not on offer: it is left out'
 									: ''}</span
 							></span
-						><button class="quiet" onclick={() => desk.unpin(key)}>unpin</button>
+						><button class="btn btn-quiet flex-none whitespace-nowrap" onclick={() => desk.unpin(key)}>unpin</button>
 					</li>{/each}
 			</ul>
 		{/if}
 		{#if found.refused.length}
-			<h3>Refused</h3>
+			<h3 class="font-bold">Refused</h3>
 			<ul>
 				{#each found.refused as key (key)}<li>
-						<span>{desk.words(key)}</span><button class="quiet" onclick={() => desk.allow(key)}>allow again</button>
+						<span>{desk.words(key)}</span><button
+							class="btn btn-quiet flex-none whitespace-nowrap"
+							onclick={() => desk.allow(key)}>allow again</button
+						>
 					</li>{/each}
 			</ul>
 		{/if}
@@ -149,32 +163,6 @@
 </section>
 
 <style>
-	.way {
-		display: grid;
-		gap: 8px;
-		align-content: start;
-		min-width: 0;
-	}
-	.old {
-		opacity: 0.65;
-	}
-	.ask {
-		display: flex;
-		gap: 6px;
-		align-items: center;
-	}
-	.ask h2 {
-		margin: 0 auto 0 0;
-		white-space: nowrap;
-	}
-	.ask .act {
-		padding: 0 10px;
-	}
-	.set {
-		max-height: 252px;
-		overflow: auto;
-		border-top: 1px solid var(--hairline);
-	}
 	li {
 		display: flex;
 		justify-content: space-between;
@@ -182,44 +170,5 @@
 		align-items: center;
 		border-bottom: 1px solid var(--hairline);
 		padding: 4px 0;
-	}
-	li .quiet,
-	.acts {
-		white-space: nowrap;
-		flex: none;
-	}
-	.acts {
-		display: grid;
-		justify-items: end;
-	}
-	.block {
-		display: block;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 1px 8px;
-	}
-	dt {
-		color: var(--muted);
-	}
-	dd {
-		text-align: right;
-		font-variant-numeric: tabular-nums;
-	}
-	.beaten {
-		font-weight: 600;
-	}
-	h3 {
-		font-weight: 700;
-	}
-	.waits {
-		padding: 2px 8px;
-		border-radius: 4px;
-	}
-	@media (max-width: 1000px) {
-		.ask h2 {
-			margin: 0 10px 0 0;
-		}
 	}
 </style>

@@ -19,35 +19,39 @@
 </script>
 
 {#if session.scheme && found}
-	<section class="held" aria-label="What taking one room out would do" class:old={asked.busy}>
-		<h2 class="rule">One room on its own</h2>
+	<section
+		class="mt-4 grid gap-1.5 [&.old]:opacity-65"
+		aria-label="What taking one room out would do"
+		class:old={asked.busy}
+	>
+		<h2 class="border-t border-t-ink pt-2.5 text-[20px]">One room on its own</h2>
 		<Sentence text={found.sentence} />
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
 				><tr
-					><th>Room taken out</th><th class="right">Needs now</th><th class="right">The rest then</th><th class="right"
-						>Plain electric heater</th
-					><th class="right">It would draw</th><th class="right">House, a year</th><th class="right">Season</th><th
-						>Or a fan unit, and all live on it</th
-					></tr
+					><th>Room taken out</th><th class="text-right">Needs now</th><th class="text-right">The rest then</th><th
+						class="text-right">Plain electric heater</th
+					><th class="text-right">It would draw</th><th class="text-right">House, a year</th><th class="text-right"
+						>Season</th
+					><th>Or a fan unit, and all live on it</th></tr
 				></thead
 			>
 			<tbody>
 				{#each found.rooms as room (room.room)}
 					<tr>
 						<td><b>{room.label}</b></td>
-						<td class="right">{num(room.needed_flow_c, 1)}<span class="unit">°C</span></td>
-						<td class="right">{num(room.flow_without_c, 1)}<span class="unit">°C</span></td>
-						<td class="right">{num(room.heater_w)}<span class="unit">W</span></td>
-						<td class="right">{num(room.heater_kwh)}<span class="unit">kWh</span></td>
-						<td class="right"
-							>{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="note block"
+						<td class="text-right">{num(room.needed_flow_c, 1)}<span class="unit">°C</span></td>
+						<td class="text-right">{num(room.flow_without_c, 1)}<span class="unit">°C</span></td>
+						<td class="text-right">{num(room.heater_w)}<span class="unit">W</span></td>
+						<td class="text-right">{num(room.heater_kwh)}<span class="unit">kWh</span></td>
+						<td class="text-right"
+							>{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="block note"
 									>{room.bill_more_minor > 0 ? '+' : ''}{money(room.bill_more_minor, currency)}</span
 								>{/if}</td
 						>
-						<td class="right">{num(room.season, 2)}</td>
+						<td class="text-right">{num(room.season, 2)}</td>
 						<td
-							>{#if room.fan}{room.fan}<span class="note block"
+							>{#if room.fan}{room.fan}<span class="block note"
 									>{money(room.fan_cost_minor, currency)}; the room then needs {num(room.fan_flow_c, 1)} °C</span
 								>{:else}<span class="note">none on its wall, at its quietest speed</span>{/if}</td
 						>
@@ -61,22 +65,3 @@
 		</p>
 	</section>
 {/if}
-
-<style>
-	.held {
-		margin-top: 16px;
-		display: grid;
-		gap: 6px;
-	}
-	.old {
-		opacity: 0.65;
-	}
-	.rule {
-		border-top: 1px solid var(--ink);
-		padding-top: 10px;
-		font-size: 20px;
-	}
-	.block {
-		display: block;
-	}
-</style>

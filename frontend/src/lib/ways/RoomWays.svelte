@@ -89,9 +89,15 @@
 {#if !scheme}
 	<p class="note">As found there is nothing to change: choose a scheme at the top left.</p>
 {:else if asked.refused}
-	<p class="hatch-doubt waits" role="status">{asked.refused}</p>
+	<p class="rounded-sm px-2 py-0.5 hatch-doubt" role="status">{asked.refused}</p>
 {:else if found}
-	<div class="ways" class:old={asked.busy} aria-busy={asked.busy} onmouseleave={() => onlook?.(null)} role="group">
+	<div
+		class="grid grid-cols-[minmax(0,1fr)] justify-items-start gap-1.5 overflow-x-auto [&.old]:opacity-65"
+		class:old={asked.busy}
+		aria-busy={asked.busy}
+		onmouseleave={() => onlook?.(null)}
+		role="group"
+	>
 		<p>
 			{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs
 			<b>{num(found.needed_flow_c, 1)} °C</b>
@@ -101,12 +107,12 @@
 					? `; the line is at ${num(flow, 1)} °C`
 					: `; ${num(flow)} °C are asked for`}.
 		</p>
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
 				><tr
-					><th>What may be done</th><th class="right">Costs</th><th class="right">Then needs</th><th>Disturbs</th><th
-						>Looks</th
-					><th></th></tr
+					><th>What may be done</th><th class="text-right">Costs</th><th class="text-right">Then needs</th><th
+						>Disturbs</th
+					><th>Looks</th><th></th></tr
 				></thead
 			>
 			<tbody>
@@ -114,33 +120,43 @@
 					<tr class:serves={serves(option)} onmouseenter={() => onlook?.(option)} onfocusin={() => onlook?.(option)}>
 						<td
 							>{option.what}{#if option.kind === 'concession'}
-								<span class="mark">a concession, no saving</span>{/if}{#if option.pin}<span class="mark strong"
+								<span class="rounded-[3px] bg-ash px-1.25 py-0 text-small">a concession, no saving</span
+								>{/if}{#if option.pin}<span class="strong rounded-[3px] bg-ink px-1.25 py-0 text-small text-paper"
 									>{option.pin === 'must' ? 'must be' : 'preferred'}</span
-								>{/if}{#if option.note}<span class="note block">{option.note}</span>{/if}</td
+								>{/if}{#if option.note}<span class="block note">{option.note}</span>{/if}</td
 						>
-						<td class="right"
+						<td class="text-right"
 							>{option.kind === 'concession'
 								? '–'
-								: money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="note block"
+								: money(option.cost_minor, currency)}{#if option.yearly_minor > 50}<span class="block note"
 									>and {money(option.yearly_minor, currency)} a year</span
 								>{/if}</td
 						>
-						<td class="right"
+						<td class="text-right"
 							>{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span
-							>{#if serves(option)}<span class="ok" title="serves the room at that water">✓</span>{/if}</td
+							>{#if serves(option)}<span class="ml-1 font-bold text-meets" title="serves the room at that water">✓</span
+								>{/if}</td
 						>
-						<td class="word">{rules.disturbs[option.disturbance]}</td>
-						<td class="word">{LOOKS[option.looks]}</td>
-						<td class="acts">
-							<button class="quiet" aria-pressed={option.pin === 'must'} onclick={() => wish(option, 'must')}
-								>must</button
-							><button class="quiet" aria-pressed={option.pin === 'prefer'} onclick={() => wish(option, 'prefer')}
-								>prefer</button
+						<td class="whitespace-nowrap">{rules.disturbs[option.disturbance]}</td>
+						<td class="whitespace-nowrap">{LOOKS[option.looks]}</td>
+						<td class="text-right whitespace-nowrap">
+							<button
+								class="btn btn-quiet px-1.25 py-0 text-small aria-pressed:font-bold aria-pressed:text-ink pointer-coarse:px-2.5 pointer-coarse:py-0"
+								aria-pressed={option.pin === 'must'}
+								onclick={() => wish(option, 'must')}>must</button
 							><button
-								class="quiet"
+								class="btn btn-quiet px-1.25 py-0 text-small aria-pressed:font-bold aria-pressed:text-ink pointer-coarse:px-2.5 pointer-coarse:py-0"
+								aria-pressed={option.pin === 'prefer'}
+								onclick={() => wish(option, 'prefer')}>prefer</button
+							><button
+								class="btn btn-quiet px-1.25 py-0 text-small aria-pressed:font-bold aria-pressed:text-ink pointer-coarse:px-2.5 pointer-coarse:py-0"
 								aria-label={`Not this: ${option.what}`}
 								onclick={() => refuse(option.key, option.what)}>not</button
-							><button class="quiet" aria-label={`Take: ${option.what}`} onclick={() => void take(option)}>take</button>
+							><button
+								class="btn btn-quiet px-1.25 py-0 text-small aria-pressed:font-bold aria-pressed:text-ink pointer-coarse:px-2.5 pointer-coarse:py-0"
+								aria-label={`Take: ${option.what}`}
+								onclick={() => void take(option)}>take</button
+							>
 						</td>
 					</tr>
 				{:else}
@@ -153,12 +169,12 @@
 				{/each}
 			</tbody>
 		</table>
-		{#if ranked.length > FIRST}<button class="quiet" onclick={() => (all = !all)}
+		{#if ranked.length > FIRST}<button class="btn btn-quiet" onclick={() => (all = !all)}
 				>{all ? 'only the first' : `all ${ranked.length}`}</button
 			>{/if}
 		{#if !slot}
-			<div class="only">
-				<label
+			<div class="flex flex-wrap items-center gap-6">
+				<label class="inline-flex items-center gap-2"
 					>May stay as cool as <NumberField
 						label={`Least temperature accepted in ${found.label}`}
 						value={concession}
@@ -170,14 +186,15 @@
 						commit={concede}
 					/></label
 				>
-				<label class="tick"
-					><input type="checkbox" checked={found.electric_allowed} onchange={allow} /> a heater of its own is allowed here</label
+				<label class="tick inline-flex items-center gap-2"
+					><input class="checkbox checkbox-sm" type="checkbox" checked={found.electric_allowed} onchange={allow} /> a heater
+					of its own is allowed here</label
 				>
 			</div>
 			{#if found.refused.length}
 				<p class="note">
 					Refused here: {#each found.refused as key (key)}<button
-							class="quiet"
+							class="btn btn-quiet"
 							onclick={() =>
 								void session.edit('Allowed again', (d) =>
 									d.set(
@@ -202,75 +219,7 @@
 {:else}<p class="note">Looking what fits…</p>{/if}
 
 <style>
-	.ways {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		overflow-x: auto;
-		gap: 6px;
-		justify-items: start;
-	}
-	.old {
-		opacity: 0.65;
-	}
-	.block {
-		display: block;
-	}
 	.serves td:first-child {
 		box-shadow: inset 4px 0 0 var(--meets);
-	}
-	.ok {
-		color: var(--meets);
-		font-weight: 700;
-		margin-left: 4px;
-	}
-	.mark {
-		background: var(--ash);
-		border-radius: 3px;
-		padding: 0 5px;
-		font-size: var(--small);
-	}
-	.mark.strong {
-		background: var(--ink);
-		color: var(--paper);
-	}
-	.word {
-		white-space: nowrap;
-	}
-	.acts {
-		white-space: nowrap;
-		text-align: right;
-	}
-	.acts .quiet {
-		padding: 0 5px;
-		font-size: var(--small);
-	}
-	.acts [aria-pressed='true'] {
-		color: var(--ink);
-		font-weight: 700;
-	}
-	.only {
-		display: flex;
-		gap: 24px;
-		align-items: center;
-		flex-wrap: wrap;
-	}
-	.only label {
-		display: inline-flex;
-		gap: 8px;
-		align-items: center;
-	}
-	.tick input {
-		width: 20px;
-		height: 20px;
-		accent-color: var(--ink);
-	}
-	.waits {
-		padding: 2px 8px;
-		border-radius: 4px;
-	}
-	@media (pointer: coarse) {
-		.acts .quiet {
-			padding: 0 10px;
-		}
 	}
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
 	import type { CheapestDesk } from './cheapest.svelte';
 	import { money, num } from '$lib/parts/format';
@@ -62,51 +63,51 @@
 </script>
 
 {#if found}
-	<section class="under" aria-label="What the cheapest way is counted from">
-		<p class="note">
+	<section class="mt-3.5 border-t border-t-ink pt-2.5" aria-label="What the cheapest way is counted from">
+		<p class="max-w-[110ch] note">
 			Season by the chosen machine's own map at that water. {found.years} years: changes and electricity, without interest
 			or rising prices. Panels on the same pipes, longer and taller ones within the recorded free wall, further ones where
 			it has room, fan units at their quietest speed, new floors, a room's own walls, and the measures of
 			<a href={`/job/${session.id}/measures`}>Measures</a>; heaters of their own and cooler rooms only where you allowed
 			them. No heat is credited from room to room. A hollow dot costs more than a warmer one and gives no better season.
 		</p>
-		<details class="tablebox">
-			<summary>The same as a table</summary>
-			<table class="plain-table">
+		<Fold title="The same as a table">
+			<table class="table table-figures">
 				<thead
 					><tr
-						><th class="right">Water</th><th class="right">Changes cost</th><th class="right">Season</th><th
-							class="right">On and off</th
-						><th class="right">Bill a year</th><th class="right">{found.years} years</th><th>Short</th></tr
+						><th class="text-right">Water</th><th class="text-right">Changes cost</th><th class="text-right">Season</th
+						><th class="text-right">On and off</th><th class="text-right">Bill a year</th><th class="text-right"
+							>{found.years} years</th
+						><th>Short</th></tr
 					></thead
 				>
 				<tbody
 					>{#each desk.points as p (p.flow_c)}<tr class:on={p.flow_c === desk.flow}
-							><td class="right"
+							><td class="text-right"
 								><button class="fig" onclick={() => desk.choose(p.flow_c)}>{num(p.flow_c)} °C</button></td
-							><td class="right">{money(p.cost_minor, currency)}</td><td class="right">{num(p.season, 2)}</td><td
-								class="right">{p.cycling_share == null ? '–' : `${num(p.cycling_share * 100)} %`}</td
-							><td class="right">{money(p.bill_minor, currency)}</td><td class="right"
-								>{money(p.total_minor, currency)}</td
-							><td class="note">{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td></tr
+							><td class="text-right">{money(p.cost_minor, currency)}</td><td class="text-right">{num(p.season, 2)}</td
+							><td class="text-right">{p.cycling_share == null ? '–' : `${num(p.cycling_share * 100)} %`}</td><td
+								class="text-right">{money(p.bill_minor, currency)}</td
+							><td class="text-right">{money(p.total_minor, currency)}</td><td class="max-w-[110ch] note"
+								>{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td
+							></tr
 						>{/each}</tbody
 				>
 			</table>
-		</details>
-		<details class="tablebox" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
-			<summary>What panels cost the company</summary>
-			<table class="plain-table prices">
+		</Fold>
+		<Fold title="What panels cost the company" opened={() => void loadPrices()}>
+			<table class="prices table table-figures">
 				<thead
 					><tr
-						><th>Panel</th><th class="right">Per metre at 600 mm</th><th class="right">On the same pipes</th><th
-							class="right">Longer, new tails</th
-						><th class="right">In a new place</th><th>From</th><th></th></tr
+						><th>Panel</th><th class="text-right">Per metre at 600 mm</th><th class="text-right">On the same pipes</th
+						><th class="text-right">Longer, new tails</th><th class="text-right">In a new place</th><th>From</th><th
+						></th></tr
 					></thead
 				>
 				<tbody>
 					{#each Object.entries(prices) as [key, row] (key)}
 						<tr
-							><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="right"
+							><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="text-right"
 									><NumberField
 										label={`${key.toUpperCase()}, ${what}`}
 										value={row[field] / 100}
@@ -115,27 +116,21 @@
 										width="7.6em"
 										commit={(v) => setPrice(key, field, v)}
 									/></td
-								>{/each}<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td><td
-								>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button
+								>{/each}<td class="max-w-[110ch] note"
+								>{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td
+							><td
+								>{#if own[key]}<button class="btn btn-quiet" onclick={() => void shippedPrice(key)}>back to ours</button
 									>{/if}</td
 							></tr
 						>
 					{/each}
 				</tbody>
 			</table>
-		</details>
+		</Fold>
 	</section>
 {/if}
 
 <style>
-	.under {
-		border-top: 1px solid var(--ink);
-		margin-top: 14px;
-		padding-top: 10px;
-	}
-	.under .note {
-		max-width: 110ch;
-	}
 	tr.on td {
 		background: var(--sheet);
 	}

@@ -56,7 +56,7 @@ def judge(
     needed, excess = needed_flow(emitters, load_w=water_load, target_c=arrays.target_c)
     usable = needed[np.isfinite(needed)]
     highest = float(usable.max()) if usable.size else None
-    chosen, why = _chosen(house, highest)
+    chosen, why, capped = _chosen(house, highest)
     flows = settled.design_flows(emitters, excess_k=excess, water_load_w=water_load)
     reached = np.full(len(arrays.target_c), np.nan)
     if chosen is not None and house.outdoor_c is not None:
@@ -78,6 +78,7 @@ def judge(
     result = Waterline(
         chosen_flow_c=chosen,
         chosen_why=why,
+        held=capped,
         needed_flow_c=highest,
         next_flow_c=float(rest.max()) if rest.size else None,
         holding=holding,
@@ -94,15 +95,15 @@ def meets(needed_c: float, flow_c: float) -> bool:
     return needed_c <= flow_c + MEETS_K
 
 
-def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str]:
+def _chosen(house: HouseView, highest: float | None) -> tuple[float | None, str, bool]:
     if house.scheme and house.scheme.flow_c is not None:
-        return house.scheme.flow_c, "chosen in the scheme"
+        return house.scheme.flow_c, "chosen in the scheme", False
     if highest is None:
-        return None, "no room has both a loss and an emitter yet"
+        return None, "no room has both a loss and an emitter yet", False
     whole = math.ceil(highest / FLOW_STEP_K - 1e-9) * FLOW_STEP_K
     if whole > HIGHEST_SENSIBLE_C:
-        return HIGHEST_SENSIBLE_C, "held at 55 °C, the limit of sense, though a room needs more"
-    return whole, "the least whole degree that serves every room"
+        return HIGHEST_SENSIBLE_C, "held at 55 °C, the limit of sense, though a room needs more", True
+    return whole, "the least whole degree that serves every room", False
 
 
 def _findings(

@@ -10,6 +10,7 @@ from cinder.library.entries.base import Entry, Key, Text
 class CautionEntry(Entry):
     id: Key
     hazard: Text
+    line: Text
     what: Text
     who: Text
     rule: Text

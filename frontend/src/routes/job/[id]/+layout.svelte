@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { onMount } from 'svelte';
@@ -17,6 +18,11 @@
 	const frame = provideFrame(session);
 	let jumping = $state(false);
 	let keys = $state(false);
+	let work: HTMLElement | undefined = $state();
+	function toWork(event: Event): void {
+		event.preventDefault();
+		work?.focus();
+	}
 
 	onMount(() => {
 		void session.open();
@@ -47,7 +53,7 @@
 		if (event.ctrlKey || event.metaKey || event.altKey) return;
 		if (event.key === 'Escape') {
 			if (jumping || keys) jumping = keys = false;
-			else if (frame.workingKey || frame.findings || frame.aside) frame.closeDrawer();
+			else if (frame.drawn) frame.closeDrawer();
 			else if (!field) session.clearEffect();
 			return;
 		}
@@ -71,99 +77,83 @@
 <svelte:head><title>{session.job?.title ?? 'Job'} · Mellow Cinder</title></svelte:head>
 
 {#if session.missing}
-	<main class="missing">
+	<main class="grid justify-items-start gap-3.5 p-10">
 		<h1>Not here</h1>
 		<p>{session.missing}</p>
-		<a class="act first" href="/">All jobs</a>
+		<a class="btn btn-primary" href="/">All jobs</a>
 	</main>
 {:else}
-	<div class="frame">
-		<Trail />
-		<main class="main">
-			{#if session.notice}
-				<div class="notice" role="alert">
-					<p><strong>{session.notice.message}</strong> {session.notice.kept}</p>
-					{#each session.notice.places as place (place)}<p class="note">{place}</p>{/each}
-					<button class="quiet" onclick={() => (session.notice = null)}>Close</button>
-				</div>
-			{/if}
-			{#if session.moved}
-				<div class="notice moved" role="status">
-					<p>
-						<strong
-							>Since this job was last written the rules of the tool changed, and with them {session.moved.figures
-								.length === 1
-								? 'a figure'
-								: 'some figures'}; nobody edited anything.</strong
-						>
-					</p>
-					<p>
-						{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label}
-							{num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}
-					</p>
-					<details class="tablebox">
-						<summary>Which rules may have moved them</summary>
-						<ul>
-							{#each session.moved.why as why (why)}<li class="note">{why}</li>{/each}
-						</ul>
-					</details>
-					<button class="quiet" onclick={() => (session.moved = null)}>Close</button>
-				</div>
-			{/if}
-			{#if session.design && session.job}{@render children()}{/if}
-		</main>
-		<Drawer />
+	<a
+		class="btn sr-only top-2 left-2 z-50 btn-primary focus:not-sr-only focus:absolute focus:h-12 focus:px-4"
+		href="#work"
+		onclick={toWork}>To the work</a
+	>
+	<div
+		class="grid h-dvh grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto] small:grid-cols-1 small:grid-rows-[auto_minmax(0,1fr)_auto]"
+	>
+		<Trail onjump={() => (jumping = true)} />
+		<div class={['drawer drawer-end min-h-0 grid-rows-[minmax(0,1fr)]', frame.drawn && 'wide:drawer-open']}>
+			<input
+				type="checkbox"
+				class="drawer-toggle"
+				checked={frame.drawn}
+				tabindex="-1"
+				aria-hidden="true"
+				aria-label="The drawer beside the work"
+			/>
+			<main
+				id="work"
+				tabindex="-1"
+				bind:this={work}
+				class="main @container/main drawer-content overflow-auto px-6 pt-4 pb-5 outline-none {frame.drawn
+					? 'wide:px-4'
+					: ''}"
+			>
+				{#if session.notice}
+					<div
+						class="mb-3 alert block rounded-none border-0 border-l-6 border-l-heat bg-sheet px-3.5 py-2"
+						role="alert"
+					>
+						<p><strong>{session.notice.message}</strong> {session.notice.kept}</p>
+						{#each session.notice.places as place (place)}<p class="note">{place}</p>{/each}
+						<button class="btn btn-quiet" onclick={() => (session.notice = null)}>Close</button>
+					</div>
+				{/if}
+				{#if session.moved}
+					<div
+						class="mb-3 alert block rounded-none border-0 border-l-6 border-l-doubt bg-sheet px-3.5 py-2"
+						role="status"
+					>
+						<p>
+							<strong
+								>Since this job was last written the rules of the tool changed, and with them {session.moved.figures
+									.length === 1
+									? 'a figure'
+									: 'some figures'}; nobody edited anything.</strong
+							>
+						</p>
+						<p>
+							{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label}
+								{num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}
+						</p>
+						<Fold title="Which rules may have moved them">
+							<ul>
+								{#each session.moved.why as why (why)}<li class="note">{why}</li>{/each}
+							</ul>
+						</Fold>
+						<button class="btn btn-quiet" onclick={() => (session.moved = null)}>Close</button>
+					</div>
+				{/if}
+				{#if session.design && session.job}{@render children()}{/if}
+			</main>
+			<div class="drawer-side z-40 h-full small:h-dvh">
+				<button class="drawer-overlay" tabindex="-1" aria-hidden="true" onclick={() => frame.closeDrawer()}></button>
+				<Drawer />
+			</div>
+		</div>
 		<EmberBar />
 	</div>
 {/if}
 
 {#if jumping}<Jump onclose={() => (jumping = false)} />{/if}
 {#if keys}<Keys onclose={() => (keys = false)} />{/if}
-
-<style>
-	.frame {
-		height: 100vh;
-		display: grid;
-		grid-template: 'trail main drawer' minmax(0, 1fr) 'bar bar bar' auto / 196px minmax(0, 1fr) auto;
-	}
-	.frame :global(.trail) {
-		grid-area: trail;
-	}
-	.frame :global(.drawer) {
-		grid-area: drawer;
-	}
-	.frame :global(.ember) {
-		grid-area: bar;
-	}
-	.main {
-		grid-area: main;
-		overflow: auto;
-		padding: 16px 24px 20px;
-		min-width: 0;
-	}
-	.missing {
-		padding: 40px;
-		display: grid;
-		gap: 14px;
-		justify-items: start;
-	}
-	.missing a {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
-	.notice {
-		border-left: 6px solid var(--heat);
-		background: var(--sheet);
-		padding: 8px 14px;
-		margin-bottom: 12px;
-	}
-	.notice.moved {
-		border-left-color: var(--doubt);
-	}
-	@media (max-width: 1000px) {
-		.frame {
-			grid-template: 'trail' auto 'main' minmax(0, 1fr) 'bar' auto / minmax(0, 1fr);
-		}
-	}
-</style>

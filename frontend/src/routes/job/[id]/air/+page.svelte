@@ -49,52 +49,64 @@
 <Head title="Air" screen="air" />
 
 {#if !house.air.length}
-	<p class="empty">
+	<p class="px-0 py-5 text-lead">
 		<a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a> or
 		<a href={`/job/${session.id}/climate`}>choose a climate</a>.
 	</p>
 {:else}
-	<section aria-label="Ways to count" class="ways">
+	<section
+		aria-label="Ways to count"
+		class="grid grid-cols-4 gap-0 border-t border-b border-t-ink border-b-hairline narrow:grid-cols-[1fr_1fr]"
+	>
 		{#each house.air as way (way.key)}
-			<div class="way" class:on={way.chosen} data-air={way.key}>
-				<div class="head">
-					<h2>{way.label}</h2>
-					{#if way.chosen}<strong class="chosen">followed</strong>{:else}<button
-							class="act"
+			<div
+				class="grid content-start gap-1.5 border-r border-r-hairline px-3.5 pt-2 pb-2.5 last:border-r-0 [&.on]:bg-sheet [&.on]:shadow-[inset_0_3px_0_var(--ink)]"
+				class:on={way.chosen}
+				data-air={way.key}
+			>
+				<div class="flex min-h-11 items-start justify-between gap-2">
+					<h2 class="text-[15px] leading-[1.25]">{way.label}</h2>
+					{#if way.chosen}<strong class="text-meets">followed</strong>{:else}<button
+							class="btn min-h-8.5 btn-outline px-2.25 py-0 text-small"
 							onclick={() => choose(way.key, way.label)}>Follow this</button
 						>{/if}
 				</div>
-				<p class="note">{WHAT[way.key]}</p>
-				<div class="bar" role="img" aria-label={`${num(way.air_w)} W of air in ${num(way.loss_w)} W`}>
-					<i class="air" style={`width: ${(way.air_w / most) * 100}%`}></i><i
-						class="rest"
+				<p class="min-h-17 note">{WHAT[way.key]}</p>
+				<div class="flex h-3.75 bg-ash" role="img" aria-label={`${num(way.air_w)} W of air in ${num(way.loss_w)} W`}>
+					<i class="bg-fill-air" style={`width: ${(way.air_w / most) * 100}%`}></i><i
+						class="bg-[color-mix(in_srgb,_var(--fill-trade)_50%,_var(--ash))]"
 						style={`width: ${((way.loss_w - way.air_w) / most) * 100}%`}
 					></i>
 				</div>
-				<dl>
-					<dt>Air, house</dt>
-					<dd>{num(way.air_w)}<span class="unit">W</span></dd>
-					<dt>House</dt>
-					<dd class="strong">{num(way.loss_w / 1000, 2)}<span class="unit">kW</span></dd>
-					<dt>Air changes</dt>
-					<dd>{num(way.air_per_h, 2)}<span class="unit">1/h</span></dd>
-					<dt>Air, emitters</dt>
-					<dd>{num(way.emitters_w)}<span class="unit">W</span></dd>
+				<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-px">
+					<dt class="text-muted">Air, house</dt>
+					<dd class="text-right tabular-nums">{num(way.air_w)}<span class="unit">W</span></dd>
+					<dt class="text-muted">House</dt>
+					<dd class="strong text-right font-bold tabular-nums">
+						{num(way.loss_w / 1000, 2)}<span class="unit">kW</span>
+					</dd>
+					<dt class="text-muted">Air changes</dt>
+					<dd class="text-right tabular-nums">{num(way.air_per_h, 2)}<span class="unit">1/h</span></dd>
+					<dt class="text-muted">Air, emitters</dt>
+					<dd class="text-right tabular-nums">{num(way.emitters_w)}<span class="unit">W</span></dd>
 				</dl>
 			</div>
 		{/each}
 	</section>
 	<p class="note">
-		<i class="key air"></i>air <i class="key rest"></i>everything else. All four beside each other on this house; one is
-		followed everywhere. By the standard the house takes less air than the sum of its rooms: the wind blows in on one
-		side at a time. The table mostly overstates (common practice).
+		<i class="mt-0 mr-1 mb-0 ml-1.5 inline-block h-2.5 w-3 bg-fill-air first:ml-0"></i>air
+		<i
+			class="mt-0 mr-1 mb-0 ml-1.5 inline-block h-2.5 w-3 bg-[color-mix(in_srgb,_var(--fill-trade)_50%,_var(--ash))] first:ml-0"
+		></i>everything else. All four beside each other on this house; one is followed everywhere. By the standard the
+		house takes less air than the sum of its rooms: the wind blows in on one side at a time. The table mostly overstates
+		(common practice).
 	</p>
 {/if}
 
-<div class="inputs">
+<div class="mx-0 my-3.5 grid grid-cols-[1fr_1fr] gap-7.5 narrow:grid-cols-[1fr]">
 	<section>
 		<h2>How tight it is</h2>
-		<div class="grid">
+		<div class="mx-0 my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
 			<label
 				>n50, changes at 50 Pa<NumberField
 					label="Tightness n50"
@@ -150,7 +162,7 @@
 	</section>
 	<section>
 		<h2>What moves it</h2>
-		<div class="grid">
+		<div class="mx-0 my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
 			<label
 				>Fans<Choice
 					label="Ventilation"
@@ -212,14 +224,16 @@
 
 {#if house.air.length}
 	<h2>Room by room</h2>
-	<div class="scroll">
-		<table class="plain-table rooms">
+	<div class="overflow-x-auto">
+		<table class="rooms table table-figures">
 			<thead>
 				<tr
-					><th>Room</th>{#each OPENINGS as [key, label] (key)}<th class="right">{label}s</th>{/each}<th class="right"
-						>Supply</th
-					><th class="right">Extract</th><th class="right">Stated</th><th class="right">Changes</th
-					>{#each house.air as way (way.key)}<th class="right" class:on={way.chosen}
+					><th>Room</th>{#each OPENINGS as [key, label] (key)}<th class="text-right">{label}s</th>{/each}<th
+						class="text-right">Supply</th
+					><th class="text-right">Extract</th><th class="text-right">Stated</th><th class="text-right">Changes</th
+					>{#each house.air as way (way.key)}<th
+							class="text-right [&.on]:bg-sheet [&.on]:font-semibold"
+							class:on={way.chosen}
 							>{way.key === 'tightness'
 								? 'n50'
 								: way.key === 'age'
@@ -235,9 +249,9 @@
 					{@const air = doc(room.id)}
 					{@const at = `/survey/rooms/${room.id}/air`}
 					<tr>
-						<td><button class="fig name" onclick={() => frame.showWorking(`room:${room.id}`)}>{room.label}</button></td>
+						<td><button class="name fig" onclick={() => frame.showWorking(`room:${room.id}`)}>{room.label}</button></td>
 						{#each OPENINGS as [key, label] (key)}
-							<td class="right"
+							<td class="text-right"
 								><NumberField
 									label={`${label}s in ${room.label}`}
 									value={air[key] || null}
@@ -249,7 +263,7 @@
 								/></td
 							>
 						{/each}
-						<td class="right"
+						<td class="text-right"
 							><NumberField
 								label={`Supply air of ${room.label}`}
 								value={air.supply_m3h}
@@ -259,7 +273,7 @@
 								commit={put(`${at}/supply_m3h`, `${room.label}, supply air`)}
 							/></td
 						>
-						<td class="right"
+						<td class="text-right"
 							><NumberField
 								label={`Extract air of ${room.label}`}
 								value={air.extract_m3h}
@@ -269,7 +283,7 @@
 								commit={put(`${at}/extract_m3h`, `${room.label}, extract air`)}
 							/></td
 						>
-						<td class="right"
+						<td class="text-right"
 							><NumberField
 								label={`Air changes stated for ${room.label}`}
 								value={air.per_h}
@@ -282,8 +296,10 @@
 								commit={proved(at, 'per_h', `${room.label}, air changes`)}
 							/></td
 						>
-						<td class="right">{num(room.air_per_h, 2)}</td>
-						{#each house.air as way (way.key)}<td class="right" class:on={way.chosen}>{num(way.rooms_w[room.id])}</td
+						<td class="text-right">{num(room.air_per_h, 2)}</td>
+						{#each house.air as way (way.key)}<td
+								class="text-right [&.on]:bg-sheet [&.on]:font-semibold"
+								class:on={way.chosen}>{num(way.rooms_w[room.id])}</td
 							>{/each}
 					</tr>
 				{/each}
@@ -298,132 +314,17 @@
 		)} a passive vent. A room's stated air stands in place of its leak.
 	</p>
 {/if}
-<div class="below"><Cautions cautions={design.cautions.air ?? []} /></div>
+<div class="mt-3.5"><Cautions cautions={design.cautions.air ?? []} /></div>
 
 <style>
-	.ways {
-		display: grid;
-		grid-template-columns: repeat(4, minmax(0, 1fr));
-		gap: 0;
-		border-top: 1px solid var(--ink);
-		border-bottom: 1px solid var(--hairline);
-	}
-	.way {
-		padding: 8px 14px 10px;
-		border-right: 1px solid var(--hairline);
-		display: grid;
-		gap: 6px;
-		align-content: start;
-	}
-	.way:last-child {
-		border-right: 0;
-	}
-	.way.on {
-		background: var(--sheet);
-		box-shadow: inset 0 3px 0 var(--ink);
-	}
-	.head {
-		display: flex;
-		justify-content: space-between;
-		align-items: start;
-		gap: 8px;
-		min-height: 44px;
-	}
-	.head h2 {
-		line-height: 1.25;
-		font-size: 15px;
-	}
-	.head .act {
-		min-height: 34px;
-		padding: 0 9px;
-		font-size: var(--small);
-	}
-	.way .note {
-		min-height: 68px;
-	}
-	.chosen {
-		color: var(--meets);
-	}
-	.bar {
-		height: 15px;
-		display: flex;
-		background: var(--ash);
-	}
-	.key {
-		display: inline-block;
-		width: 12px;
-		height: 10px;
-		margin: 0 4px 0 6px;
-	}
-	.key:first-child {
-		margin-left: 0;
-	}
-	.key.air,
-	.bar .air {
-		background: var(--fill-air);
-	}
-	.key.rest,
-	.bar .rest {
-		background: color-mix(in srgb, var(--fill-trade) 50%, var(--ash));
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 1px 8px;
-	}
-	dt {
-		color: var(--muted);
-	}
-	dd {
-		text-align: right;
-		font-variant-numeric: tabular-nums;
-	}
-	.strong {
-		font-weight: 700;
-	}
-	.inputs {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 30px;
-		margin: 14px 0;
-	}
-	.grid {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 8px 12px;
-		align-items: end;
-		margin: 4px 0;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 	}
-	.scroll {
-		overflow-x: auto;
-	}
+
 	.rooms td,
 	.rooms th {
 		padding: 2px 4px;
 		white-space: nowrap;
-	}
-	th.on,
-	td.on {
-		background: var(--sheet);
-		font-weight: 600;
-	}
-	.below {
-		margin-top: 14px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 20px 0;
-	}
-	@media (max-width: 1000px) {
-		.ways {
-			grid-template-columns: 1fr 1fr;
-		}
-		.inputs {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

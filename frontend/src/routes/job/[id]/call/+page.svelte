@@ -49,18 +49,22 @@
 </script>
 
 <Head title="First call" screen="call">
-	<a class="act link" href={`/job/${session.id}/walk-round`}>To the walk-round</a>
+	<a class="btn btn-outline" href={`/job/${session.id}/walk-round`}>To the walk-round</a>
 </Head>
 
-<div class="desk">
-	<ol class="questions" aria-label="Questions, in order">
+<div class="grid grid-cols-[minmax(0,1.15fr)_minmax(320px,0.85fr)] gap-8.5 narrow:grid-cols-[1fr]">
+	<ol aria-label="Questions, in order">
 		{#each asked as one, n (one.id)}
 			{@const q = questions[one.id]!}
-			<li class:next={one.id === next} class:done={one.answered}>
-				<span class="n num">{n + 1}</span>
+			<li
+				class="grid grid-cols-[30px_1fr] border-b border-b-hairline px-0 pt-2.25 pb-2.75 [&.next]:-ml-3.5 [&.next]:border-l-4 [&.next]:border-l-ink"
+				class:next={one.id === next}
+				class:done={one.answered}
+			>
+				<span class="num pt-px text-muted">{n + 1}</span>
 				<div>
-					<p class="ask">
-						{q.ask}{#if one.answered}<span class="mark"
+					<p class="ask mb-1.25 font-semibold">
+						{q.ask}{#if one.answered}<span class="ml-2"
 								><Mark
 									known={session.job?.site?.known?.[q.id] ?? { how: 'told' }}
 									label={q.ask}
@@ -81,12 +85,12 @@
 						commit={(v) => say(q, v)}
 					/>
 					{#if one.id === next}<p class="note">{q.why}</p>{/if}
-					{#each one.brings as what (what)}<p class="brings">Brings: {what}</p>{/each}
+					{#each one.brings as what (what)}<p class="mt-1 text-small text-water">Brings: {what}</p>{/each}
 				</div>
 			</li>
 		{/each}
 	</ol>
-	<aside>
+	<aside class="sticky top-0 grid content-start gap-4.5 self-start">
 		<section aria-label="First guess">
 			<h2>First guess</h2>
 			<svg viewBox="0 0 380 126" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
@@ -116,10 +120,10 @@
 					<text x={26 + (guess.bill_low_w / top) * 340} y="70" class="in">last year's fuel</text>
 				{/if}
 			</svg>
-			<table class="plain-table">
+			<table class="table table-figures">
 				<tbody>
 					<tr
-						><td>By floor area</td><td class="right num"
+						><td>By floor area</td><td class="num text-right"
 							>{guess.low_w === null
 								? '–'
 								: `${num(guess.low_w / 1000, 1)} to ${num((guess.high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span
@@ -131,7 +135,7 @@
 						></tr
 					>
 					<tr
-						><td>By the bill</td><td class="right num"
+						><td>By the bill</td><td class="num text-right"
 							>{guess.bill_low_w === null
 								? '–'
 								: `${num(guess.bill_low_w / 1000, 1)} to ${num((guess.bill_high_w ?? 0) / 1000, 1)}`}<span class="unit"
@@ -147,12 +151,15 @@
 				<h2>Why it is wide</h2>
 				<ul class="reasons">
 					{#each guess.reasons as reason (reason.what)}
-						<li>
-							<span class="bar" style:width={`${(reason.costs_w / costs) * 100}%`}></span>
+						<li class="relative grid grid-cols-[1fr_auto] border-b border-b-hairline px-2 py-1.5">
+							<span
+								class="absolute top-0 bottom-0 left-0 z-[-1] bg-doubt-pale"
+								style:width={`${(reason.costs_w / costs) * 100}%`}
+							></span>
 							<strong>{reason.what}</strong>{#if reason.costs_w > 5}<span class="num costs"
 									>{num(reason.costs_w / 1000, 1)} kW</span
 								>{/if}
-							<span class="note">{reason.mend}</span>
+							<span class="col-span-full note">{reason.mend}</span>
 						</li>
 					{/each}
 				</ul>
@@ -161,8 +168,12 @@
 		{#if brings.length}
 			<section>
 				<h2>The visit brings</h2>
-				<ul class="list">
-					{#each brings as what (what)}<li>{what}</li>{/each}
+				<ul>
+					{#each brings as what (what)}<li
+							class="relative border-b border-b-hairline pt-1 pr-0 pb-1 pl-3.5 before:absolute before:left-0 before:content-['–']"
+						>
+							{what}
+						</li>{/each}
 				</ul>
 			</section>
 		{/if}
@@ -171,49 +182,10 @@
 </div>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1.15fr) minmax(320px, 0.85fr);
-		gap: 34px;
-	}
-	.questions li {
-		display: grid;
-		grid-template-columns: 30px 1fr;
-		padding: 9px 0 11px;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.n {
-		color: var(--muted);
-		padding-top: 1px;
-	}
-	.ask {
-		font-weight: 600;
-		margin-bottom: 5px;
-	}
-	.mark {
-		margin-left: 8px;
-	}
 	.done .ask {
 		font-weight: 400;
 	}
-	.next {
-		border-left: 4px solid var(--ink);
-		padding-left: 10px;
-		margin-left: -14px;
-	}
-	.brings {
-		font-size: var(--small);
-		color: var(--water);
-		margin-top: 4px;
-	}
-	aside {
-		display: grid;
-		gap: 18px;
-		align-content: start;
-		position: sticky;
-		top: 0;
-		align-self: start;
-	}
+
 	svg text {
 		font-size: 12px;
 		fill: var(--muted);
@@ -231,43 +203,5 @@
 	}
 	svg text.in {
 		fill: var(--ink);
-	}
-	.reasons li {
-		position: relative;
-		padding: 6px 8px;
-		border-bottom: 1px solid var(--hairline);
-		display: grid;
-		grid-template-columns: 1fr auto;
-	}
-	.reasons .bar {
-		position: absolute;
-		left: 0;
-		top: 0;
-		bottom: 0;
-		background: var(--doubt-pale);
-		z-index: -1;
-	}
-	.reasons .note {
-		grid-column: 1 / -1;
-	}
-	.list li {
-		padding: 4px 0 4px 14px;
-		border-bottom: 1px solid var(--hairline);
-		position: relative;
-	}
-	.list li::before {
-		content: '–';
-		position: absolute;
-		left: 0;
-	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

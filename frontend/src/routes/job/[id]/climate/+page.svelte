@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import type { Climate } from '$lib/api/client';
 	import Months from '$lib/charts/Months.svelte';
 	import { sendFile, type Wrong } from '$lib/job/files';
@@ -93,17 +94,24 @@
 	/>
 </Head>
 {#if wrong}<WrongFile {wrong} close={() => (wrong = null)} />{/if}
-{#if notes.length}<div class="notes" role="status">
-		{#each notes as note (note)}<p>{note}</p>{/each}<button class="quiet" onclick={() => (notes = [])}>Close</button>
+{#if notes.length}<div class="mb-2.5 border-l-6 border-l-doubt bg-sheet px-3.5 py-2" role="status">
+		{#each notes as note (note)}<p>{note}</p>{/each}<button class="btn btn-quiet" onclick={() => (notes = [])}
+			>Close</button
+		>
 	</div>{/if}
 
-<div class="desk">
-	<section>
-		<label>Climate<Choice label="Climate" value={key} empty="not chosen" {options} commit={take} /></label>
+<div class="grid grid-cols-[minmax(360px,1fr)_minmax(0,1.25fr)] gap-8.5 narrow:grid-cols-[1fr]">
+	<section class="grid content-start gap-1.75">
+		<label class="text-small text-muted"
+			>Climate<Choice label="Climate" value={key} empty="not chosen" {options} commit={take} /></label
+		>
 		{#if climate}
 			<p class="note">
-				{#if climate.synthetic}<span class="hatch-doubt tag">synthetic, not measured</span
-					>{/if}{#if climate.typical}<span class="hatch-doubt tag">typical year: milder than real extremes</span>{/if}
+				{#if climate.synthetic}<span class="mr-1.5 inline-block rounded-sm px-1.75 py-0 hatch-doubt"
+						>synthetic, not measured</span
+					>{/if}{#if climate.typical}<span class="mr-1.5 inline-block rounded-sm px-1.75 py-0 hatch-doubt"
+						>typical year: milder than real extremes</span
+					>{/if}
 				{climate.source}.
 				{#if climate.latitude_deg != null}{num(Math.abs(climate.latitude_deg), 2)}° {climate.latitude_deg < 0
 						? 'S'
@@ -111,16 +119,17 @@
 				{#if climate.altitude_m != null}Station at {num(climate.altitude_m)} m.{/if}
 			</p>
 		{/if}
-		<h2>Design temperature</h2>
+		<h2 class="mt-2">Design temperature</h2>
 		<p class="note">Which of them counts is a matter of school; every report says which.</p>
-		<table class="plain-table">
+		<table class="table table-figures">
 			<tbody>
 				{#each RULES as [value, label] (value)}
 					{@const found = shown?.rules_c[value] ?? null}
 					<tr class:on={rule === value && job.climate?.design_c == null}>
-						<td
-							><label class="pick"
+						<td class="py-px"
+							><label class="flex min-h-8.5 cursor-pointer items-center gap-2.25 text-body text-ink"
 								><input
+									class="h-4.5 w-4.5 accent-ink"
 									type="radio"
 									name="rule"
 									checked={rule === value && job.climate?.design_c == null}
@@ -133,11 +142,11 @@
 								/>{label}</label
 							></td
 						>
-						<td class="right">{found == null ? '–' : num(found, 1)}<span class="unit">°C</span></td>
+						<td class="py-px text-right">{found == null ? '–' : num(found, 1)}<span class="unit">°C</span></td>
 					</tr>
 				{/each}
 				<tr class:on={job.climate?.design_c != null}
-					><td>Entered by hand, from a national table</td><td class="right"
+					><td class="py-px">Entered by hand, from a national table</td><td class="py-px text-right"
 						><NumberField
 							label="Design temperature"
 							value={job.climate?.design_c}
@@ -151,14 +160,14 @@
 				>
 			</tbody>
 		</table>
-		<p class="said">
-			Designed for <b>{num(design?.house.outdoor_c, 1)} °C</b>{#if below !== null}; {below < 1
+		<p>
+			Designed for <b class="font-bold">{num(design?.house.outdoor_c, 1)} °C</b>{#if below !== null}; {below < 1
 					? 'no hour'
 					: `${num(below)} hours`} of this year lie below{/if}.
 		</p>
-		<h2>Height</h2>
-		<div class="two">
-			<label
+		<h2 class="mt-2">Height</h2>
+		<div class="grid grid-cols-[150px_1fr] items-end gap-3.5">
+			<label class="text-small text-muted"
 				>Site lies at<NumberField
 					label="Altitude of the site"
 					value={job.site?.altitude_m}
@@ -168,8 +177,9 @@
 					commit={put('/site/altitude_m', 'Altitude of the site')}
 				/></label
 			>
-			<label class="pick"
+			<label class="flex min-h-8.5 cursor-pointer items-center gap-2.25 text-body text-ink"
 				><input
+					class="h-4.5 w-4.5 accent-ink"
 					type="checkbox"
 					checked={job.climate?.correct_height ?? false}
 					onchange={(e) =>
@@ -185,9 +195,9 @@
 					: 'Off: the climate is used as it stands.'}
 		</p>
 	</section>
-	<section>
+	<section class="grid content-start gap-1.75">
 		{#if rows.length}
-			<h2>The months</h2>
+			<h2 class="mt-2">The months</h2>
 			<Months
 				{rows}
 				unit="K d"
@@ -199,18 +209,19 @@
 					shown?.degree_days_kd
 				)} K d. Mean {num((climate?.annual_mean_c ?? 0) + shift, 1)} °C, which is also the deep ground's.
 			</p>
-			<details class="tablebox">
-				<summary>The same as a table</summary>
-				<table class="plain-table">
-					<thead><tr><th>Month</th><th class="right">Mean, °C</th><th class="right">Degree days</th></tr></thead><tbody
+			<Fold title="The same as a table">
+				<table class="table table-figures">
+					<thead
+						><tr><th>Month</th><th class="text-right">Mean, °C</th><th class="text-right">Degree days</th></tr></thead
+					><tbody
 						>{#each rows as row (row.name)}<tr
-								><td>{row.name}</td><td class="right">{num(row.outdoor, 1)}</td><td class="right"
-									>{num(row.parts[0]?.value)}</td
+								><td class="py-px">{row.name}</td><td class="py-px text-right">{num(row.outdoor, 1)}</td><td
+									class="py-px text-right">{num(row.parts[0]?.value)}</td
 								></tr
 							>{/each}</tbody
 					>
 				</table>
-			</details>
+			</Fold>
 		{/if}
 		{#if climate}
 			<p class="note">
@@ -227,68 +238,8 @@
 </div>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(360px, 1fr) minmax(0, 1.25fr);
-		gap: 34px;
-	}
-	section {
-		display: grid;
-		gap: 7px;
-		align-content: start;
-	}
-	section > h2 {
-		margin-top: 8px;
-	}
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-	.pick {
-		display: flex;
-		gap: 9px;
-		align-items: center;
-		min-height: 34px;
-		color: var(--ink);
-		font-size: var(--text);
-		cursor: pointer;
-	}
-	.pick input {
-		width: 18px;
-		height: 18px;
-		accent-color: var(--ink);
-	}
 	tr.on td {
 		background: var(--sheet);
 		font-weight: 700;
-	}
-	td {
-		padding-block: 1px;
-	}
-	.said b {
-		font-weight: 700;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: 150px 1fr;
-		gap: 14px;
-		align-items: end;
-	}
-	.tag {
-		display: inline-block;
-		padding: 0 7px;
-		border-radius: 4px;
-		margin-right: 6px;
-	}
-	.notes {
-		border-left: 6px solid var(--doubt);
-		background: var(--sheet);
-		padding: 8px 14px;
-		margin-bottom: 10px;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

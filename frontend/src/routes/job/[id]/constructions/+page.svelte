@@ -223,32 +223,37 @@
 </script>
 
 <Head title="Constructions" screen="constructions">
-	<button class="act" class:first={!choosing} onclick={() => (choosing = !choosing)}
-		>{choosing ? 'Back to this job' : 'Choose from the library'}</button
+	<button
+		class="btn"
+		class:btn-primary={!choosing}
+		class:btn-outline={!!choosing}
+		onclick={() => (choosing = !choosing)}>{choosing ? 'Back to this job' : 'Choose from the library'}</button
 	>
-	<details class="compose">
-		<summary class="act">Compose one</summary>
-		<div class="menu">
-			{#each ELEMENTS as e (e.value)}<button
-					class="quiet"
-					onclick={(event) => (
-						(draft = blank(e.value, shelf.all)),
-						(choosing = false),
-						event.currentTarget.closest('details')?.removeAttribute('open')
-					)}>{e.label}</button
-				>{/each}
-		</div>
+	<details class="dropdown dropdown-end">
+		<summary class="btn list-none btn-outline">Compose one</summary>
+		<ul class="dropdown-content menu z-30 mt-1 w-52 rounded-md border border-ink bg-sheet p-1">
+			{#each ELEMENTS as e (e.value)}<li>
+					<button
+						class="min-h-10"
+						onclick={(event) => (
+							(draft = blank(e.value, shelf.all)),
+							(choosing = false),
+							event.currentTarget.closest('details')?.removeAttribute('open')
+						)}>{e.label}</button
+					>
+				</li>{/each}
+		</ul>
 	</details>
 </Head>
 
-<div class="desk">
-	<section class="list" aria-label={choosing ? 'Library' : 'In this job'}>
+<div class="grid grid-cols-[292px_minmax(0,1fr)] items-start gap-6.5 narrow:grid-cols-[1fr]">
+	<section class="grid min-w-0 gap-1.5" aria-label={choosing ? 'Library' : 'In this job'}>
 		{#if choosing}
 			<LibraryPick shown={draft ? null : here} {show} />
 		{:else}
-			<ul class="rows tall">
+			<ul class="max-h-[calc(100vh_-_280px)] min-h-55 overflow-auto border-t border-t-hairline">
 				{#each grouped as group (group.value)}
-					<li class="head">
+					<li class="flex items-baseline justify-between px-1.5 pt-2 pb-0.5">
 						<h2>{group.label}</h2>
 						<span class="note">U, W/m²K</span>
 					</li>
@@ -257,7 +262,7 @@
 						<li>
 							<button class="pickrow" class:on={here === id && !draft} onclick={() => show(id)}
 								><span
-									>{f.data.label}<span class="note block"
+									>{f.data.label}<span class="block note"
 										>{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin ===
 										'library'
 											? ''
@@ -277,12 +282,12 @@
 	</section>
 
 	{#if entry}
-		<section class="main" aria-label="Section">
+		<section class="main grid min-w-0 gap-2" aria-label="Section">
 			{#if draft}
-				<div class="names">
+				<div class="grid grid-cols-[1.6fr_1.2fr_0.8fr_1fr] gap-2 narrow:grid-cols-[1fr]">
 					<label
 						>Name<input
-							class="field"
+							class="input w-full bg-sheet"
 							aria-label="Name of the construction"
 							value={draft.label}
 							maxlength="290"
@@ -291,7 +296,7 @@
 					>
 					<label
 						>Build<input
-							class="field"
+							class="input w-full bg-sheet"
 							aria-label="Build"
 							value={draft.build}
 							maxlength="200"
@@ -300,7 +305,7 @@
 					>
 					<label
 						>Age<input
-							class="field"
+							class="input w-full bg-sheet"
 							aria-label="Age of the construction"
 							value={draft.age}
 							maxlength="200"
@@ -309,7 +314,7 @@
 					>
 					<label
 						>From where<input
-							class="field"
+							class="input w-full bg-sheet"
 							aria-label="Source"
 							value={draft.source}
 							maxlength="290"
@@ -319,18 +324,18 @@
 				</div>
 			{/if}
 			{#if section}<Sentence text={section.sentence} />{/if}
-			{#if refused}<p class="hatch-short refused" role="alert">
+			{#if refused}<p class="rounded-sm px-2.5 py-1 hatch-short" role="alert">
 					{refused}
 					{draft ? 'What you typed is kept here.' : ''}
 				</p>{/if}
-			<div class="cut">
+			<div class="grid grid-cols-[minmax(0,1fr)_214px] items-start gap-4.5 narrow:grid-cols-[1fr]">
 				<div class="drawing">
 					{#if section}<SectionChart {section} chosen={layer} onchoose={(n) => (layer = n)} />{/if}
 				</div>
-				<dl class="facts">
+				<dl class="facts grid grid-cols-[1fr_auto] items-baseline gap-x-2 gap-y-1">
 					{#if section}
 						<dt>U</dt>
-						<dd class="big">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
+						<dd class="big font-display text-[25px]">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
 						{#if section.r_total_m2kw !== null}<dt>R, upper limit</dt>
 							<dd>{num(section.r_upper_m2kw, 3)}</dd>
 							<dt>R, lower limit</dt>
@@ -346,14 +351,18 @@
 					{/if}
 					{#if !draft && frozen}<dt></dt>
 						<dd>
-							<button class="quiet" onclick={() => void frame.showWorking(`construction:${here}`)}>its working</button>
+							<button class="btn btn-quiet" onclick={() => void frame.showWorking(`construction:${here}`)}
+								>its working</button
+							>
 						</dd>{/if}
 				</dl>
 			</div>
-			{#each section?.warnings ?? [] as warning (warning)}<p class="warning">{warning}</p>{/each}
+			{#each section?.warnings ?? [] as warning (warning)}<p class="border-l-6 border-l-doubt pl-2.5">
+					{warning}
+				</p>{/each}
 
 			{#if draft && draft.glazing}
-				<div class="glass">
+				<div class="grid grid-cols-[repeat(3,1fr)] gap-x-3 gap-y-2">
 					{#each GLASS as [field, label, unit, times, digits] (field)}<label
 							>{label}<NumberField
 								{label}
@@ -367,9 +376,10 @@
 						>{/each}
 				</div>
 			{:else if draft}
-				<div class="kind">
+				<div class="kind flex flex-wrap items-center gap-x-3.5 gap-y-2">
 					<label class="pick"
 						><input
+							class="h-4.25 w-4.25 accent-ink"
 							type="radio"
 							name="how-u"
 							checked={draft.stated_u_w_m2k == null}
@@ -378,6 +388,7 @@
 					>
 					<label class="pick"
 						><input
+							class="h-4.25 w-4.25 accent-ink"
 							type="radio"
 							name="how-u"
 							checked={draft.stated_u_w_m2k != null}
@@ -411,23 +422,27 @@
 						onchoose={(n) => (layer = n)}
 					/>{/if}
 			{:else if section?.layers.length}
-				<table class="plain-table layers">
+				<table class="layers table table-figures">
 					<thead
 						><tr
-							><th></th><th>Inside first</th><th class="right">Thick</th><th class="right">λ</th><th class="right">R</th
+							><th></th><th>Inside first</th><th class="text-right">Thick</th><th class="text-right">λ</th><th
+								class="text-right">R</th
 							><th>Crossed by</th></tr
 						></thead
 					>
 					<tbody
-						>{#each section.layers as one, n (n)}<tr class:faint={!one.counted} class:chosen={layer === n}
-								><td class="n">{n + 1}</td><td
+						>{#each section.layers as one, n (n)}<tr
+								class="[&.faint]:opacity-55"
+								class:faint={!one.counted}
+								class:chosen={layer === n}
+								><td class="w-5 font-bold">{n + 1}</td><td
 									>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td
-								><td class="right"
+								><td class="text-right"
 									>{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span
 										class="unit">mm</span
 									></td
-								><td class="right">{num(one.lambda_w_mk, 3)}</td><td class="right">{num(one.r_m2kw, 3)}</td><td
-									class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
+								><td class="text-right">{num(one.lambda_w_mk, 3)}</td><td class="text-right">{num(one.r_m2kw, 3)}</td
+								><td class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
 								></tr
 							>{/each}</tbody
 					>
@@ -443,24 +458,25 @@
 				{entry.build ? `${entry.build}. ` : ''}{entry.age ? `${entry.age}. ` : ''}Source: {entry.source}.
 			</p>
 
-			<div class="acts">
+			<div class="flex flex-wrap items-center gap-x-3.5 gap-y-2">
 				{#if draft}
-					<button class="act first" disabled={refused !== null} onclick={intoJob}>Keep in this job</button>
-					<button class="act" disabled={refused !== null} onclick={() => void forCompany()}>Keep for the company</button
+					<button class="btn btn-primary" disabled={refused !== null} onclick={intoJob}>Keep in this job</button>
+					<button class="btn btn-outline" disabled={refused !== null} onclick={() => void forCompany()}
+						>Keep for the company</button
 					>
-					<button class="quiet" onclick={() => (draft = null)}>Leave it</button>
+					<button class="btn btn-quiet" onclick={() => (draft = null)}>Leave it</button>
 				{:else}
-					{#if !frozen}<button class="act first" onclick={intoJob}>Take into this job</button>{/if}
-					<button class="act" onclick={() => (draft = copyOf(entry))}>Change a copy</button>
+					{#if !frozen}<button class="btn btn-primary" onclick={intoJob}>Take into this job</button>{/if}
+					<button class="btn btn-outline" onclick={() => (draft = copyOf(entry))}>Change a copy</button>
 					{#if shelf.all?.own?.constructions?.[entry.id]}<button
-							class="act"
+							class="btn btn-outline"
 							onclick={() => (draft = structuredClone(entry))}>New edition</button
-						><button class="quiet" onclick={() => void forget(entry.id)}>forget it in the company</button>{/if}
-					{#if newer}<button class="act" onclick={takeNewer}>Take the newer edition</button>{/if}
+						><button class="btn btn-quiet" onclick={() => void forget(entry.id)}>forget it in the company</button>{/if}
+					{#if newer}<button class="btn btn-outline" onclick={takeNewer}>Take the newer edition</button>{/if}
 				{/if}
 			</div>
 			{#if !refused}
-				<div class="use">
+				<div class="grid max-w-160 grid-cols-[1fr_1fr] gap-3">
 					<label
 						>Use it for<Choice
 							label="Use it for"
@@ -488,13 +504,13 @@
 							.slice(0, 6)
 							.map((u) => u.what)
 							.join('; ')}{uses.length > 6 ? ' …' : ''}.{:else}Used nowhere.{/if}
-					<button class="quiet" onclick={takeOut}>take out of this job</button>
+					<button class="btn btn-quiet" onclick={takeOut}>take out of this job</button>
 				</p>
 			{/if}
 		</section>
 	{:else}
-		<section class="main">
-			<p class="empty">
+		<section class="main grid min-w-0 gap-2">
+			<p class="px-1.5 py-5 text-lead">
 				Choose one from the library, or say how old the house is on <a href={`/job/${session.id}/site`}
 					>Site and practice</a
 				>: its usual constructions follow.
@@ -502,68 +518,19 @@
 		</section>
 	{/if}
 </div>
-<div class="below"><Cautions cautions={design?.cautions.constructions ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.constructions ?? []} brief /></div>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: 292px minmax(0, 1fr);
-		gap: 26px;
-		align-items: start;
-	}
-	.list {
-		display: grid;
-		gap: 6px;
-		min-width: 0;
-	}
-	.rows {
-		overflow: auto;
-		max-height: calc(100vh - 430px);
-		min-height: 220px;
-		border-top: 1px solid var(--hairline);
-	}
-	.rows.tall {
-		max-height: calc(100vh - 280px);
-	}
-	.head {
-		display: flex;
-		justify-content: space-between;
-		align-items: baseline;
-		padding: 8px 6px 2px;
-	}
-	.block {
-		display: block;
-	}
-	.main {
-		display: grid;
-		gap: 8px;
-		min-width: 0;
-	}
-	.names {
-		display: grid;
-		grid-template-columns: 1.6fr 1.2fr 0.8fr 1fr;
-		gap: 8px;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 	}
-	.cut {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 214px;
-		gap: 18px;
-		align-items: start;
-	}
+
 	.drawing :global(svg) {
 		max-height: min(360px, calc(100vh - 420px));
 		min-height: 210px;
 	}
-	.facts {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 4px 8px;
-		align-items: baseline;
-	}
+
 	dt {
 		color: var(--muted);
 		font-size: var(--small);
@@ -574,44 +541,16 @@
 		font-variant-numeric: tabular-nums;
 		white-space: nowrap;
 	}
-	.big {
-		font-size: 25px;
-		font-family: 'Bricolage Grotesque Variable', sans-serif;
-	}
-	.warning {
-		border-left: 6px solid var(--doubt);
-		padding-left: 10px;
-	}
-	.refused {
-		padding: 4px 10px;
-		border-radius: 4px;
-	}
+
 	.layers td,
 	.layers th {
 		padding: 3px 6px;
 	}
-	.n {
-		font-weight: 700;
-		width: 20px;
-	}
-	.faint {
-		opacity: 0.55;
-	}
+
 	tr.chosen td {
 		background: var(--sheet);
 	}
-	.glass {
-		display: grid;
-		grid-template-columns: repeat(3, 1fr);
-		gap: 8px 12px;
-	}
-	.kind,
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 8px 14px;
-		align-items: center;
-	}
+
 	.kind :global(select) {
 		width: auto;
 	}
@@ -621,54 +560,5 @@
 		align-items: center;
 		color: var(--ink);
 		font-size: var(--text);
-	}
-	.pick input {
-		accent-color: var(--ink);
-		width: 17px;
-		height: 17px;
-	}
-	.use {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 12px;
-		max-width: 640px;
-	}
-	.compose {
-		position: relative;
-	}
-	.compose summary {
-		list-style: none;
-		display: inline-flex;
-		align-items: center;
-	}
-	.menu {
-		position: absolute;
-		right: 0;
-		top: calc(100% + 4px);
-		z-index: 30;
-		background: var(--sheet);
-		border: 1px solid var(--ink);
-		border-radius: 5px;
-		padding: 4px;
-		display: grid;
-		min-width: 180px;
-	}
-	.menu .quiet {
-		text-align: left;
-		min-height: 40px;
-	}
-	.empty {
-		padding: 20px 6px;
-		font-size: var(--lead);
-	}
-	.below {
-		margin-top: 16px;
-	}
-	@media (max-width: 1000px) {
-		.desk,
-		.cut,
-		.names {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

@@ -61,21 +61,28 @@
 <Head title="Curve desk" screen="curve" />
 
 {#if curve?.cold_flow_c != null}
-	<div class="desk">
+	<div class="grid grid-cols-[minmax(0,1fr)_290px] gap-6.5 narrow:grid-cols-[1fr]">
 		<div>
 			<Curve {curve} {names} {movable} bind:spot onmove={ask} onset={set} />
 			{#if over.length}
-				<h2 class="over">How warm it makes each room</h2>
+				<h2 class="mt-3.5">How warm it makes each room</h2>
 				<p class="note">
 					{spot === null ? 'On the design day' : `At ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against what
 					each room asks for. Thermostatic valves hold theirs there.
 				</p>
-				<ul class="rooms">
+				<ul class="rooms grid grid-cols-[repeat(auto-fill,minmax(320px,1fr))] gap-x-6.5 gap-y-0.5">
 					{#each over as r (r.id)}
-						<li class:cold={r.k < -0.05}>
+						<li
+							class="grid min-h-6.5 grid-cols-[minmax(90px,1.2fr)_minmax(40px,1fr)_64px_minmax(60px,auto)] items-center gap-2 tabular-nums"
+							class:cold={r.k < -0.05}
+						>
 							<span>{r.label}</span>
-							<span class="lane"><i style={`width: ${(Math.abs(r.k) / most) * 100}%`}></i></span>
-							<b>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${num(Math.abs(r.k), 1)} K`}</b>
+							<span class="lane h-2.5 bg-ash"
+								><i class="block h-full bg-heat" style={`width: ${(Math.abs(r.k) / most) * 100}%`}></i></span
+							>
+							<b class="text-right"
+								>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${num(Math.abs(r.k), 1)} K`}</b
+							>
 							<span class="note"
 								>{r.floats ? `no emitter: reaches ${num(r.target + r.k, 1)} °C` : `${num(r.target + r.k, 1)} °C`}</span
 							>
@@ -84,46 +91,52 @@
 				</ul>
 			{/if}
 		</div>
-		<section class="side">
+		<section class="grid content-start gap-2">
 			<h2>Dial in</h2>
 			<p class="note">
 				Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted
 					? 'Fitted to the rooms.'
 					: 'Entered by hand.'}
 			</p>
-			<div class="dial">
+			<div class="dial rounded-md border border-hairline bg-sheet px-3.5 py-2">
 				<div>
 					<span
-						>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}
-							>{num(curve.cold_out_c)} °C outside</button
+						>Water at <button
+							class="min-h-8 underline decoration-dotted underline-offset-4"
+							onclick={() => void frame.showWorking('curve')}>{num(curve.cold_out_c)} °C outside</button
 						></span
-					><b class="figure">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta
+					><b class="figure text-[22px] font-bold">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta
 						move={session.effect?.curve.cold_flow_c}
 					/>
 				</div>
 				<div>
 					<span
-						>Water at <button class="figure-link" onclick={() => void frame.showWorking('curve')}
-							>{num(curve.mild_out_c)} °C outside</button
+						>Water at <button
+							class="min-h-8 underline decoration-dotted underline-offset-4"
+							onclick={() => void frame.showWorking('curve')}>{num(curve.mild_out_c)} °C outside</button
 						></span
-					><b class="figure">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta
+					><b class="figure text-[22px] font-bold">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta
 						move={session.effect?.curve.mild_flow_c}
 					/>
 				</div>
 				<div>
-					<span>Never above</span><b class="figure">{num(curve.greatest_flow_c)}<span class="unit">°C</span></b>
+					<span>Never above</span><b class="figure text-[22px] font-bold"
+						>{num(curve.greatest_flow_c)}<span class="unit">°C</span></b
+					>
 				</div>
 				<div>
-					<span>Heating off above</span><b class="figure">{num(curve.heating_limit_c)}<span class="unit">°C</span></b>
+					<span>Heating off above</span><b class="figure text-[22px] font-bold"
+						>{num(curve.heating_limit_c)}<span class="unit">°C</span></b
+					>
 				</div>
 			</div>
 			{#if curve.cold_need_c != null}
 				<h2>The cold end</h2>
-				<div class="dial ends">
-					<div class:on={curve.cold_end === 'settled'}>
+				<div class="dial ends rounded-md border border-hairline bg-sheet px-3.5 py-2">
+					<div class="[&.on]:font-bold" class:on={curve.cold_end === 'settled'}>
 						<span>The settled house needs</span><b>{num(curve.cold_need_c, 1)}<span class="unit">°C</span></b>
 					</div>
-					<div class:on={curve.cold_end === 'waterline'}>
+					<div class="[&.on]:font-bold" class:on={curve.cold_end === 'waterline'}>
 						<span>Each room by itself (waterline)</span><b
 							>{num(curve.cold_standard_c, 1)}<span class="unit">°C</span></b
 						>
@@ -131,7 +144,7 @@
 				</div>
 				{#if apart}
 					<p class="note">Less, because {curve.cold_why.join('; ')}. The other stays its limit.</p>
-					<label
+					<label class="text-small text-muted"
 						>Dial in<Choice
 							label="Which cold end is dialled in"
 							value={curve.cold_end}
@@ -148,8 +161,8 @@
 			{/if}
 			{#if movable}
 				<h2>Or enter your own</h2>
-				<div class="own">
-					<label
+				<div class="grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
+					<label class="text-small text-muted"
 						>Cold point, water<NumberField
 							label="Cold point, water"
 							value={control.cold_flow_c}
@@ -161,7 +174,7 @@
 							commit={put('cold_flow_c', 'cold point')}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Mild point, water<NumberField
 							label="Mild point, water"
 							value={control.mild_flow_c}
@@ -173,7 +186,7 @@
 							commit={put('mild_flow_c', 'mild point')}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Mild point, outside<NumberField
 							label="Mild point, outside"
 							value={control.mild_out_c}
@@ -185,7 +198,7 @@
 							commit={put('mild_out_c', 'mild outdoor point')}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Never above<NumberField
 							label="Never above"
 							value={control.greatest_flow_c}
@@ -197,7 +210,7 @@
 							commit={put('greatest_flow_c', 'upper limit')}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Heating off above<NumberField
 							label="Heating off above"
 							value={session.job?.practice?.heating_limit_c}
@@ -209,7 +222,7 @@
 							commit={limit}
 						/></label
 					>
-					<button class="act" disabled={curve.fitted} onclick={fit}>Fit it again</button>
+					<button class="btn btn-outline" disabled={curve.fitted} onclick={fit}>Fit it again</button>
 				</div>
 			{/if}
 			<p class="note">
@@ -222,28 +235,12 @@
 		</section>
 	</div>
 {:else}
-	<p class="empty">
+	<p class="px-0 py-15 text-lead">
 		A curve needs rooms with a loss and emitters, and a climate. <a href={`/job/${session.id}/rooms`}>To the rooms</a>
 	</p>
 {/if}
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 290px;
-		gap: 26px;
-	}
-	.side {
-		display: grid;
-		gap: 8px;
-		align-content: start;
-	}
-	.dial {
-		border: 1px solid var(--hairline);
-		border-radius: 6px;
-		background: var(--sheet);
-		padding: 8px 14px;
-	}
 	.dial > div {
 		display: grid;
 		grid-template-columns: 1fr auto auto;
@@ -251,72 +248,16 @@
 		gap: 8px;
 		min-height: 38px;
 	}
-	.dial .figure {
-		font-size: 22px;
-		font-weight: 700;
-	}
-	.figure-link {
-		text-decoration: underline dotted;
-		text-underline-offset: 4px;
-		min-height: 32px;
-	}
+
 	.ends > div {
 		grid-template-columns: 1fr auto;
 	}
-	.ends .on {
-		font-weight: 700;
-	}
+
 	.ends .on > span::before {
 		content: '▸ ';
 	}
-	.over {
-		margin-top: 14px;
-	}
-	.rooms {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(320px, 1fr));
-		gap: 2px 26px;
-	}
-	.rooms li {
-		display: grid;
-		grid-template-columns: minmax(90px, 1.2fr) minmax(40px, 1fr) 64px minmax(60px, auto);
-		gap: 8px;
-		align-items: center;
-		min-height: 26px;
-		font-variant-numeric: tabular-nums;
-	}
-	.rooms b {
-		text-align: right;
-	}
-	.rooms .lane {
-		height: 10px;
-		background: var(--ash);
-	}
-	.rooms .lane i {
-		display: block;
-		height: 100%;
-		background: var(--heat);
-	}
+
 	.rooms .cold .lane i {
 		background: var(--water);
-	}
-	.own {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 8px 12px;
-		align-items: end;
-	}
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 60px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

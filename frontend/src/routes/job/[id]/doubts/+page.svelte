@@ -51,7 +51,7 @@
 	const sure = (how: string): { how: How; what: string }[] => HOWS.filter((h) => h.sure && h.how !== how);
 </script>
 
-<header class="head">
+<header class="mb-3 flex items-end justify-between gap-5">
 	<div>
 		<h1>Doubts and gaps</h1>
 		<Sentence text={doubts?.sentence ?? 'Working out the range.'} />
@@ -59,42 +59,47 @@
 	{#if old && found}<span class="note">for version {found.version}; the new one is being worked out</span>{/if}
 </header>
 
-<div class="two" class:old>
+<div
+	class="grid grid-cols-[minmax(0,1.35fr)_minmax(300px,0.85fr)] gap-7.5 narrow:grid-cols-[1fr] [&.old]:opacity-65"
+	class:old
+>
 	<section>
 		<h2>What to go back and look at</h2>
-		<table class="plain-table doubts">
+		<table class="table table-figures">
 			<thead
 				><tr
-					><th>Doubt</th><th>Known by</th><th class="right">Moves the loss</th><th class="right">and the water</th><th
-						>Settle it</th
-					></tr
+					><th>Doubt</th><th>Known by</th><th class="text-right">Moves the loss</th><th class="text-right"
+						>and the water</th
+					><th>Settle it</th></tr
 				></thead
 			>
 			<tbody>
 				{#each causes as cause (cause.key)}
 					<tr>
-						<td>
+						<td class="first:w-[40%]">
 							<strong>{cause.label}</strong>
-							<span class="note">{cause.mend}</span>
+							<span class="block note">{cause.mend}</span>
 						</td>
-						<td
-							><span class="how" class:hatch-doubt={!kindOf(cause.how).sure}>{kindOf(cause.how).shape} {cause.how}</span
-							><span class="note spread">−{num(cause.low_share * 100)} / +{num(cause.high_share * 100)} %</span></td
-						>
-						<td class="right bar"
-							><i style:width={`${(cause.watts_w / widest) * 100}%`}></i><span
-								>{watts(cause.watts_w)}<span class="unit">W</span></span
+						<td class="first:w-[40%]"
+							><span
+								class="rounded-[9px] px-2 py-0 text-small whitespace-nowrap not-[.hatch-doubt]:bg-ash"
+								class:hatch-doubt={!kindOf(cause.how).sure}>{kindOf(cause.how).shape} {cause.how}</span
+							><span class="block note whitespace-nowrap"
+								>−{num(cause.low_share * 100)} / +{num(cause.high_share * 100)} %</span
 							></td
 						>
-						<td class="right bar water"
-							><i style:width={`${(cause.flow_k / hottest) * 100}%`}></i><span
-								>{num(cause.flow_k, 1)}<span class="unit">K</span></span
-							></td
+						<td class="relative min-w-21.5 text-right first:w-[40%]"
+							><i class="absolute right-1 bottom-2 h-1 bg-heat" style:width={`${(cause.watts_w / widest) * 100}%`}
+							></i><span>{watts(cause.watts_w)}<span class="unit">W</span></span></td
 						>
-						<td class="settle">
+						<td class="relative min-w-21.5 text-right first:w-[40%]"
+							><i class="absolute right-1 bottom-2 h-1 bg-water" style:width={`${(cause.flow_k / hottest) * 100}%`}
+							></i><span>{num(cause.flow_k, 1)}<span class="unit">K</span></span></td
+						>
+						<td class="whitespace-nowrap first:w-[40%]">
 							{#if cause.paths.length}
 								{#each sure(cause.how) as h (h.how)}<button
-										class="quiet"
+										class="btn btn-quiet px-1 py-0"
 										aria-label={`${cause.label} is ${h.how}`}
 										onclick={() => settle(cause, h.how)}>{h.how}</button
 									>{/each}
@@ -102,19 +107,19 @@
 						</td>
 					</tr>
 				{:else}
-					<tr><td colspan="5">{doubts ? 'No doubt moves anything.' : 'Working it out.'}</td></tr>
+					<tr><td class="first:w-[40%]" colspan="5">{doubts ? 'No doubt moves anything.' : 'Working it out.'}</td></tr>
 				{/each}
 			</tbody>
 		</table>
-		{#if (doubts?.causes.length ?? 0) > 12}<button class="quiet" onclick={() => (all = !all)}
+		{#if (doubts?.causes.length ?? 0) > 12}<button class="btn btn-quiet" onclick={() => (all = !all)}
 				>{all ? 'Only the first twelve' : `All ${doubts?.causes.length}`}</button
 			>{/if}
 	</section>
-	<aside>
+	<aside class="grid content-start gap-5.5">
 		<section>
 			<h2>Before you leave</h2>
 			<Sentence text={found?.leaving.sentence ?? ''} />
-			<label class="standing"
+			<label class="mx-0 my-1.5 grid gap-0.5 text-small text-muted"
 				>You stand in<Choice
 					label="The room you stand in"
 					value={desk.standing}
@@ -123,20 +128,28 @@
 					commit={stand}
 				/></label
 			>
-			<ol class="gaps">
+			<ol>
 				{#each (found?.leaving.gaps ?? []).slice(0, 14) as gap, n (n)}
-					<li class:required={gap.required}>
-						{#if gap.room}<a href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a>{:else}<a
-								href={`/job/${session.id}/walk-round`}>{gap.what}</a
+					<li
+						class="flex justify-between gap-2.5 border-b border-l-4 border-b-hairline border-l-hairline pt-1 pr-0 pb-1 pl-2.5 [&.required]:border-l-doubt"
+						class:required={gap.required}
+					>
+						{#if gap.room}<a
+								class="decoration-hairline underline-offset-3"
+								href={`/job/${session.id}/plan?room=${gap.room}`}>{gap.what}</a
+							>{:else}<a class="decoration-hairline underline-offset-3" href={`/job/${session.id}/walk-round`}
+								>{gap.what}</a
 							>{/if}
 						{#if gap.room}<button
-								class="quiet small"
+								class="btn ml-auto btn-quiet min-h-6 text-small whitespace-nowrap"
 								aria-label={`Could not be seen: ${gap.what}`}
 								onclick={() => (unable = unable === gap.where ? null : gap.where)}>could not see</button
 							>{/if}
-						{#if gap.distance_m !== null}<span class="note num">{num(gap.distance_m)} m</span>{/if}
+						{#if gap.distance_m !== null}<span class="num note">{num(gap.distance_m)} m</span>{/if}
 					</li>
-					{#if unable === gap.where}<li>
+					{#if unable === gap.where}<li
+							class="flex justify-between gap-2.5 border-b border-l-4 border-b-hairline border-l-hairline pt-1 pr-0 pb-1 pl-2.5"
+						>
 							<TextField
 								label={`Why it could not be seen: ${gap.what}`}
 								value=""
@@ -145,13 +158,17 @@
 							/>
 						</li>{/if}
 				{:else}
-					<li>No gaps.</li>
+					<li
+						class="flex justify-between gap-2.5 border-b border-l-4 border-b-hairline border-l-hairline pt-1 pr-0 pb-1 pl-2.5"
+					>
+						No gaps.
+					</li>
 				{/each}
 			</ol>
 			{#if (found?.leaving.gaps.length ?? 0) > 14}<p class="note">
 					and {(found?.leaving.gaps.length ?? 0) - 14} more
 				</p>{/if}
-			{#if found?.leaving.unseen.length}<h3>Could not be seen</h3>
+			{#if found?.leaving.unseen.length}<h3 class="mt-2 font-bold">Could not be seen</h3>
 				{#each found.leaving.unseen as gap, n (n)}<p class="note">{gap.what}</p>{/each}{/if}
 		</section>
 		<section>
@@ -179,92 +196,6 @@
 </div>
 
 <style>
-	.head {
-		display: flex;
-		justify-content: space-between;
-		gap: 20px;
-		align-items: end;
-		margin-bottom: 12px;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1.35fr) minmax(300px, 0.85fr);
-		gap: 30px;
-	}
-	.two.old {
-		opacity: 0.65;
-	}
-	.doubts td:first-child {
-		width: 40%;
-	}
-	.doubts .note {
-		display: block;
-	}
-	.how {
-		padding: 0 8px;
-		border-radius: 9px;
-		font-size: var(--small);
-		white-space: nowrap;
-	}
-	.how:not(.hatch-doubt) {
-		background: var(--ash);
-	}
-	.spread {
-		white-space: nowrap;
-	}
-	.bar {
-		position: relative;
-		min-width: 86px;
-	}
-	.bar i {
-		position: absolute;
-		right: 4px;
-		bottom: 8px;
-		height: 4px;
-		background: var(--heat);
-	}
-	.bar.water i {
-		background: var(--water);
-	}
-	.settle {
-		white-space: nowrap;
-	}
-	.settle .quiet {
-		padding: 0 4px;
-	}
-	aside {
-		display: grid;
-		gap: 22px;
-		align-content: start;
-	}
-	.standing {
-		display: grid;
-		gap: 2px;
-		font-size: var(--small);
-		color: var(--muted);
-		margin: 6px 0;
-	}
-	.gaps li {
-		display: flex;
-		justify-content: space-between;
-		gap: 10px;
-		padding: 4px 0 4px 10px;
-		border-bottom: 1px solid var(--hairline);
-		border-left: 4px solid var(--hairline);
-	}
-	.small {
-		font-size: var(--small);
-		min-height: 24px;
-		margin-left: auto;
-		white-space: nowrap;
-	}
-	.gaps .required {
-		border-left-color: var(--doubt);
-	}
-	.gaps a {
-		text-decoration-color: var(--hairline);
-		text-underline-offset: 3px;
-	}
 	svg text {
 		font-size: 12px;
 		fill: var(--muted);
@@ -289,14 +220,5 @@
 		fill: var(--paper);
 		stroke: var(--ink);
 		stroke-width: 1.6;
-	}
-	h3 {
-		font-weight: 700;
-		margin-top: 8px;
-	}
-	@media (max-width: 1000px) {
-		.two {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

@@ -132,32 +132,36 @@
 </script>
 
 <Head title="Emitters" screen="emitters">
-	<a class="act link" download href={`/api/jobs/${session.id}/emitters.csv`}>Schedule, CSV</a>
-	<a class="act link" download href={`/api/jobs/${session.id}/emitters.xlsx`}>Schedule, XLSX</a>
+	<a class="btn btn-outline" download href={`/api/jobs/${session.id}/emitters.csv`}>Schedule, CSV</a>
+	<a class="btn btn-outline" download href={`/api/jobs/${session.id}/emitters.xlsx`}>Schedule, XLSX</a>
 </Head>
 
-<div class="fit">
-	<div class="desk">
-		<nav class="list" aria-label="Emitters by room">
-			<div class="rows">
+<div class="[container-type:inline-size]">
+	<div class="desk mb-3 grid grid-cols-[248px_minmax(0,1fr)] items-start gap-6">
+		<nav class="byroom" aria-label="Emitters by room">
+			<div class="mb-1.5 max-h-[calc(100vh_-_250px)] min-h-65 overflow-auto">
 				{#each rooms as [roomId, r] (roomId)}
 					{@const mine = every.filter((e) => e.room === roomId)}
 					{@const res = design?.rooms.find((x) => x.id === roomId)}
-					<p class="roomname">
-						{r.label || 'Room'}<span class="note"
+					<p class="flex justify-between px-1.5 pt-2 pb-0.5 font-bold">
+						{r.label || 'Room'}<span class="note font-normal"
 							>{res?.needed_flow_c == null ? '' : `${num(res.needed_flow_c, 1)} °C`}</span
 						>
 					</p>
 					{#each mine as e (e.id)}
 						{@const er = res?.emitters.find((x) => x.id === e.id)}
-						<button class="pickrow" class:on={e.id === id} class:gone={e.fate === 'remove'} onclick={() => show(e.id)}
+						<button
+							class="pickrow [&.gone]:[text-decoration:line-through]"
+							class:on={e.id === id}
+							class:gone={e.fate === 'remove'}
+							onclick={() => show(e.id)}
 							><span
-								>{e.label || er?.label || 'Emitter'}<span class="note block"
+								>{e.label || er?.label || 'Emitter'}<span class="block note"
 									>{er?.description ?? (e.fate === 'remove' ? 'taken out' : 'no figures yet')}</span
 								></span
 							><span class="u">{er?.output_w == null ? '–' : num(er.output_w)}<span class="unit">W</span></span></button
 						>
-					{:else}<p class="note none">no emitter</p>{/each}
+					{:else}<p class="px-1.5 py-0.5 note">no emitter</p>{/each}
 				{/each}
 			</div>
 			<Choice
@@ -170,7 +174,7 @@
 		</nav>
 
 		{#if one}
-			<section class="editor" aria-label={name}>
+			<section class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2.5" aria-label={name}>
 				<header>
 					<h2>{roomResult?.label}: {name}</h2>
 					<p>
@@ -182,11 +186,12 @@
 								1
 							)} K.{/if}
 						<button class="fig" onclick={() => void frame.showWorking(`room-flow:${one!.room}`)}>working</button>
-						{#if FATES[one.fate]}<span class="mark">{FATES[one.fate]}</span>{/if}
+						{#if FATES[one.fate]}<span class="rounded-[3px] bg-ash px-1.75 py-px text-small">{FATES[one.fate]}</span
+							>{/if}
 					</p>
 				</header>
-				<div class="fields">
-					<label class="wide"
+				<div class="grid grid-cols-[repeat(auto-fill,minmax(112px,1fr))] gap-2">
+					<label class="col-span-2"
 						>What it is<Choice
 							label={`Kind of ${name}`}
 							value={kind === 'panel' ? spec.type : kind}
@@ -329,7 +334,7 @@
 								commit={(v) => put({ spread_k: v }, 'spread')}
 							/></label
 						>
-						<label class="wide"
+						<label class="col-span-2"
 							>Valve<Choice
 								label={`Valve of ${name}`}
 								value={spec.valve}
@@ -339,7 +344,7 @@
 							/></label
 						>
 					{/if}
-					{#if kind === 'panel' || kind === 'stated'}<label class="wide"
+					{#if kind === 'panel' || kind === 'stated'}<label class="col-span-2"
 							>Connection<Choice
 								label={`Connection of ${name}`}
 								value={spec.connection}
@@ -352,10 +357,10 @@
 						>{/if}
 				</div>
 				{#if kind === 'panel' || kind === 'stated'}
-					<div class="chips" role="group" aria-label="What stands before it">
+					<div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="What stands before it">
 						{#each Object.entries(factors).filter(([, f]) => f.kind === 'obstruction') as [key, f] (key)}
 							<button
-								class="chip"
+								class="min-h-8.5 rounded-[16px] border border-hairline px-2.75 py-0 text-small aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper pointer-coarse:min-h-12"
 								aria-pressed={(spec.obstructions ?? []).includes(key)}
 								onclick={() => obstruct(key)}
 								title={f.mend}>{f.label} −{num((1 - (f.low + f.high) / 2) * 100)} %</button
@@ -377,7 +382,7 @@
 					/>
 				{/if}
 				{#if onWall}
-					<div class="wall">
+					<div class="wall sticky top-0 z-1 bg-paper">
 						<Wall
 							{room}
 							face={doc?.face ?? null}
@@ -389,13 +394,13 @@
 						/>
 					</div>
 					{#if scheme && one.fate !== 'remove'}
-						<h3>What fits in its place</h3>
+						<h3 class="font-bold">What fits in its place</h3>
 						<RoomWays room={one.room} slot={`emitter:${one.id}`} onlook={(o) => (looked = o)} />
 					{/if}
 				{/if}
 				<p>
 					<button
-						class="quiet"
+						class="btn btn-quiet"
 						onclick={() =>
 							void session.edit(`${name} removed`, (d) =>
 								one!.fate === 'replace' || one!.fate === 'remove'
@@ -413,8 +418,8 @@
 				</p>
 			</section>
 		{:else}
-			<section class="editor">
-				<p class="empty">
+			<section class="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2.5">
+				<p class="max-w-[46ch] px-0 py-15 text-lead">
 					Choose a room below the list and say what hangs or lies there; its wall is drawn as you type.
 				</p>
 			</section>
@@ -424,115 +429,18 @@
 
 <ProductPick currency={job.currency ?? 'GBP'} target={one?.id ?? null} {take} />
 <Manifolds />
-<div class="below"><Cautions cautions={design?.cautions.emitters ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.emitters ?? []} brief /></div>
 
 <style>
-	.fit {
-		container-type: inline-size;
-	}
-	.desk {
-		display: grid;
-		grid-template-columns: 248px minmax(0, 1fr);
-		gap: 24px;
-		align-items: start;
-		margin-bottom: 12px;
-	}
-	.rows {
-		overflow: auto;
-		max-height: calc(100vh - 250px);
-		min-height: 260px;
-		margin-bottom: 6px;
-	}
-	.roomname {
-		display: flex;
-		justify-content: space-between;
-		font-weight: 700;
-		padding: 8px 6px 2px;
-	}
-	.roomname .note {
-		font-weight: 400;
-	}
-	.none {
-		padding: 2px 6px;
-	}
-	.block {
-		display: block;
-	}
-	.gone {
-		text-decoration: line-through;
-	}
-	.editor {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		gap: 10px;
-		min-width: 0;
-	}
-	.fields {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
-		gap: 8px;
-	}
-	.wide {
-		grid-column: span 2;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		display: grid;
 		align-content: end;
 	}
-	.chips {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px;
-		align-items: center;
-	}
-	.chip {
-		border: 1px solid var(--hairline);
-		border-radius: 16px;
-		padding: 0 11px;
-		min-height: 34px;
-		font-size: var(--small);
-	}
-	.chip[aria-pressed='true'] {
-		background: var(--ink);
-		color: var(--paper);
-		border-color: var(--ink);
-	}
-	.mark {
-		background: var(--ash);
-		border-radius: 3px;
-		padding: 1px 7px;
-		font-size: var(--small);
-	}
+
 	/* stays in sight while what may hang there is looked through */
-	.wall {
-		position: sticky;
-		top: 0;
-		background: var(--paper);
-		z-index: 1;
-	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 60px 0;
-		max-width: 46ch;
-	}
-	.below {
-		margin-top: 16px;
-	}
-	h3 {
-		font-weight: 700;
-	}
-	@media (pointer: coarse) {
-		.chip {
-			min-height: 48px;
-		}
-	}
+
 	@container (max-width: 620px) {
 		.desk {
 			grid-template-columns: 1fr;

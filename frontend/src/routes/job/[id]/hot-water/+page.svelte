@@ -21,12 +21,12 @@
 
 <Head title="Hot water" screen="hot-water" />
 
-<div class="desk">
-	<div class="main">
-		{#if water?.stored_kwh != null}<Reheat {water} />{:else}<p class="empty">
+<div class="grid grid-cols-[minmax(0,1fr)_300px] gap-6.5 narrow:grid-cols-[1fr]">
+	<div class="main grid content-start gap-4">
+		{#if water?.stored_kwh != null}<Reheat {water} />{:else}<p class="px-0 py-7.5 text-lead">
 				Say who lives here and how large the store shall be; the reheat time follows from the machine.
 			</p>{/if}
-		<div class="fields">
+		<div class="grid grid-cols-[repeat(auto-fill,minmax(118px,1fr))] gap-x-3 gap-y-2.5">
 			<label
 				>People<NumberField
 					label="People"
@@ -102,44 +102,52 @@
 				>
 			{/if}
 		</div>
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
-				><tr><th>Asked of the store</th><th class="right">Usual here</th><th class="right">This one</th><th></th></tr
+				><tr
+					><th>Asked of the store</th><th class="text-right">Usual here</th><th class="text-right">This one</th><th
+					></th></tr
 				></thead
 			>
 			<tbody>
 				<tr
-					><td>Volume, by bedrooms <span class="note">common practice</span></td><td class="right"
+					><td>Volume, by bedrooms <span class="note">common practice</span></td><td class="text-right"
 						>{num(water?.rule_low_l)}–{num(water?.rule_high_l)}<span class="unit">L</span></td
-					><td class="right">{num(water?.volume_l)}<span class="unit">L</span></td><td
-						>{#if water?.verdict === 'small'}<span class="hatch-short tag">small</span
-							>{:else if water?.verdict === 'meets'}<span class="ok">meets</span
-							>{:else if water?.verdict === 'large'}<span class="hatch-doubt tag">large</span>{/if}</td
+					><td class="text-right">{num(water?.volume_l)}<span class="unit">L</span></td><td
+						>{#if water?.verdict === 'small'}<span class="rounded-sm px-2 py-px text-small font-semibold hatch-short"
+								>small</span
+							>{:else if water?.verdict === 'meets'}<span class="font-semibold text-meets">meets</span
+							>{:else if water?.verdict === 'large'}<span
+								class="rounded-sm px-2 py-px text-small font-semibold hatch-doubt">large</span
+							>{/if}</td
 					></tr
 				>
 				<tr
-					><td>Coil, 0.20–0.25 m² per kW on a mild day <span class="note">common practice</span></td><td class="right"
+					><td>Coil, 0.20–0.25 m² per kW on a mild day <span class="note">common practice</span></td><td
+						class="text-right"
 						>{num(water?.coil_low_m2, 1)}–{num(water?.coil_high_m2, 1)}<span class="unit">m²</span></td
-					><td class="right">{num(water?.coil_m2, 1)}<span class="unit">m²</span></td><td
+					><td class="text-right">{num(water?.coil_m2, 1)}<span class="unit">m²</span></td><td
 						>{#if water?.coil_m2 != null && water.coil_low_m2 != null}{#if water.coil_m2 < water.coil_low_m2}<span
-									class="hatch-short tag">small</span
-								>{:else}<span class="ok">meets</span>{/if}{/if}</td
+									class="rounded-sm px-2 py-px text-small font-semibold hatch-short">small</span
+								>{:else}<span class="font-semibold text-meets">meets</span>{/if}{/if}</td
 					></tr
 				>
 				<tr
-					><td>Cold to hot on the design day</td><td></td><td class="right"
-						><button class="figure-link" onclick={() => void frame.showWorking('reheat')}
+					><td>Cold to hot on the design day</td><td></td><td class="text-right"
+						><button
+							class="underline decoration-dotted underline-offset-4"
+							onclick={() => void frame.showWorking('reheat')}
 							>{num(water?.reheat_minutes)}<span class="unit">min</span></button
 						></td
 					><td></td></tr
 				>
 				<tr
-					><td>Cold to hot at 7 °C outside</td><td></td><td class="right"
+					><td>Cold to hot at 7 °C outside</td><td></td><td class="text-right"
 						>{num(water?.reheat_mild_minutes)}<span class="unit">min</span></td
 					><td></td></tr
 				>
 				<tr
-					><td>Out of the machine's day, {num(water?.daily_kwh, 1)} kWh</td><td></td><td class="right"
+					><td>Out of the machine's day, {num(water?.daily_kwh, 1)} kWh</td><td></td><td class="text-right"
 						>{num(water?.hours_per_day, 1)}<span class="unit">h</span></td
 					><td></td></tr
 				>
@@ -155,49 +163,12 @@
 </div>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 300px;
-		gap: 26px;
-	}
-	.main {
-		display: grid;
-		gap: 16px;
-		align-content: start;
-	}
-	.fields {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(118px, 1fr));
-		gap: 10px 12px;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 	}
-	.tag {
-		padding: 1px 8px;
-		border-radius: 4px;
-		font-weight: 600;
-		font-size: var(--small);
-	}
-	.ok {
-		color: var(--meets);
-		font-weight: 600;
-	}
-	.figure-link {
-		text-decoration: underline dotted;
-		text-underline-offset: 4px;
-	}
+
 	td {
 		height: 38px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 30px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

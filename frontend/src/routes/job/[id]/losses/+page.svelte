@@ -44,8 +44,9 @@
 		{#each storeys as [key, one] (key)}
 			<button
 				role="tab"
-				class="act"
-				class:first={key === here}
+				class="btn"
+				class:btn-primary={key === here}
+				class:btn-outline={!(key === here)}
 				aria-selected={key === here}
 				onclick={() => (storey = key)}>{one.label || key}</button
 			>
@@ -76,10 +77,10 @@
 				</p>{/if}
 		</div>
 		<section aria-label="Where it goes">
-			<h2>Where it goes</h2>
+			<h2 class="mx-0 mt-0 mt-3.5 mb-0.5">Where it goes</h2>
 			<ol class="leaks">
 				{#each house.leaks as leak (leak.key)}
-					<li>
+					<li class="relative border-b border-b-hairline">
 						<button
 							class="leak"
 							class:chosen={chosen === leak.label}
@@ -117,21 +118,21 @@
 					</li>
 				{/each}
 			</ol>
-			<p><a class="act link" href={`/job/${session.id}/measures`}>What would stop it</a></p>
+			<p><a class="btn btn-outline" href={`/job/${session.id}/measures`}>What would stop it</a></p>
 		</section>
 	</div>
 
-	<h2>Ledger</h2>
+	<h2 class="mx-0 mt-3.5 mb-0.5">Ledger</h2>
 	<div class="scroll">
-		<table class="plain-table ledger">
+		<table class="table table-figures">
 			<thead>
 				<tr
-					><th>Room</th><th class="right">Inside</th><th class="right">Fabric</th><th class="right">Ground</th><th
-						class="right">Bridges</th
-					><th class="right">Air</th><th class="right">To rooms</th
-					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<th class="right">Additions</th>{/if}<th class="right"
-						>Emitter meets</th
-					><th class="right">Of the house</th><th class="right">Per floor</th></tr
+					><th>Room</th><th class="text-right">Inside</th><th class="text-right">Fabric</th><th class="text-right"
+						>Ground</th
+					><th class="text-right">Bridges</th><th class="text-right">Air</th><th class="text-right">To rooms</th
+					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<th class="text-right">Additions</th>{/if}<th
+						class="text-right">Emitter meets</th
+					><th class="text-right">Of the house</th><th class="text-right">Per floor</th></tr
 				>
 			</thead>
 			<tbody>
@@ -139,33 +140,33 @@
 					<tr>
 						<td
 							><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span
-									class="hatch-doubt tag">{room.odd}</span
+									class="tag hatch-doubt">{room.odd}</span
 								>{/if}</td
 						>
-						<td class="right">{num(room.target_c)}<span class="unit">°C</span></td>
-						<td class="right">{num(room.fabric_w)}</td><td class="right">{num(room.ground_w)}</td><td class="right"
-							>{num(room.bridges_w)}</td
-						><td class="right">{num(room.air_w)}</td><td class="right">{num(room.trade_w)}</td>
-						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(room.extras_w)}</td>{/if}
-						<td class="right strong">{num(room.room_emitter_load_w)}<span class="unit">W</span></td>
-						<td class="right">{num(room.room_share_of_house_w)}<span class="unit">W</span></td>
-						<td class="right">{num(room.w_per_m2)}<span class="unit">W/m²</span></td>
+						<td class="text-right">{num(room.target_c)}<span class="unit">°C</span></td>
+						<td class="text-right">{num(room.fabric_w)}</td><td class="text-right">{num(room.ground_w)}</td><td
+							class="text-right">{num(room.bridges_w)}</td
+						><td class="text-right">{num(room.air_w)}</td><td class="text-right">{num(room.trade_w)}</td>
+						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{num(room.extras_w)}</td>{/if}
+						<td class="strong text-right">{num(room.room_emitter_load_w)}<span class="unit">W</span></td>
+						<td class="text-right">{num(room.room_share_of_house_w)}<span class="unit">W</span></td>
+						<td class="text-right">{num(room.w_per_m2)}<span class="unit">W/m²</span></td>
 					</tr>
 				{/each}
 			</tbody>
 			<tfoot>
 				<tr
-					><td>House</td><td></td><td class="right">{num(house.fabric_w)}</td><td class="right"
+					><td>House</td><td></td><td class="text-right">{num(house.fabric_w)}</td><td class="text-right"
 						>{num(house.ground_w)}</td
-					><td class="right">{num(house.bridges_w)}</td><td class="right">{num(house.air_w)}</td><td class="right note"
-						>cancels</td
-					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="right">{num(house.extras_w)}</td>{/if}<td
-						class="right">{num(house.emitter_loads_w)}<span class="unit">W</span></td
-					><td class="right"
+					><td class="text-right">{num(house.bridges_w)}</td><td class="text-right">{num(house.air_w)}</td><td
+						class="text-right note">cancels</td
+					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{num(house.extras_w)}</td
+						>{/if}<td class="text-right">{num(house.emitter_loads_w)}<span class="unit">W</span></td><td
+						class="text-right"
 						><button class="fig" onclick={() => frame.showWorking('house')} aria-label="House loss: show the working"
 							>{num(house.loss_w)}</button
 						><span class="unit">W</span></td
-					><td class="right">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
+					><td class="text-right">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
 				>
 			</tfoot>
 		</table>
@@ -178,13 +179,13 @@
 	<div class="two">
 		{#if house.slabs.length}
 			<section>
-				<h2>Floors on the ground</h2>
-				<table class="plain-table">
+				<h2 class="mx-0 mt-3.5 mb-0.5">Floors on the ground</h2>
+				<table class="table table-figures">
 					<thead
 						><tr
-							><th>Floor</th><th class="right">Area</th><th class="right">Edge</th><th class="right">B′</th><th
-								class="right">U</th
-							></tr
+							><th>Floor</th><th class="text-right">Area</th><th class="text-right">Edge</th><th class="text-right"
+								>B′</th
+							><th class="text-right">U</th></tr
 						></thead
 					>
 					<tbody
@@ -193,9 +194,10 @@
 									>{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}{slab.depth_m > 0
 										? `, ${num(slab.depth_m, 1)} m deep`
 										: ''}</td
-								><td class="right">{num(slab.area_m2, 1)}<span class="unit">m²</span></td><td class="right"
+								><td class="text-right">{num(slab.area_m2, 1)}<span class="unit">m²</span></td><td class="text-right"
 									>{num(slab.exposed_perimeter_m, 1)}<span class="unit">m</span></td
-								><td class="right">{num(slab.characteristic_m, 2)}<span class="unit">m</span></td><td class="right"
+								><td class="text-right">{num(slab.characteristic_m, 2)}<span class="unit">m</span></td><td
+									class="text-right"
 									><button
 										class="fig"
 										aria-label={`U of ${slab.construction_label}: show the working`}
@@ -209,15 +211,19 @@
 		{/if}
 		{#if house.spaces.length}
 			<section>
-				<h2>Unheated spaces <a class="note" href={`/job/${session.id}/site#spaces`}>change</a></h2>
-				<table class="plain-table">
+				<h2 class="mx-0 mt-3.5 mb-0.5">
+					Unheated spaces <a class="note" href={`/job/${session.id}/site#spaces`}>change</a>
+				</h2>
+				<table class="table table-figures">
 					<thead
-						><tr><th>Space</th><th>How</th><th class="right">b</th><th class="right">On the design day</th></tr></thead
+						><tr
+							><th>Space</th><th>How</th><th class="text-right">b</th><th class="text-right">On the design day</th></tr
+						></thead
 					>
 					<tbody
 						>{#each house.spaces as space (space.id)}<tr
-								><td>{space.label}</td><td>{kinds[space.how]}</td><td class="right">{num(space.b, 2)}</td><td
-									class="right"
+								><td>{space.label}</td><td>{kinds[space.how]}</td><td class="text-right">{num(space.b, 2)}</td><td
+									class="text-right"
 									><button
 										class="fig"
 										aria-label={`Temperature of ${space.label}: show the working`}
@@ -283,10 +289,7 @@
 		min-height: 260px;
 		overflow: auto;
 	}
-	li {
-		border-bottom: 1px solid var(--hairline);
-		position: relative;
-	}
+
 	.leak {
 		display: grid;
 		grid-template-columns: 1fr auto;
@@ -347,22 +350,11 @@
 		bottom: 5px;
 		font-size: var(--small);
 	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
-	h2 {
-		margin: 14px 0 2px;
-	}
-	.desk h2 {
-		margin-top: 0;
-	}
 	.scroll {
 		overflow-x: auto;
 	}
-	.ledger td,
-	.ledger th {
+	.table td,
+	.table th {
 		padding-inline: 6px;
 	}
 	.strong,

@@ -45,65 +45,74 @@
 <Head title="Machine" screen="machine" />
 
 {#if !session.scheme}
-	<p class="empty">As found there is no heat pump. Choose a scheme at the top left to compare machines.</p>
+	<p class="grid max-w-[52ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
+		As found there is no heat pump. Choose a scheme at the top left to compare machines.
+	</p>
 {:else}
-	<div class="desk">
+	<div class="grid grid-cols-[minmax(0,1fr)_280px] gap-6.5 narrow:grid-cols-[1fr]">
 		<div>
 			{#if row && machine && design?.house.outdoor_c != null}
 				<Envelope {machine} {row} outdoor={design.house.outdoor_c} />
 			{:else if !rows.length}
-				<div class="empty">
+				<div class="grid max-w-[52ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
 					<p>Six invented machines lie in the library. Put them beside this house and see which covers it.</p>
-					<button class="act first" onclick={() => compare(Object.keys(shelf.all?.machines ?? {}))}
+					<button class="btn btn-primary" onclick={() => compare(Object.keys(shelf.all?.machines ?? {}))}
 						>Compare all six</button
 					>
 				</div>
 			{/if}
 			{#if rows.length}
-				<div class="scroll">
-					<table class="plain-table">
+				<div class="mt-1.5 overflow-x-auto">
+					<table class="table table-figures">
 						<thead
 							><tr
-								><th>Machine</th><th class="right">At {num(design?.house.outdoor_c)} / {num(flow)} °C</th><th
-									class="right">COP there</th
-								><th class="right">Cover</th><th class="right">Season</th><th class="right">With hot water</th><th
-									class="right">On and off above</th
-								><th class="right">Backup</th><th></th></tr
+								><th>Machine</th><th class="text-right">At {num(design?.house.outdoor_c)} / {num(flow)} °C</th><th
+									class="text-right">COP there</th
+								><th class="text-right">Cover</th><th class="text-right">Season</th><th class="text-right"
+									>With hot water</th
+								><th class="text-right">On and off above</th><th class="text-right">Backup</th><th></th></tr
 							></thead
 						>
 						<tbody>
 							{#each rows as r (r.id)}
 								<tr class:seen={r.id === row?.id}>
-									<td
-										><button class="name" onclick={() => (looked = r.id)}
-											>{r.label}<span class="note">{r.refrigerant} · {num(r.sound_power_day_db)} dB(A)</span></button
+									<td class="h-11"
+										><button class="min-h-11 text-left font-semibold whitespace-nowrap" onclick={() => (looked = r.id)}
+											>{r.label}<span class="block note">{r.refrigerant} · {num(r.sound_power_day_db)} dB(A)</span
+											></button
 										></td
 									>
-									<td class="right"
+									<td class="h-11 text-right"
 										>{r.inside ? num(r.output_w / 1000, 2) : 'outside'}<span class="unit"
 											>{r.inside ? 'kW' : 'its envelope'}</span
 										></td
 									>
-									<td class="right"
-										>{num(r.cop, 2)}{#if r.extrapolated}<span class="hatch-doubt tag">extrapolated</span>{/if}</td
+									<td class="h-11 text-right"
+										>{num(r.cop, 2)}{#if r.extrapolated}<span
+												class="rounded-sm px-1.5 py-0 text-small font-semibold hatch-doubt">extrapolated</span
+											>{/if}</td
 									>
-									<td class="right"
-										>{#if r.cover != null && r.cover < 1}<span class="hatch-short tag">short</span>{/if}
+									<td class="h-11 text-right"
+										>{#if r.cover != null && r.cover < 1}<span
+												class="rounded-sm px-1.5 py-0 text-small font-semibold hatch-short">short</span
+											>{/if}
 										{num(r.cover == null ? null : r.cover * 100)}<span class="unit">%</span></td
 									>
-									<td class="right">{num(r.season, 2)}</td>
-									<td class="right">{num(r.season_with_hot_water, 2)}</td>
-									<td class="right">{num(r.cycles_above_c)}<span class="unit">°C</span></td>
-									<td class="right"
+									<td class="h-11 text-right">{num(r.season, 2)}</td>
+									<td class="h-11 text-right">{num(r.season_with_hot_water, 2)}</td>
+									<td class="h-11 text-right">{num(r.cycles_above_c)}<span class="unit">°C</span></td>
+									<td class="h-11 text-right"
 										>{num(r.backup_share == null ? null : r.backup_share * 100, 1)}<span class="unit">%</span></td
 									>
-									<td class="right acts">
-										{#if r.chosen}<strong class="chosen">chosen</strong>{:else}<button
-												class="act"
+									<td class="h-11 text-right whitespace-nowrap">
+										{#if r.chosen}<strong class="text-meets">chosen</strong>{:else}<button
+												class="btn min-h-9 btn-outline px-2.5 py-0"
 												onclick={() => choose(r.id, r.label)}>Choose</button
 											>{/if}
-										<button class="quiet" aria-label={`Stop comparing ${r.label}`} onclick={() => drop(r.id, r.label)}
-											>drop</button
+										<button
+											class="btn btn-quiet"
+											aria-label={`Stop comparing ${r.label}`}
+											onclick={() => drop(r.id, r.label)}>drop</button
 										>
 									</td>
 								</tr>
@@ -111,7 +120,7 @@
 						</tbody>
 					</table>
 				</div>
-				{#if others.length}<div class="more">
+				{#if others.length}<div class="mt-2.5 max-w-70">
 						<Choice
 							label="Put another machine beside them"
 							value={null}
@@ -122,29 +131,31 @@
 					</div>{/if}
 			{/if}
 		</div>
-		<section class="side">
+		<section class="grid content-start gap-2.25">
 			{#if row}
 				<h2>{row.label}</h2>
-				<dl>
-					<dt>Gives on the design day</dt>
+				<dl class="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-0.75">
+					<dt class="text-muted">Gives on the design day</dt>
 					<dd>
-						<button class="figure-link" onclick={() => void frame.showWorking('cover')} disabled={!row.chosen}
-							>{num(row.output_w / 1000, 2)} kW</button
+						<button
+							class="not-[:disabled]:underline not-[:disabled]:decoration-dotted not-[:disabled]:underline-offset-4 disabled:opacity-100"
+							onclick={() => void frame.showWorking('cover')}
+							disabled={!row.chosen}>{num(row.output_w / 1000, 2)} kW</button
 						>
 					</dd>
-					<dt>House loses</dt>
+					<dt class="text-muted">House loses</dt>
 					<dd>{num((design?.house.loss_w ?? 0) / 1000, 2)} kW</dd>
-					<dt>Least it gives there</dt>
+					<dt class="text-muted">Least it gives there</dt>
 					<dd>{num(row.least_w / 1000, 2)} kW</dd>
-					<dt>Hot water takes of the day</dt>
+					<dt class="text-muted">Hot water takes of the day</dt>
 					<dd>{num(row.hot_water_hours, 1)} h</dd>
-					<dt>Cover without hot water</dt>
+					<dt class="text-muted">Cover without hot water</dt>
 					<dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
-					<dt>Backup begins below</dt>
+					<dt class="text-muted">Backup begins below</dt>
 					<dd>{row.bivalent_c == null ? 'never' : `${num(row.bivalent_c)} °C`}</dd>
-					<dt>Hours on and off</dt>
+					<dt class="text-muted">Hours on and off</dt>
 					<dd>{num(row.cycling_share == null ? null : row.cycling_share * 100)} %</dd>
-					<dt>Electricity, heating</dt>
+					<dt class="text-muted">Electricity, heating</dt>
 					<dd>{num(row.electricity_kwh)} kWh</dd>
 				</dl>
 				{#if entry}
@@ -159,8 +170,9 @@
 				{/if}
 				<p class="note">
 					Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
-					standard-test figure. {#if row.chosen}<button class="quiet" onclick={() => void frame.showWorking('season')}
-							>its working</button
+					standard-test figure. {#if row.chosen}<button
+							class="btn btn-quiet"
+							onclick={() => void frame.showWorking('season')}>its working</button
 						>{/if}
 				</p>
 			{/if}
@@ -170,90 +182,18 @@
 {/if}
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 280px;
-		gap: 26px;
-	}
-	.side {
-		display: grid;
-		gap: 9px;
-		align-content: start;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 3px 10px;
-	}
-	dt {
-		color: var(--muted);
-	}
 	dd {
 		text-align: right;
 		font-weight: 600;
 		font-variant-numeric: tabular-nums;
 	}
-	.figure-link:not(:disabled) {
-		text-decoration: underline dotted;
-		text-underline-offset: 4px;
-	}
-	.figure-link:disabled {
-		opacity: 1;
-	}
-	.scroll {
-		overflow-x: auto;
-		margin-top: 6px;
-	}
+
 	th,
 	td {
 		padding-inline: 6px;
 	}
-	td {
-		height: 44px;
-	}
+
 	.seen td {
 		background: var(--sheet);
-	}
-	.name {
-		text-align: left;
-		font-weight: 600;
-		min-height: 44px;
-		white-space: nowrap;
-	}
-	.name .note {
-		display: block;
-	}
-	.tag {
-		padding: 0 6px;
-		border-radius: 4px;
-		font-size: var(--small);
-		font-weight: 600;
-	}
-	.acts {
-		white-space: nowrap;
-	}
-	.acts .act {
-		min-height: 36px;
-		padding: 0 10px;
-	}
-	.chosen {
-		color: var(--meets);
-	}
-	.more {
-		max-width: 280px;
-		margin-top: 10px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 50px 0;
-		display: grid;
-		gap: 16px;
-		justify-items: start;
-		max-width: 52ch;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

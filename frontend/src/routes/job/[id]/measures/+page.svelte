@@ -162,28 +162,32 @@
 </script>
 
 <Head title="Measures" screen="measures" sentence={found?.sentence ?? ''} />
-{#if tries.refused}<p class="hatch-doubt waits" role="status">{tries.refused}</p>{/if}
+{#if tries.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt" role="status">{tries.refused}</p>{/if}
 
 {#if !session.scheme}
-	<div class="empty">
+	<div class="grid justify-items-start gap-3.5 px-0 py-10 text-lead">
 		<p>Measures belong to a scheme; the survey keeps what was found.</p>
-		<button class="act first" onclick={newScheme}>Begin a scheme</button>
+		<button class="btn btn-primary" onclick={newScheme}>Begin a scheme</button>
 	</div>
 {:else if !found}
 	<p class="note">Trying every measure through the whole chain…</p>
 {:else if found.base_loss_w === null}
-	<p class="empty"><a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a></p>
+	<p class="grid justify-items-start gap-3.5 px-0 py-10 text-lead">
+		<a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a>
+	</p>
 {:else}
-	<div class="desk" class:old={tries.busy}>
-		<div class="scroll">
-			<table class="plain-table">
+	<div
+		class="grid grid-cols-[minmax(0,1fr)_268px] gap-6 narrow:grid-cols-[1fr] [&.old]:opacity-65"
+		class:old={tries.busy}
+	>
+		<div class="min-w-0 overflow-x-auto">
+			<table class="table table-figures [&_.text-right:not(.wraps)]:whitespace-nowrap">
 				<thead>
 					<tr
-						><th></th><th>Measure</th><th>How much of it</th><th class="loss">Off the loss</th><th class="right"
-							>Water</th
-						><th class="right">Season</th><th class="right">Bill a year</th><th class="right">Costs</th><th
-							class="right wraps">Pays back, years</th
-						><th>Disturbs</th></tr
+						><th></th><th>Measure</th><th>How much of it</th><th class="loss min-w-24">Off the loss</th><th
+							class="text-right">Water</th
+						><th class="text-right">Season</th><th class="text-right">Bill a year</th><th class="text-right">Costs</th
+						><th class="wraps text-right">Pays back, years</th><th>Disturbs</th></tr
 					>
 				</thead>
 				<tbody>
@@ -191,8 +195,9 @@
 						{@const one = shownOf(group)}
 						{@const on = group.options.some((o) => chosen.includes(o.option.key))}
 						<tr class:on data-measure={group.key}>
-							<td class="check"
+							<td
 								><input
+									class="checkbox checkbox-sm"
 									type="checkbox"
 									checked={on}
 									aria-label={`Choose ${one.option.label}, ${one.option.was_label}`}
@@ -200,14 +205,14 @@
 								/></td
 							>
 							<td
-								><b>{one.option.label}</b><span class="note block" title={one.option.note}
+								><b>{one.option.label}</b><span class="block note" title={one.option.note}
 									>{one.option.was_label}{#if one.option.area_m2}, {num(one.option.area_m2, 0)} m²{/if}</span
 								></td
 							>
 							<td>
 								{#if group.options.length > 1}
 									<select
-										class="field"
+										class="select min-h-7.5 w-full max-w-42 appearance-none bg-sheet ps-2 pe-7"
 										aria-label={`How much: ${one.option.label}, ${one.option.was_label}`}
 										value={one.option.key}
 										onchange={(e) => choose(group, e.currentTarget.value)}
@@ -216,30 +221,32 @@
 											>{/each}</select
 									>
 								{:else}<span class="note">{one.option.detail || one.option.becomes_label}</span>{/if}
-								{#if one.option.u_before_w_m2k !== null}<span class="note block"
+								{#if one.option.u_before_w_m2k !== null}<span class="block note"
 										>U {num(one.option.u_before_w_m2k, 2)} → {num(one.option.u_after_w_m2k, 2)}</span
 									>{/if}
 							</td>
-							<td class="loss"
-								><span class="num">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span
-									class="bar"><i style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}></i></span
+							<td class="loss min-w-24"
+								><span class="num font-bold">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span
+									class="block h-1.75 bg-ash"
+									><i class="block h-full bg-heat" style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}
+									></i></span
 								></td
 							>
-							<td class="right"
+							<td class="text-right"
 								>{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05
 									? `−${num(one.effect.flow_c, 1)}`
 									: '0'}<span class="unit">K</span></td
 							>
-							<td class="right"
+							<td class="text-right"
 								>{one.effect.season === null
 									? '–'
 									: `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td
 							>
-							<td class="right"
+							<td class="text-right"
 								>{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td
 							>
-							<td class="right">{money(one.option.cost_minor, currency)}</td>
-							<td class="right"
+							<td class="text-right">{money(one.option.cost_minor, currency)}</td>
+							<td class="text-right"
 								>{one.effect.payback_years === null
 									? '–'
 									: one.effect.payback_years > 99
@@ -251,7 +258,9 @@
 					{/each}
 				</tbody>
 			</table>
-			{#if !groups.length}<p class="empty">No measure of the table fits this house any more.</p>{/if}
+			{#if !groups.length}<p class="grid justify-items-start gap-3.5 px-0 py-10 text-lead">
+					No measure of the table fits this house any more.
+				</p>{/if}
 			<p class="note">
 				Each alone on “{scheme?.label}”, worked through the whole chain with the water following the rooms. Electricity {num(
 					found.price_minor_per_kwh,
@@ -259,27 +268,27 @@
 				)} per kWh in minor units. Prices are yours to set below.
 			</p>
 		</div>
-		<section class="side">
+		<section class="grid content-start gap-2">
 			<h2>Together</h2>
 			{#if chosen.length}
-				<ul class="picked">
-					{#each chosen as key (key)}<li>
+				<ul>
+					{#each chosen as key (key)}<li class="flex items-center justify-between gap-2 border-b border-b-hairline">
 							{labelOf(key)}
 							<button
-								class="quiet"
+								class="btn btn-quiet flex-none whitespace-nowrap"
 								aria-label={`Leave out ${labelOf(key)}`}
 								onclick={() => ((chosen = chosen.filter((k) => k !== key)), tries.ask())}>leave out</button
 							>
 						</li>{/each}
 				</ul>
 				{#if found.together}
-					<dl>
-						<dt>Loss</dt>
+					<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
+						<dt class="text-muted">Loss</dt>
 						<dd>
 							{num((found.base_loss_w ?? 0) / 1000, 2)} →
 							<b>{num(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 2)}</b> kW
 						</dd>
-						<dt>Water it needs</dt>
+						<dt class="text-muted">Water it needs</dt>
 						<dd>
 							{num(found.base_flow_c, 1)} →
 							<b
@@ -291,7 +300,7 @@
 								)}</b
 							> °C
 						</dd>
-						<dt>Season</dt>
+						<dt class="text-muted">Season</dt>
 						<dd>
 							{num(found.base_season, 2)} →
 							<b
@@ -303,7 +312,7 @@
 								)}</b
 							>
 						</dd>
-						<dt>Bill a year</dt>
+						<dt class="text-muted">Bill a year</dt>
 						<dd>
 							{money(found.base_bill_minor, currency)} →
 							<b
@@ -315,14 +324,16 @@
 								)}</b
 							>
 						</dd>
-						<dt>Cost</dt>
+						<dt class="text-muted">Cost</dt>
 						<dd><b>{money(found.together.cost_minor, currency)}</b></dd>
-						<dt>Pays back in</dt>
+						<dt class="text-muted">Pays back in</dt>
 						<dd>{found.together.payback_years == null ? '–' : `${num(found.together.payback_years)} years`}</dd>
 					</dl>
 				{:else if !tries.busy}<p class="note">These do not fit beside each other.</p>{/if}
-				<button class="act first" disabled={adopting || tries.busy || !found.together} onclick={() => void adopt()}
-					>Take into “{scheme?.label}”</button
+				<button
+					class="btn btn-primary"
+					disabled={adopting || tries.busy || !found.together}
+					onclick={() => void adopt()}>Take into “{scheme?.label}”</button
 				>
 				<p class="note">One change, undone like any other. The survey keeps what was found.</p>
 			{:else}
@@ -332,14 +343,16 @@
 			{/if}
 			{#if adopted.length}
 				<h2>In this scheme already</h2>
-				<ul class="picked">
-					{#each adopted as [id, measure] (id)}<li>
+				<ul>
+					{#each adopted as [id, measure] (id)}<li
+							class="flex items-center justify-between gap-2 border-b border-b-hairline"
+						>
 							<span
 								>{named(measure)}{#if measure.cost_minor}<span class="note">
 										{money(measure.cost_minor, currency)}</span
 									>{/if}</span
 							><button
-								class="quiet"
+								class="btn btn-quiet flex-none whitespace-nowrap"
 								aria-label={`Take ${named(measure)} out of the scheme`}
 								onclick={() =>
 									void session.edit(`${named(measure)} taken out`, (d) =>
@@ -354,12 +367,15 @@
 	</div>
 {/if}
 
-<details class="prices" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
-	<summary>Prices of the company</summary>
-	<table class="plain-table">
+<details
+	class="prices mt-4.5 border-t border-t-ink"
+	ontoggle={(event) => event.currentTarget.open && void loadPrices()}
+>
+	<summary class="flex min-h-11 items-center font-bold">Prices of the company</summary>
+	<table class="table table-figures">
 		<thead
 			><tr
-				><th>Measure</th><th class="right">Once</th><th class="right">Per m²</th><th class="right"
+				><th>Measure</th><th class="text-right">Once</th><th class="text-right">Per m²</th><th class="text-right"
 					>More per m² and 100 mm</th
 				><th>From</th><th></th></tr
 			></thead
@@ -368,7 +384,7 @@
 			{#each Object.entries(prices) as [key, row] (key)}
 				<tr>
 					<td>{row.label}</td>
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`${row.label}, once`}
 							value={row.fixed_minor / 100}
@@ -378,7 +394,7 @@
 							commit={(v) => setPrice(key, 'fixed_minor', v)}
 						/></td
 					>
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`${row.label}, per square metre`}
 							value={(row.m2_minor ?? 0) / 100}
@@ -388,7 +404,7 @@
 							commit={(v) => setPrice(key, 'm2_minor', v)}
 						/></td
 					>
-					<td class="right"
+					<td class="text-right"
 						><NumberField
 							label={`${row.label}, per 100 mm`}
 							value={(row.m2_minor_per_m ?? 0) / 1000}
@@ -400,7 +416,8 @@
 					>
 					<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td>
 					<td
-						>{#if own[key]}<button class="quiet" onclick={() => void shippedPrice(key)}>back to ours</button>{/if}</td
+						>{#if own[key]}<button class="btn btn-quiet" onclick={() => void shippedPrice(key)}>back to ours</button
+							>{/if}</td
 					>
 				</tr>
 			{/each}
@@ -412,18 +429,6 @@
 </details>
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 268px;
-		gap: 24px;
-	}
-	.old {
-		opacity: 0.65;
-	}
-	.scroll {
-		overflow-x: auto;
-		min-width: 0;
-	}
 	td,
 	th {
 		padding-inline: 5px;
@@ -434,100 +439,21 @@
 	.on td {
 		background: var(--sheet);
 	}
-	.check input {
-		width: 20px;
-		height: 20px;
-		accent-color: var(--ink);
-	}
+
 	td:nth-child(2) {
 		min-width: 150px;
 	}
 	td:nth-child(3) {
 		min-width: 124px;
 	}
-	.picked .quiet {
-		white-space: nowrap;
-		flex: none;
-	}
-	.block {
-		display: block;
-	}
-	.loss {
-		min-width: 96px;
-	}
-	.loss .num {
-		font-weight: 700;
-	}
-	.bar {
-		display: block;
-		height: 7px;
-		background: var(--ash);
-	}
-	.bar i {
-		display: block;
-		height: 100%;
-		background: var(--heat);
-	}
-	.right:not(.wraps) {
-		white-space: nowrap;
-	}
-	select.field {
-		max-width: 168px;
-		min-height: 30px;
-	}
-	.side {
-		display: grid;
-		gap: 8px;
-		align-content: start;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 4px 8px;
-	}
-	dt {
-		color: var(--muted);
-	}
+
 	dd {
 		text-align: right;
 		font-variant-numeric: tabular-nums;
 		white-space: nowrap;
 	}
-	.picked li {
-		display: flex;
-		justify-content: space-between;
-		gap: 8px;
-		align-items: center;
-		border-bottom: 1px solid var(--hairline);
-	}
-	.prices {
-		margin-top: 18px;
-		border-top: 1px solid var(--ink);
-	}
-	.prices summary {
-		min-height: 44px;
-		display: flex;
-		align-items: center;
-		font-weight: 700;
-	}
+
 	.prices td {
 		height: 40px;
-	}
-	.waits {
-		padding: 6px 12px;
-		border-radius: 4px;
-		margin-bottom: 8px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 40px 0;
-		display: grid;
-		gap: 14px;
-		justify-items: start;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

@@ -55,29 +55,30 @@
 </script>
 
 <Head title="Pipework" screen="pipework">
-	{#if !roots.length}<button class="act first" onclick={primaries}>Add the primaries</button>
-	{:else if unserved.length}<button class="act first" onclick={() => runs(unserved)}
+	{#if !roots.length}<button class="btn btn-primary" onclick={primaries}>Add the primaries</button>
+	{:else if unserved.length}<button class="btn btn-primary" onclick={() => runs(unserved)}
 			>Add {unserved.length === 1 ? 'the run' : `${unserved.length} runs`} still missing</button
 		>{/if}
 </Head>
 
 {#if work?.index_kpa != null}
 	<Stair pipework={work} />
-	<p class="hint">
+	<p class="mb-2 min-h-[1.4em]">
 		{#if worst && work.worst_saving_kpa != null}The dearest piece is <strong>{worst.label}</strong>; {work.worst_next_size}
 			in its place would take <strong>{num(work.worst_saving_kpa, 1)} kPa</strong> off.{/if}
 	</p>
 {/if}
 
 {#if work?.pipes.length}
-	<div class="scroll">
-		<table class="plain-table">
+	<div class="overflow-x-auto">
+		<table class="table min-w-225 table-figures narrow:min-w-0">
 			<thead
 				><tr
-					><th class="name">Run</th><th class="aside">From</th><th>Serves</th><th>Pipe</th><th class="right">One way</th
-					><th class="right aside">Elbows</th><th class="right">Flow</th><th class="right">Speed, friction</th><th
-						class="right">Takes</th
-					><th></th></tr
+					><th class="w-[21%]">Run</th><th class="narrow:hidden">From</th><th>Serves</th><th>Pipe</th><th
+						class="text-right">One way</th
+					><th class="text-right narrow:hidden">Elbows</th><th class="text-right narrow:hidden">Flow</th><th
+						class="text-right">Speed, friction</th
+					><th class="text-right">Takes</th><th></th></tr
 				></thead
 			>
 			<tbody
@@ -86,14 +87,14 @@
 		</table>
 	</div>
 {:else}
-	<p class="empty">
+	<p class="max-w-[60ch] px-0 py-10 text-lead">
 		No pipes yet. Begin with the primaries from the machine, then one run to each emitter. What cannot be seen is
 		guessed: measure how far, assume the run.
 	</p>
 {/if}
 
-<div class="below">
-	<section>
+<div class="below mt-5 grid grid-cols-[1fr_1fr] gap-6.5 narrow:grid-cols-[1fr]">
+	<section class="grid content-start gap-1.5">
 		<h2>Open water</h2>
 		{#if volume}
 			{@const most = Math.max((volume.open_l ?? 0) + volume.closed_l, volume.need_l ?? 0, 1)}
@@ -119,7 +120,7 @@
 					/>{/if}
 			</svg>
 			<p>
-				<button class="figure-link" onclick={() => void frame.showWorking('open')}
+				<button class="underline decoration-dotted underline-offset-4" onclick={() => void frame.showWorking('open')}
 					><strong>{num(volume.open_l)} L</strong> always open</button
 				>, {num(volume.closed_l)} L behind closing valves; the machine wants <strong>{num(volume.need_l)} L</strong>.
 			</p>
@@ -140,18 +141,19 @@
 				>{/if}
 		{/if}
 	</section>
-	<section>
+	<section class="grid content-start gap-1.5">
 		<h2>Every circuit</h2>
-		<table class="plain-table tight">
+		<table class="tight table table-figures">
 			<thead
-				><tr><th>Circuit</th><th class="right">Takes</th><th class="right">To drop at its lockshield</th></tr></thead
+				><tr><th>Circuit</th><th class="text-right">Takes</th><th class="text-right">To drop at its lockshield</th></tr
+				></thead
 			>
 			<tbody>
 				{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
 					<tr class:index={n === 0}
-						><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="right"
+						><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="text-right"
 							>{num(circuit.loss_kpa, 1)}<span class="unit">kPa</span></td
-						><td class="right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr
+						><td class="text-right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr
 					>
 				{/each}
 			</tbody>
@@ -161,31 +163,6 @@
 </div>
 
 <style>
-	.hint {
-		min-height: 1.4em;
-		margin-bottom: 8px;
-	}
-	.scroll {
-		overflow-x: auto;
-		container-type: inline-size;
-	}
-	.scroll table {
-		min-width: 900px;
-	}
-	.name {
-		width: 21%;
-	}
-	.below {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 26px;
-		margin-top: 20px;
-	}
-	.below section {
-		display: grid;
-		gap: 6px;
-		align-content: start;
-	}
 	.below :global(.cautions) {
 		grid-column: 1 / -1;
 	}
@@ -204,30 +181,8 @@
 		stroke: var(--ink);
 		stroke-width: 3;
 	}
-	.figure-link {
-		text-decoration: underline dotted;
-		text-underline-offset: 4px;
-	}
+
 	.index td {
 		font-weight: 700;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 40px 0;
-		max-width: 60ch;
-	}
-	@media (max-width: 1000px) {
-		.below {
-			grid-template-columns: 1fr;
-		}
-	}
-
-	@container (max-width: 890px) {
-		.scroll table {
-			min-width: 740px;
-		}
-		.scroll :global(.aside) {
-			display: none;
-		}
 	}
 </style>

@@ -106,25 +106,26 @@
 </script>
 
 <Head title="Plan" screen="plan">
-	<div class="storeys" role="tablist" aria-label="Storey">
+	<div class="flex flex-wrap gap-1.5" role="tablist" aria-label="Storey">
 		{#each storeys as [key, one] (key)}
 			<button
 				role="tab"
-				class="act"
-				class:first={key === storey}
+				class="btn"
+				class:btn-primary={key === storey}
+				class:btn-outline={!(key === storey)}
 				aria-selected={key === storey}
 				onclick={() => ((chosen = key), (selected = null))}>{one.label || key}</button
 			>
 		{/each}
-		<button class="quiet" onclick={addStorey}>+ storey</button>
+		<button class="btn btn-quiet" onclick={addStorey}>+ storey</button>
 	</div>
 </Head>
 {#if wrong}
 	<WrongFile {wrong} close={() => (wrong = null)} />
 {/if}
 
-<div class="plan">
-	<div class="picture">
+<div class="grid grid-cols-[minmax(0,1fr)_372px] gap-6 narrow:grid-cols-[1fr]">
+	<div class="picture grid min-w-0 content-start gap-1.5">
 		<Plan
 			rooms={here.filter((r) => r.doc.position)}
 			loose={here.filter((r) => !r.doc.position)}
@@ -135,23 +136,23 @@
 			onmove={move}
 			onturn={turn}
 		/>
-		<div class="legend note">
+		<div class="legend flex flex-wrap items-center gap-x-4 gap-y-1 note">
 			<span><i class="thick"></i>heat out, thicker is more</span><span><i class="thin"></i>another room</span><span
 				><i class="dash"></i>assumed</span
 			><span><i class="long"></i>said so</span><span><i class="glass"></i>window</span><span
 				><i class="rad"></i>radiator</span
 			>{#if below.length}<span><i class="ghost"></i>storey below</span>{/if}
 		</div>
-		<div class="files note">
+		<div class="files flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-t-hairline pt-2 note">
 			{#if here2}
-				<span
+				<span class="inline-flex items-center gap-1.5"
 					>Name <TextField
 						label="Name of the storey"
 						value={here2.label}
 						commit={(v) => session.edit('Storey named', (d) => d.set(`/survey/storeys/${storey}/label`, v))}
 					/></span
 				>
-				<span
+				<span class="inline-flex items-center gap-1.5"
 					>floor at <NumberField
 						label="Level of the storey"
 						value={here2.level_m}
@@ -173,7 +174,7 @@
 					/></span
 				>
 			{/if}
-			<span
+			<span class="inline-flex items-center gap-1.5"
 				>north <NumberField
 					label="Compass bearing of the plan's up"
 					value={session.job?.site?.north_deg}
@@ -187,7 +188,7 @@
 						session.edit('North', (d) => (d.put('/site/north_deg', v), k && d.set('/site/known/north_deg', k)))}
 				/></span
 			>
-			<span class="out"
+			<span class="out inline-flex items-center gap-1.5"
 				>Out: {#each ['csv', 'xlsx', 'dxf', 'svg'] as form (form)}<a
 						href={`/api/jobs/${session.id}/survey.${form}`}
 						download>{form.toUpperCase()}</a
@@ -202,7 +203,7 @@
 			/>
 		</div>
 	</div>
-	<aside>
+	<aside class="grid content-start gap-2.5">
 		{#if walking}
 			{#key walkRoom}
 				<RoomWalk room={walkRoom} {storey} onroom={(id) => (selected = id)} onclose={() => (walking = false)} />
@@ -215,33 +216,41 @@
 				onwalk={() => walkIt(selected)}
 			/>
 		{:else}
-			<button class="act first" onclick={() => walkIt(null)}>Walk a new room</button>
+			<button class="btn justify-self-start btn-primary" onclick={() => walkIt(null)}>Walk a new room</button>
 			<p class="note">
 				Drag a room until its walls meet its neighbours'; hold Alt to slide it freely. With the keyboard: Tab to a room,
 				arrows slide it, j joins it, q turns it. Choose one to see what its walls touch.
 			</p>
-			<table class="plain-table">
+			<table class="table table-figures">
 				<thead
 					><tr
-						><th>Room</th><th class="right">Floor</th><th class="right">Outside edge</th><th class="right">Loss</th></tr
+						><th>Room</th><th class="text-right">Floor</th><th class="text-right">Outside edge</th><th
+							class="text-right">Loss</th
+						></tr
 					></thead
 				>
 				<tbody>
 					{#each here as one (one.id)}
 						<tr
 							><td
-								><button class="name" onclick={() => (selected = one.id)}>{one.doc.label}</button
-								>{#if !one.doc.position}<span class="hatch-doubt tag">not in place</span>{/if}</td
-							><td class="right num">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td class="right num"
-								>{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td
-							><td class="right num">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr
+								><button
+									class="min-h-7.5 font-semibold underline decoration-hairline underline-offset-3"
+									onclick={() => (selected = one.id)}>{one.doc.label}</button
+								>{#if !one.doc.position}<span class="ml-1.5 rounded-sm px-1.75 py-0 text-small hatch-doubt"
+										>not in place</span
+									>{/if}</td
+							><td class="num text-right">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td
+								class="num text-right">{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td
+							><td class="num text-right">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr
 						>
 					{/each}
 					{#each unwalked as [id, room] (id)}<tr
-							><td><button class="name" onclick={() => ((selected = id), walkIt(id))}>{room.label}</button></td><td
-								colspan="3"
-								class="note">not walked yet</td
-							></tr
+							><td
+								><button
+									class="min-h-7.5 font-semibold underline decoration-hairline underline-offset-3"
+									onclick={() => ((selected = id), walkIt(id))}>{room.label}</button
+								></td
+							><td colspan="3" class="note">not walked yet</td></tr
 						>{/each}
 				</tbody>
 			</table>
@@ -258,33 +267,11 @@
 </div>
 
 <style>
-	.storeys {
-		display: flex;
-		gap: 6px;
-		flex-wrap: wrap;
-	}
-	.plan {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 372px;
-		gap: 24px;
-	}
-	.picture {
-		min-width: 0;
-		display: grid;
-		gap: 6px;
-		align-content: start;
-	}
 	.picture > :global(svg) {
 		height: min(560px, calc(100vh - 300px));
 		min-height: 340px;
 	}
-	.legend,
-	.files {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px 16px;
-		align-items: center;
-	}
+
 	.legend i {
 		display: inline-block;
 		width: 26px;
@@ -310,42 +297,8 @@
 	.legend .ghost {
 		border-top: 1px dashed var(--muted);
 	}
-	.files {
-		border-top: 1px solid var(--hairline);
-		padding-top: 8px;
-	}
-	.files span {
-		display: inline-flex;
-		gap: 6px;
-		align-items: center;
-	}
+
 	.files span :global(input) {
 		max-width: 120px;
-	}
-	aside {
-		display: grid;
-		gap: 10px;
-		align-content: start;
-	}
-	aside > .act {
-		justify-self: start;
-	}
-	.name {
-		font-weight: 600;
-		text-decoration: underline;
-		text-decoration-color: var(--hairline);
-		text-underline-offset: 3px;
-		min-height: 30px;
-	}
-	.tag {
-		margin-left: 6px;
-		padding: 0 7px;
-		border-radius: 4px;
-		font-size: var(--small);
-	}
-	@media (max-width: 1000px) {
-		.plan {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

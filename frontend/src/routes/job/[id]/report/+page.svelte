@@ -56,26 +56,31 @@
 </script>
 
 <Head title="Report" screen="report">
-	<button class="act first" disabled={!ready || asked > 0} onclick={() => void write()}>Write the PDF</button>
-	<a class="act link" href={`/api/jobs/${session.id}/report`} target="_blank" rel="noopener">Open the page</a>
+	<button class="btn btn-primary" disabled={!ready || asked > 0} onclick={() => void write()}>Write the PDF</button>
+	<a class="btn btn-outline" href={`/api/jobs/${session.id}/report`} target="_blank" rel="noopener">Open the page</a>
 </Head>
 
-<div class="desk">
-	<section class="sheet">
+<div
+	class="grid h-[calc(100%_-_84px)] min-h-120 grid-cols-[minmax(0,1fr)_270px] gap-6 narrow:h-auto narrow:grid-cols-[1fr]"
+>
+	<section class="min-w-0">
 		{#if ready}
-			{#key session.version}<iframe title="Heat-loss report" src={`/api/jobs/${session.id}/report?v=${session.version}`}
+			{#key session.version}<iframe
+					class="h-full w-full border border-hairline narrow:h-[70vh]"
+					title="Heat-loss report"
+					src={`/api/jobs/${session.id}/report?v=${session.version}`}
 				></iframe>{/key}
 		{:else}
-			<p class="empty">A report needs a climate and one complete room.</p>
+			<p class="px-0 py-10 text-lead">A report needs a climate and one complete room.</p>
 		{/if}
 	</section>
-	<section class="side">
+	<section class="grid content-start gap-2.5">
 		<h2>Written so far</h2>
-		{#if !writer && waiting}<p class="hatch-doubt waits">
+		{#if !writer && waiting}<p class="rounded-sm px-2.5 py-1.5 hatch-doubt">
 				Nobody is writing: the worker is not running. <code>./start</code> starts it; what is asked for here waits.
 			</p>{/if}
 		{#each papers as paper (paper.id)}
-			<div class="paper" data-paper={paper.state}>
+			<div class="grid gap-1 border-t border-t-hairline pt-1.5" data-paper={paper.state}>
 				<p>
 					<b>Heat loss</b>
 					<span class="note"
@@ -84,19 +89,21 @@
 					>
 				</p>
 				{#if paper.state === 'ready'}<p>
-						<a class="act link" href={`/api/papers/${paper.id}/file`} download>Take the PDF</a>
+						<a class="btn btn-outline" href={`/api/papers/${paper.id}/file`} download>Take the PDF</a>
 						<span class="note">written in {num(paper.seconds, 1)} s</span>
 					</p>
-				{:else if paper.state === 'failed'}<p class="hatch-short waits">It could not be written: {paper.step}</p>
+				{:else if paper.state === 'failed'}<p class="rounded-sm px-2.5 py-1.5 hatch-short">
+						It could not be written: {paper.step}
+					</p>
 				{:else}<div
-						class="track"
+						class="h-2.5 bg-ash"
 						role="progressbar"
 						aria-valuemin="0"
 						aria-valuemax="100"
 						aria-valuenow={paper.progress}
 						aria-label={paper.step}
 					>
-						<i style={`width: ${paper.progress}%`}></i>
+						<i class="block h-full min-w-[4%] bg-ink [transition:width_0.4s]" style={`width: ${paper.progress}%`}></i>
 					</div>
 					<p class="note" role="status">{paper.step}</p>{/if}
 			</div>
@@ -109,65 +116,3 @@
 		</p>
 	</section>
 </div>
-
-<style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 270px;
-		gap: 24px;
-		height: calc(100% - 84px);
-		min-height: 480px;
-	}
-	.sheet {
-		min-width: 0;
-	}
-	iframe {
-		width: 100%;
-		height: 100%;
-		border: 1px solid var(--hairline);
-	}
-	.side {
-		display: grid;
-		gap: 10px;
-		align-content: start;
-	}
-	.paper {
-		border-top: 1px solid var(--hairline);
-		padding-top: 6px;
-		display: grid;
-		gap: 4px;
-	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
-	.track {
-		height: 10px;
-		background: var(--ash);
-	}
-	.track i {
-		display: block;
-		height: 100%;
-		min-width: 4%;
-		background: var(--ink);
-		transition: width 0.4s;
-	}
-	.waits {
-		padding: 6px 10px;
-		border-radius: 4px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 40px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-			height: auto;
-		}
-		iframe {
-			height: 70vh;
-		}
-	}
-</style>

@@ -39,44 +39,44 @@
 </script>
 
 <Head title="Rooms" screen="rooms">
-	<button class="act first" onclick={() => (adding = !adding)}>Add room</button>
+	<button class="btn btn-primary" onclick={() => (adding = !adding)}>Add room</button>
 </Head>
 
 {#if adding}<NewRoom onclose={() => (adding = false)} />{/if}
 
 {#if waiting.length}
-	<p class="waits hatch-doubt">
+	<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">
 		Kept here, figures follow when the line is back: {waiting.map(([, r]) => r.label).join(', ')}.
 		<a href={`/job/${session.id}/plan`}>Go on with them on the plan</a>
 	</p>
 {/if}
 {#if design?.rooms.length}
-	<div class="scroll">
-		<table class="plain-table ledger" class:feet={session.job?.site?.units === 'feet'}>
+	<div class="overflow-x-auto">
+		<table class="table min-w-215 table-figures narrow:min-w-0" class:feet={session.job?.site?.units === 'feet'}>
 			<thead>
 				<tr>
-					<th class="label">Room</th>
-					<th class="aside">Use</th>
-					<th class="right">Width{metric}</th>
-					<th class="right">Length{metric}</th>
-					<th class="right">Height{metric}</th>
-					<th class="right aside">Wanted, °C</th>
-					<th class="loss">
+					<th class="w-[17%]">Room</th>
+					<th>Use</th>
+					<th class="text-right whitespace-nowrap">Width{metric}</th>
+					<th class="text-right whitespace-nowrap">Length{metric}</th>
+					<th class="text-right whitespace-nowrap">Height{metric}</th>
+					<th class="text-right whitespace-nowrap">Wanted, °C</th>
+					<th class="w-[20%] narrow:hidden">
 						Where its heat goes
-						<span class="key"
+						<span class="key block text-[11.5px] whitespace-nowrap"
 							><i style="background: var(--fill-fabric)"></i>fabric
 							<i style="background: var(--fill-bridges)"></i>bridges
 							<i style="background: var(--fill-ground)"></i>ground <i style="background: var(--fill-air)"></i>air
 							<i style="background: var(--fill-trade)"></i>to rooms</span
 						>
 					</th>
-					<th class="right wraps">Emitter meets</th>
-					<th class="right wraps">Water it needs</th>
+					<th class="min-w-18.5 text-right whitespace-normal">Emitter meets</th>
+					<th class="min-w-18.5 text-right whitespace-normal">Water it needs</th>
 				</tr>
 			</thead>
 			{#each groups as group (group.key)}
 				<tbody>
-					<tr class="storey"><td colspan="9">{group.label}</td></tr>
+					<tr><td class="px-2 pt-3 pb-0.75 font-display text-[15px] font-bold" colspan="9">{group.label}</td></tr>
 					{#each group.rooms as room (room.id)}
 						<RoomRow {room} {widest} />
 					{/each}
@@ -85,39 +85,9 @@
 		</table>
 	</div>
 {/if}
-<div class="below"><Cautions cautions={design?.cautions.rooms ?? []} /></div>
+<div class="mt-4.5"><Cautions cautions={design?.cautions.rooms ?? []} /></div>
 
 <style>
-	.waits {
-		padding: 6px 12px;
-		border-radius: 4px;
-		margin-bottom: 8px;
-	}
-	.scroll {
-		overflow-x: auto;
-		container-type: inline-size;
-	}
-	.ledger {
-		min-width: 860px;
-	}
-	th.right {
-		white-space: nowrap;
-	}
-	th.wraps {
-		white-space: normal;
-		min-width: 74px;
-	}
-	.label {
-		width: 17%;
-	}
-	.loss {
-		width: 20%;
-	}
-	.key {
-		display: block;
-		white-space: nowrap;
-		font-size: 11.5px;
-	}
 	.feet .key {
 		white-space: normal;
 	}
@@ -129,30 +99,5 @@
 	}
 	.key i:first-child {
 		margin-left: 0;
-	}
-	.storey td {
-		padding: 12px 8px 3px;
-		font-weight: 700;
-		font-size: 15px;
-		font-family: 'Bricolage Grotesque Variable', sans-serif;
-	}
-	.below {
-		margin-top: 18px;
-	}
-
-	/* With the drawer open the figures stay; use and wanted temperature step aside. */
-	@container (max-width: 840px) {
-		.ledger {
-			min-width: 640px;
-		}
-		.ledger :global(.aside) {
-			display: none;
-		}
-		.loss {
-			width: 18%;
-		}
-		.key {
-			white-space: normal;
-		}
 	}
 </style>

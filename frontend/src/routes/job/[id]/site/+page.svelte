@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import type { Known } from '$lib/api/client';
 	import { constructions } from '$lib/parts/choices';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
@@ -100,9 +101,9 @@
 
 <Head title="Site and practice" screen="site" />
 
-<div class="desk">
-	<section>
-		<h2>The job</h2>
+<div class="grid grid-cols-[1fr_1.15fr_1fr] gap-7.5 narrow:grid-cols-[1fr]">
+	<section class="grid content-start gap-2">
+		<h2 class="mt-2">The job</h2>
 		<label
 			>House<TextField
 				label="Title of the job"
@@ -187,28 +188,29 @@
 			</p>
 		{/each}
 
-		<h2>Schemes</h2>
+		<h2 class="mt-2">Schemes</h2>
 		<p class="note">As found never changes with a scheme; each scheme lies over it.</p>
 		{#each ordered(job.schemes) as [id, scheme] (id)}
-			<div class="line">
+			<div class="flex items-center gap-2">
 				<TextField
 					label={`Name of scheme ${scheme.label}`}
 					value={scheme.label}
 					commit={(v) => session.edit('Scheme renamed', (d) => d.set(`/schemes/${id}/label`, v))}
 				/>
-				<button class="quiet" onclick={() => dropScheme(id)} aria-label={`Remove scheme ${scheme.label}`}>remove</button
+				<button class="btn btn-quiet" onclick={() => dropScheme(id)} aria-label={`Remove scheme ${scheme.label}`}
+					>remove</button
 				>
 			</div>
 		{/each}
 		<div>
-			<button class="act" onclick={() => copyScheme(session)}
+			<button class="btn btn-outline" onclick={() => copyScheme(session)}
 				>{session.scheme ? 'Copy this scheme' : 'New scheme'}</button
 			>
 		</div>
 
-		<h2 id="spaces">Storeys, unheated spaces, neighbours</h2>
+		<h2 class="mt-2" id="spaces">Storeys, unheated spaces, neighbours</h2>
 		{#each ordered(job.survey?.storeys) as [id, storey] (id)}
-			<div class="line">
+			<div class="flex items-center gap-2">
 				<TextField
 					label="Storey"
 					value={storey.label}
@@ -217,7 +219,7 @@
 			</div>
 		{/each}
 		{#each ordered(job.survey?.spaces) as [id, space] (id)}
-			<div class="line">
+			<div class="flex items-center gap-2">
 				<TextField
 					label="Unheated space"
 					value={space.label}
@@ -237,7 +239,7 @@
 						void session.edit(`How ${space.label} is known`, (d) => d.set(`/survey/spaces/${id}/known/kind`, k))}
 				/>
 				<button
-					class="quiet"
+					class="btn btn-quiet"
 					aria-expanded={unfolded === id}
 					aria-label={`Faces of ${space.label}`}
 					onclick={() => (unfolded = unfolded === id ? null : id)}>{unfolded === id ? 'close' : 'faces'}</button
@@ -246,7 +248,7 @@
 			{#if unfolded === id}<SpaceEditor {id} {space} />{/if}
 		{/each}
 		{#each ordered(job.survey?.neighbours) as [id, neighbour] (id)}
-			<div class="line">
+			<div class="flex items-center gap-2">
 				<TextField
 					label="Neighbour"
 					value={neighbour.label}
@@ -264,16 +266,16 @@
 			</div>
 		{/each}
 		<div class="acts">
-			<button class="quiet" onclick={() => addTo('storeys', 'Storey')}>+ storey</button>
-			<button class="quiet" onclick={() => addTo('spaces', 'Garage')}>+ unheated space</button>
-			<button class="quiet" onclick={() => addTo('neighbours', 'Neighbour')}>+ neighbour</button>
+			<button class="btn btn-quiet" onclick={() => addTo('storeys', 'Storey')}>+ storey</button>
+			<button class="btn btn-quiet" onclick={() => addTo('spaces', 'Garage')}>+ unheated space</button>
+			<button class="btn btn-quiet" onclick={() => addTo('neighbours', 'Neighbour')}>+ neighbour</button>
 		</div>
 	</section>
 
-	<section>
-		<h2>Parts of the house</h2>
+	<section class="grid content-start gap-2">
+		<h2 class="mt-2">Parts of the house</h2>
 		{#each ordered(job.survey?.parts) as [id, part] (id)}
-			<fieldset>
+			<fieldset class="border-t border-t-hairline px-0 py-2">
 				<div class="two">
 					<label
 						>Part<TextField
@@ -292,10 +294,10 @@
 						/></label
 					>
 				</div>
-				<div class="two builds">
+				<div class="two mt-2">
 					{#each ELEMENTS.filter(([element]) => element !== 'party_wall' || Object.keys(job.survey?.neighbours ?? {}).length > 0) as [element, label, of] (element)}
 						<label
-							>{label}<span class="proved"
+							>{label}<span class="flex items-center gap-1.25"
 								><Choice
 									label={`${label} of ${part.label}`}
 									value={part.constructions?.[element]}
@@ -333,7 +335,7 @@
 					>
 					{#if part.edge}
 						<label
-							>Reaches, thick<span class="proved"
+							>Reaches, thick<span class="flex items-center gap-1.25"
 								><NumberField
 									label={`Width of the edge insulation of ${part.label}`}
 									value={part.edge.width_m}
@@ -355,11 +357,13 @@
 				</div>
 			</fieldset>
 		{/each}
-		<div><button class="quiet" onclick={() => addTo('parts', 'Extension')}>+ part with its own age</button></div>
+		<div>
+			<button class="btn btn-quiet" onclick={() => addTo('parts', 'Extension')}>+ part with its own age</button>
+		</div>
 	</section>
 
-	<section>
-		<h2>Practice</h2>
+	<section class="grid content-start gap-2">
+		<h2 class="mt-2">Practice</h2>
 		<p class="note">Where practitioners differ. Every report says which school it followed.</p>
 		<label
 			>Air<Choice
@@ -487,8 +491,7 @@
 					commit={school('bridge_quality', 'junctions')}
 				/></label
 			>
-			<details class="tablebox">
-				<summary>Ψ of every junction, W/mK</summary>
+			<Fold title="Ψ of every junction, W/mK">
 				<div class="two">
 					{#each junctions as [key, junction] (key)}<label
 							>{junction.label}<NumberField
@@ -501,7 +504,7 @@
 							/></label
 						>{/each}
 				</div>
-			</details>
+			</Fold>
 		{:else}
 			<div class="two">
 				<label
@@ -540,8 +543,7 @@
 				>
 			</div>
 		{/if}
-		<details class="tablebox">
-			<summary>Additions some make</summary>
+		<Fold title="Additions some make">
 			<div class="two">
 				<label
 					>Rooms above 4 m<NumberField
@@ -595,7 +597,7 @@
 					/></label
 				>
 			</div>
-		</details>
+		</Fold>
 		<div class="two">
 			<label
 				>Emitter spread<NumberField
@@ -649,30 +651,12 @@
 				/></label
 			>
 		</div>
-		<h2>What was done</h2>
+		<h2 class="mt-2">What was done</h2>
 		<HistoryList />
 	</section>
 </div>
 
 <style>
-	.proved {
-		display: flex;
-		gap: 5px;
-		align-items: center;
-	}
-	.desk {
-		display: grid;
-		grid-template-columns: 1fr 1.15fr 1fr;
-		gap: 30px;
-	}
-	section {
-		display: grid;
-		gap: 8px;
-		align-content: start;
-	}
-	h2 {
-		margin-top: 8px;
-	}
 	label {
 		font-size: var(--small);
 		color: var(--muted);
@@ -683,22 +667,5 @@
 		grid-template-columns: 1fr 1fr;
 		gap: 8px 12px;
 		align-items: end;
-	}
-	.builds {
-		margin-top: 8px;
-	}
-	.line {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-	}
-	fieldset {
-		border-top: 1px solid var(--hairline);
-		padding: 8px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

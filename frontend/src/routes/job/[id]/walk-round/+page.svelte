@@ -82,21 +82,30 @@
 </script>
 
 <Head title="Walk-round" screen="walk-round">
-	<a class="act link" href={`/api/jobs/${session.id}/survey.pdf`} download>Empty form, PDF</a>
+	<a class="btn btn-outline" href={`/api/jobs/${session.id}/survey.pdf`} download>Empty form, PDF</a>
 </Head>
 
-<div class="tabs" role="tablist" aria-label="The surveyor's order">
+<div class="mb-2 tabs gap-1 border-b border-b-ink" role="tablist" aria-label="The surveyor's order">
 	{#each SECTIONS as [key, label], n (key)}
-		<button role="tab" aria-selected={section === key} class:on={section === key} onclick={() => (section = key)}
-			><span class="note">{n + 1}</span>
-			{label}{#if left[key]}<span class="open">{left[key]}</span>{/if}</button
+		<button
+			class="group tab h-10.5 rounded-t-md px-3 aria-selected:bg-ink aria-selected:font-semibold aria-selected:text-paper touch:h-12"
+			role="tab"
+			aria-selected={section === key}
+			onclick={() => (section = key)}
+			><span class="me-1 text-small text-muted group-aria-selected:text-inherit">{n + 1}</span>
+			{label}{#if left[key]}<span class="ms-1.5 text-small font-semibold text-doubt group-aria-selected:text-inherit"
+					>{left[key]}</span
+				>{/if}</button
 		>
 	{/each}
 </div>
 
-<div class="walk" class:whole={section === 'rooms' || section === 'pictures'}>
+<div
+	class="grid grid-cols-[minmax(0,1fr)_330px] gap-7.5 narrow:grid-cols-[1fr] [&.whole]:grid-cols-[1fr] [&.whole]:justify-items-start"
+	class:whole={section === 'rooms' || section === 'pictures'}
+>
 	{#if section === 'rooms'}
-		<table class="plain-table">
+		<table class="table table-figures">
 			<thead
 				><tr
 					><th>Room</th><th>Walked</th><th>Height</th><th>Windows, doors</th><th>Radiators</th><th>Pictures</th><th
@@ -111,7 +120,8 @@
 						<td
 							>{result?.area_m2
 								? `${num(result.area_m2, 1)} m²`
-								: 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span class="hatch-doubt tag"
+								: 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span
+									class="rounded-sm px-2 py-px text-small font-semibold hatch-doubt"
 									>misses by {num((result.closing_error_m ?? 0) * 1000)} mm</span
 								>{/if}</td
 						>
@@ -119,18 +129,20 @@
 						<td>{Object.values(room.faces ?? {}).reduce((n, f) => n + Object.keys(f.openings ?? {}).length, 0)}</td>
 						<td>{result?.emitters.length ?? 0}</td>
 						<td><PhotoStrip about={{ room: id }} label={room.label ?? ''} /></td>
-						<td class="right"><a class="act link" href={`/job/${session.id}/plan?room=${id}`}>On the plan</a></td>
+						<td class="text-right"
+							><a class="btn btn-outline" href={`/job/${session.id}/plan?room=${id}`}>On the plan</a></td
+						>
 					</tr>
 				{:else}
 					<tr><td colspan="7">No room yet. Rooms are walked on the plan: height, then wall by wall.</td></tr>
 				{/each}
 			</tbody>
 		</table>
-		<a class="act first link" href={`/job/${session.id}/plan?walk=new`}>Walk a new room</a>
+		<a class="btn inline-flex items-center btn-primary" href={`/job/${session.id}/plan?walk=new`}>Walk a new room</a>
 	{:else if section === 'pictures'}
-		<div class="gallery">
+		<div class="mb-3.5 grid w-full grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-3.5">
 			{#each photos as [id, photo] (id)}
-				<button class="shot" onclick={() => (viewing = id)}>
+				<button class="shot grid grid-rows-[150px_auto] gap-1 text-left text-small" onclick={() => (viewing = id)}>
 					<Thumb sha256={photo.sha256} alt={photo.caption} />
 					<span
 						>{photo.caption ||
@@ -152,24 +164,33 @@
 			>.
 		</p>
 	{:else}
-		<ul class="items">
+		<ul>
 			{#each items.filter((i) => i.section === section) as item (item.id)}
 				{@const doc = seen(item)}
 				{@const warn = caution(item.caution)}
-				<li class:done={isDone(item)}>
+				<li
+					class="grid grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] gap-4.5 border-b border-l-4 border-b-hairline border-l-doubt-pale pt-2.75 pr-0 pb-2.75 pl-3 narrow:grid-cols-[1fr] [&.done]:border-l-meets"
+					class:done={isDone(item)}
+				>
 					<div class="what">
-						<p class="label">
+						<p class="font-semibold">
 							{item.label}{#if item.optional}<span class="note"> if there is one</span>{/if}
 						</p>
 						<p class="note">{item.look}</p>
-						{#if warn}<p class="warn"><strong>{warn.hazard}.</strong> {warn.who} {warn.rule}</p>{/if}
+						{#if warn}<p class="mt-1 border-l-3 border-l-short pl-2 text-small">
+								<strong>{warn.hazard}.</strong>
+								{warn.who}
+								{warn.rule}
+							</p>{/if}
 					</div>
-					<div class="say">
+					<div class="grid content-start justify-items-start gap-1.5">
 						{#if doc?.unseen}
-							<p class="hatch-doubt tag">could not see, because {doc.unseen}</p>
+							<p class="rounded-sm px-2 py-px text-small font-semibold hatch-doubt">
+								could not see, because {doc.unseen}
+							</p>
 						{:else if item.sign}
 							{#each parts as [key, part] (key)}
-								<div class="per">
+								<div class="flex w-full flex-wrap items-center gap-2">
 									{#if parts.length > 1}<span class="note">{part.label}</span>{/if}
 									<AnswerField
 										kind={item.kind}
@@ -182,7 +203,7 @@
 								</div>
 							{/each}
 						{:else}
-							<div class="per">
+							<div class="flex w-full flex-wrap items-center gap-2">
 								<AnswerField
 									kind={item.kind}
 									value={doc?.value}
@@ -211,37 +232,43 @@
 							/>
 						{:else if doc?.unseen}
 							<button
-								class="quiet"
+								class="btn btn-quiet"
 								onclick={() =>
 									void session.edit(`Can be seen: ${item.label}`, (d) =>
 										d.remove(`/survey/walk_round/${item.id}/unseen`)
 									)}>it can be seen after all</button
 							>
 						{:else if !isDone(item)}
-							<button class="quiet" onclick={() => (unable = item.id)}>could not see, because …</button>
+							<button class="btn btn-quiet" onclick={() => (unable = item.id)}>could not see, because …</button>
 						{/if}
 					</div>
 				</li>
 			{/each}
 		</ul>
-		<aside>
+		<aside class="grid content-start gap-3.5">
 			<h2>What the signs say together</h2>
 			{#each design.walls as wall (wall.part)}
-				<section class="verdict">
+				<section class="grid justify-items-start gap-1.5 border-b border-b-hairline pb-3">
 					<Sentence text={wall.sentence} />
 					{#each wall.guesses as guess, n (guess.id)}
-						<div class="guess">
-							<span class="bar" class:first={n === 0} style:width={`${guess.probability * 100}%`}></span>
+						<div class="relative isolate flex w-full justify-between px-2 py-0.75 text-small">
+							<span
+								class="absolute [inset:0_auto_0_0] z-[-1] bg-ash [&.first]:bg-heat-pale"
+								class:first={n === 0}
+								style:width={`${guess.probability * 100}%`}
+							></span>
 							<span>{guess.label}</span><span class="num"
 								>{num(guess.probability * 100, guess.probability < 0.1 ? 1 : 0)} %</span
 							>
 						</div>
 					{/each}
-					{#if wall.at_odds.length}<p class="hatch-doubt tag">The signs disagree</p>
+					{#if wall.at_odds.length}<p class="rounded-sm px-2 py-px text-small font-semibold hatch-doubt">
+							The signs disagree
+						</p>
 						<p class="note">What would settle it: {wall.settles}</p>{/if}
 					{#if wall.guesses[0] && session.job?.survey?.parts?.[wall.part]?.constructions?.wall !== wall.guesses[0].construction}
 						<button
-							class="act"
+							class="btn btn-outline"
 							onclick={() => take(wall.part, wall.guesses[0]!.construction, wall.guesses[0]!.probability)}
 							>Take it into the house</button
 						>
@@ -255,143 +282,12 @@
 {#if viewing}<PhotoView ids={photos.map(([id]) => id)} start={viewing} onclose={() => (viewing = null)} />{/if}
 
 <style>
-	.tabs {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px;
-		border-bottom: 1px solid var(--ink);
-		margin-bottom: 8px;
-	}
-	.tabs button {
-		min-height: 42px;
-		padding: 0 12px;
-		border-radius: 5px 5px 0 0;
-	}
-	.tabs .on {
-		background: var(--ink);
-		color: var(--paper);
-		font-weight: 600;
-	}
-	.tabs .on .note {
-		color: inherit;
-	}
-	.open {
-		margin-left: 6px;
-		font-size: var(--small);
-		font-weight: 600;
-		color: var(--doubt);
-	}
-	.on .open {
-		color: inherit;
-	}
-	.walk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 330px;
-		gap: 30px;
-	}
-	.walk.whole {
-		grid-template-columns: 1fr;
-		justify-items: start;
-	}
-	.items li {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr);
-		gap: 18px;
-		padding: 11px 0 11px 12px;
-		border-bottom: 1px solid var(--hairline);
-		border-left: 4px solid var(--doubt-pale);
-	}
-	.items li.done {
-		border-left-color: var(--meets);
-	}
-	.label {
-		font-weight: 600;
-	}
-	.warn {
-		font-size: var(--small);
-		border-left: 3px solid var(--short);
-		padding-left: 8px;
-		margin-top: 4px;
-	}
-	.say {
-		display: grid;
-		gap: 6px;
-		justify-items: start;
-		align-content: start;
-	}
-	.per {
-		display: flex;
-		align-items: center;
-		gap: 8px;
-		flex-wrap: wrap;
-		width: 100%;
-	}
-	.tag {
-		padding: 1px 8px;
-		border-radius: 4px;
-		font-size: var(--small);
-		font-weight: 600;
-	}
-	aside {
-		display: grid;
-		gap: 14px;
-		align-content: start;
-	}
-	.verdict {
-		display: grid;
-		gap: 6px;
-		padding-bottom: 12px;
-		border-bottom: 1px solid var(--hairline);
-		justify-items: start;
-	}
-	.guess {
-		position: relative;
-		isolation: isolate;
-		display: flex;
-		justify-content: space-between;
-		width: 100%;
-		padding: 3px 8px;
-		font-size: var(--small);
-	}
-	.guess .bar {
-		position: absolute;
-		inset: 0 auto 0 0;
-		background: var(--ash);
-		z-index: -1;
-	}
-	.guess .bar.first {
-		background: var(--heat-pale);
-	}
-	.gallery {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-		gap: 14px;
-		width: 100%;
-		margin-bottom: 14px;
-	}
-	.shot {
-		display: grid;
-		grid-template-rows: 150px auto;
-		text-align: left;
-		font-size: var(--small);
-		gap: 4px;
-	}
 	.shot :global(img) {
 		height: 150px;
 		border-radius: 4px;
 	}
-	.link {
-		display: inline-flex;
-		align-items: center;
-		text-decoration: none;
-	}
+
 	.whole .first {
 		margin-top: 12px;
-	}
-	@media (max-width: 1000px) {
-		.walk,
-		.items li {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>

@@ -64,13 +64,13 @@
 
 <Head title="Waterline" screen="waterline" />
 
-<div class="fit">
-	<div class="desk">
-		<div class="picture">
+<div class="[container-type:inline-size]">
+	<div class="desk grid grid-cols-[minmax(0,1fr)_344px] gap-5.5">
+		<div class="picture min-w-0">
 			{#if loads}
 				{#if inScheme}
-					<div class="line">
-						<label
+					<div class="mb-1 flex items-center gap-2.5">
+						<label class="flex items-center gap-2 font-bold whitespace-nowrap"
 							>Line at <NumberField
 								label="Design flow temperature"
 								value={fixed}
@@ -82,11 +82,13 @@
 								commit={(v) => set(v)}
 							/></label
 						>
-						<button class="act" disabled={fixed == null} onclick={() => void set(null)}>As low as it goes</button>
+						<button class="btn btn-outline whitespace-nowrap" disabled={fixed == null} onclick={() => void set(null)}
+							>As low as it goes</button
+						>
 						<p class="note">{line?.chosen_why ?? ''}. Drag it, or use the arrow keys on it.</p>
 					</div>
 				{/if}
-				<div class:stick={room}>
+				<div class="[&.stick]:sticky [&.stick]:top-0 [&.stick]:z-1 [&.stick]:bg-paper" class:stick={room}>
 					<Waterline
 						{rooms}
 						chosen={line?.chosen_flow_c ?? null}
@@ -104,21 +106,21 @@
 					/>
 				</div>
 			{:else}
-				<p class="empty">
+				<p class="max-w-[46ch] px-0 py-15 text-lead">
 					First the rooms: a size, what lies beyond each face, and a radiator. <a href={`/job/${session.id}/rooms`}
 						>To the rooms</a
 					>
 				</p>
 			{/if}
 			{#if room}
-				<section class="options" aria-label={`What may be done: ${room.label}`}>
-					<header>
-						<h2>{room.label}: what may be done</h2>
+				<section class="mt-3 border-t border-t-ink pt-2" aria-label={`What may be done: ${room.label}`}>
+					<header class="flex items-baseline justify-between">
+						<h2 class="mt-1.5">{room.label}: what may be done</h2>
 						<span
 							><button class="fig" onclick={() => void frame.showWorking(`room-flow:${room.id}`)}>working</button>
-							<a class="quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}
+							<a class="btn btn-quiet" href={`/job/${session.id}/emitters?emitter=${room.emitters[0]?.id ?? ''}`}
 								>its emitters</a
-							> <button class="quiet" onclick={() => (picked = null)}>close</button></span
+							> <button class="btn btn-quiet" onclick={() => (picked = null)}>close</button></span
 						>
 					</header>
 					{#key room.id}<RoomWays room={room.id} asked={cheapest.flow} onlook={(option) => (looked = option)} />{/key}
@@ -128,22 +130,28 @@
 		{#if inScheme && loads}
 			<CheapestWay desk={cheapest} />
 		{:else if !inScheme}
-			<section class="side">
+			<section class="grid content-start gap-2">
 				<p class="note">
 					As found, the line only shows what the house needs. Choose a scheme at the top left to set it and to ask for
 					the cheapest way.
 				</p>
-				<h2>Who holds it up</h2>
+				<h2 class="mt-1.5">Who holds it up</h2>
 				<ul>
 					{#each tight as room (room.id)}
-						<li>
-							<button aria-expanded={picked === room.id} onclick={() => look(room.id)}>
+						<li class="border-t border-t-hairline">
+							<button
+								class="flex min-h-11 w-full items-center justify-between gap-2.5 text-left hover:bg-ash"
+								aria-expanded={picked === room.id}
+								onclick={() => look(room.id)}
+							>
 								<span
-									><strong>{room.label}</strong><span class="note"
+									><strong>{room.label}</strong><span class="block note"
 										>{room.emitters.map((e) => e.description).join(', ') || 'no emitter'}</span
 									></span
 								>
-								<span class="right"><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span>
+								<span class="text-right whitespace-nowrap"
+									><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span
+								>
 							</button>
 						</li>
 					{/each}
@@ -157,90 +165,11 @@
 <HoldingUp />
 <SchemesSide />
 <QuickRule />
-<div class="below"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
 
 <style>
-	.fit {
-		container-type: inline-size;
-	}
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 344px;
-		gap: 22px;
-	}
-	.picture {
-		min-width: 0;
-	}
 	/* stays in sight while the ways of a room are looked through: each is drawn into its column */
-	.stick {
-		position: sticky;
-		top: 0;
-		background: var(--paper);
-		z-index: 1;
-	}
-	.line {
-		display: flex;
-		gap: 10px;
-		align-items: center;
-		margin-bottom: 4px;
-	}
-	.line label {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-		white-space: nowrap;
-		font-weight: 700;
-	}
-	.line .act {
-		white-space: nowrap;
-	}
-	.side {
-		display: grid;
-		gap: 8px;
-		align-content: start;
-	}
-	h2 {
-		margin-top: 6px;
-	}
-	li {
-		border-top: 1px solid var(--hairline);
-	}
-	li button {
-		width: 100%;
-		text-align: left;
-		display: flex;
-		justify-content: space-between;
-		gap: 10px;
-		min-height: 44px;
-		align-items: center;
-	}
-	li button:hover {
-		background: var(--ash);
-	}
-	li .note {
-		display: block;
-	}
-	.right {
-		white-space: nowrap;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 60px 0;
-		max-width: 46ch;
-	}
-	.below {
-		margin-top: 16px;
-	}
-	.options {
-		border-top: 1px solid var(--ink);
-		margin-top: 12px;
-		padding-top: 8px;
-	}
-	.options header {
-		display: flex;
-		justify-content: space-between;
-		align-items: baseline;
-	}
+
 	@container (max-width: 860px) {
 		.desk {
 			grid-template-columns: 1fr;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
 	import Days from '$lib/charts/Days.svelte';
 	import Months from '$lib/charts/Months.svelte';
@@ -72,12 +73,15 @@
 
 <Head title="Year and bills" screen="year" sentence={found?.sentence ?? ''} />
 
-{#if year.refused}<p class="hatch-doubt waits">{year.refused}</p>{/if}
+{#if year.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{year.refused}</p>{/if}
 {#if found?.lacks}
-	<p class="empty"><a href={`/job/${session.id}/climate`}>To the climate</a></p>
+	<p class="px-0 py-5 text-lead"><a href={`/job/${session.id}/climate`}>To the climate</a></p>
 {:else if found}
-	<div class="desk" class:old={year.busy || session.stale}>
-		<section>
+	<div
+		class="mb-3 grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-7.5 narrow:grid-cols-[1fr] [&.old]:opacity-60"
+		class:old={year.busy || session.stale}
+	>
+		<section class="grid min-w-0 content-start gap-1.5">
 			<h2>Month by month</h2>
 			<Months
 				{rows}
@@ -85,48 +89,54 @@
 				label="What the house loses every month: heating, people, sun"
 				words={{ heat: 'from the heating', people: 'from people and devices', sun: 'from the sun' }}
 			/>
-			<p class="legend note">
-				<span><i class="heat"></i>heating gives</span><span><i class="people"></i>people and devices give</span><span
-					><i class="sun"></i>sun gives</span
+			<p class="legend flex flex-wrap gap-x-4 gap-y-1 note">
+				<span><i class="bg-heat"></i>heating gives</span><span
+					><i class="bg-fill-trade"></i>people and devices give</span
+				><span
+					><i class="[background:repeating-linear-gradient(45deg,_var(--short-pale)_0_4px,_var(--short)_4px_6px)]"
+					></i>sun gives</span
 				><span><i class="out"></i>outside, °C</span>
 			</p>
 		</section>
-		<section>
+		<section class="grid min-w-0 content-start gap-1.5">
 			<h2>Day by day</h2>
 			<Days outdoor={found.day_outdoor_c} heat={found.day_heat_w} {line} />
-			<p class="legend note">
+			<p class="legend flex flex-wrap gap-x-4 gap-y-1 note">
 				<span><i class="dot"></i>a day</span><span><i class="dash"></i>the loss, nothing given</span>
 			</p>
 		</section>
 	</div>
-	<div class="desk">
-		<section>
-			<div class="scroll">
-				<table class="plain-table months">
+	<div class="mb-3 grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-7.5 narrow:grid-cols-[1fr]">
+		<section class="grid min-w-0 content-start gap-1.5">
+			<div class="overflow-x-auto">
+				<table class="months table table-figures">
 					<thead
 						><tr
-							><th>Month</th><th class="right">Outside</th><th class="right">Degree days</th><th class="right">Lost</th
-							><th class="right">Sun</th><th class="right">People</th><th class="right">Heat</th><th class="right"
-								>Electricity</th
+							><th>Month</th><th class="text-right">Outside</th><th class="text-right">Degree days</th><th
+								class="text-right">Lost</th
+							><th class="text-right">Sun</th><th class="text-right">People</th><th class="text-right">Heat</th><th
+								class="text-right">Electricity</th
 							></tr
 						></thead
 					>
 					<tbody
 						>{#each found.months as m (m.name)}<tr
-								><td>{m.name}</td><td class="right">{num(m.outdoor_c, 1)}<span class="unit">°C</span></td><td
-									class="right">{num(m.degree_days_kd)}</td
-								><td class="right">{num(m.loss_kwh)}</td><td class="right">{num(m.sun_kwh)}</td><td class="right"
-									>{num(m.people_kwh)}</td
-								><td class="right">{num(m.heat_kwh)}</td><td class="right">{num(m.electricity_kwh)}</td></tr
+								><td>{m.name}</td><td class="text-right">{num(m.outdoor_c, 1)}<span class="unit">°C</span></td><td
+									class="text-right">{num(m.degree_days_kd)}</td
+								><td class="text-right">{num(m.loss_kwh)}</td><td class="text-right">{num(m.sun_kwh)}</td><td
+									class="text-right">{num(m.people_kwh)}</td
+								><td class="text-right">{num(m.heat_kwh)}</td><td class="text-right">{num(m.electricity_kwh)}</td></tr
 							>{/each}</tbody
 					>
 					<tfoot
 						><tr
-							><td>Year</td><td></td><td class="right">{num(found.degree_days_kd)}</td><td class="right"
-								>{num(found.loss_kwh)}</td
-							><td class="right">{num(found.sun_kwh)}</td><td class="right">{num(found.people_kwh)}</td><td
-								class="right">{num(found.heat_kwh)}</td
-							><td class="right">{num(found.electricity_kwh)}<span class="unit">kWh</span></td></tr
+							><td class="font-bold">Year</td><td class="font-bold"></td><td class="text-right font-bold"
+								>{num(found.degree_days_kd)}</td
+							><td class="text-right font-bold">{num(found.loss_kwh)}</td><td class="text-right font-bold"
+								>{num(found.sun_kwh)}</td
+							><td class="text-right font-bold">{num(found.people_kwh)}</td><td class="text-right font-bold"
+								>{num(found.heat_kwh)}</td
+							><td class="text-right font-bold">{num(found.electricity_kwh)}<span class="unit">kWh</span></td></tr
 						></tfoot
 					>
 				</table>
@@ -137,31 +147,31 @@
 			</p>
 			{#if found.by_bins}<p class="note">{found.by_bins}</p>{/if}
 		</section>
-		<section class="side">
-			<dl>
-				<dt>Heat of the year</dt>
+		<section class="grid min-w-0 content-start gap-1.5">
+			<dl class="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-0.75">
+				<dt class="text-muted">Heat of the year</dt>
 				<dd>{num(found.heat_kwh)} kWh</dd>
-				<dt>Electricity</dt>
+				<dt class="text-muted">Electricity</dt>
 				<dd>{num(found.electricity_kwh)} kWh</dd>
-				<dt>Season, hour by hour</dt>
+				<dt class="text-muted">Season, hour by hour</dt>
 				<dd>{num(found.performance, 2)}</dd>
-				<dt>Costs a year</dt>
+				<dt class="text-muted">Costs a year</dt>
 				<dd>{money(found.bill_minor, job.currency)}</dd>
-				<dt>Coldest month, mean</dt>
+				<dt class="text-muted">Coldest month, mean</dt>
 				<dd>{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
-				<dt>Hours of heating</dt>
+				<dt class="text-muted">Hours of heating</dt>
 				<dd>{num(found.heating_hours)} h</dd>
 			</dl>
 			{#if found.glass.length}
-				<h2>Sun through the glass</h2>
-				<table class="plain-table">
+				<h2 class="mt-2">Sun through the glass</h2>
+				<table class="table table-figures">
 					<tbody
 						>{#each found.glass as glass, n (n)}<tr
 								><td
 									>{glass.bearing}{glass.tilt_deg < 89 && glass.tilt_deg > 0
 										? `, sloping ${num(glass.tilt_deg)}°`
 										: ''}</td
-								><td class="right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="right"
+								><td class="text-right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="text-right"
 									>{num(glass.sun_kwh)}<span class="unit">kWh</span></td
 								></tr
 							>{/each}</tbody
@@ -169,12 +179,11 @@
 				</table>
 			{/if}
 			{#if panes.length}
-				<details class="tablebox">
-					<summary>Shade of each window</summary>
-					<table class="plain-table">
+				<Fold title="Shade of each window">
+					<table class="table table-figures">
 						<tbody
 							>{#each panes as pane (pane.path)}<tr
-									><td>{pane.what}</td><td class="right"
+									><td>{pane.what}</td><td class="text-right"
 										><NumberField
 											label={`Sun past shade of ${pane.what}`}
 											value={pane.sunlit == null ? null : pane.sunlit * 100}
@@ -188,9 +197,9 @@
 								>{/each}</tbody
 						>
 					</table>
-				</details>
+				</Fold>
 			{/if}
-			<h2>How it is counted</h2>
+			<h2 class="mt-2">How it is counted</h2>
 			<label
 				>Gains<Choice
 					label="Gains through the year"
@@ -199,7 +208,7 @@
 					commit={(v) => void session.edit('Practice: gains of the year', (d) => d.set('/practice/year_gains', v))}
 				/></label
 			>
-			<div class="two">
+			<div class="grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
 				<label
 					>People, devices<NumberField
 						label="People and devices"
@@ -243,7 +252,7 @@
 				>
 			</div>
 			{#if found.synthetic}<p class="note">
-					<span class="hatch-doubt tag">synthetic year</span>
+					<span class="rounded-sm px-1.75 py-0 hatch-doubt">synthetic year</span>
 					{found.climate_label}. <a href={`/job/${session.id}/climate`}>Bring a measured one</a>
 				</p>{/if}
 		</section>
@@ -253,29 +262,6 @@
 <Bills />
 
 <style>
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
-		gap: 30px;
-		margin-bottom: 12px;
-	}
-	.old {
-		opacity: 0.6;
-	}
-	section {
-		display: grid;
-		gap: 6px;
-		align-content: start;
-		min-width: 0;
-	}
-	.side h2 {
-		margin-top: 8px;
-	}
-	.legend {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px 16px;
-	}
 	.legend i {
 		display: inline-block;
 		width: 16px;
@@ -283,15 +269,7 @@
 		margin-right: 5px;
 		vertical-align: -1px;
 	}
-	.legend .heat {
-		background: var(--heat);
-	}
-	.legend .people {
-		background: var(--fill-trade);
-	}
-	.legend .sun {
-		background: repeating-linear-gradient(45deg, var(--short-pale) 0 4px, var(--short) 4px 6px);
-	}
+
 	.legend .out {
 		height: 0;
 		border-top: 2px solid var(--ink);
@@ -308,56 +286,21 @@
 		border-top: 2px dashed var(--ink);
 		vertical-align: middle;
 	}
-	.scroll {
-		overflow-x: auto;
-	}
+
 	.months td,
 	.months th {
 		padding: 3px 6px;
 	}
-	tfoot td {
-		font-weight: 700;
-	}
-	dl {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 3px 10px;
-	}
-	dt {
-		color: var(--muted);
-	}
+
 	dd {
 		text-align: right;
 		font-weight: 600;
 		font-variant-numeric: tabular-nums;
 	}
-	.two {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 8px 12px;
-		align-items: end;
-	}
+
 	label {
 		font-size: var(--small);
 		color: var(--muted);
 		min-width: 0;
-	}
-	.waits {
-		padding: 6px 12px;
-		border-radius: 4px;
-		margin-bottom: 8px;
-	}
-	.tag {
-		padding: 0 7px;
-		border-radius: 4px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 20px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk {
-			grid-template-columns: 1fr;
-		}
 	}
 </style>
