@@ -218,7 +218,7 @@ def test_measures_tried_combined_taken_and_undone(page: Page, server, job):
     assert number(first.locator(".loss .num").inner_text().replace("kW", "")) > number(thin.replace("kW", ""))
     first.get_by_role("checkbox").check()
     page.locator("[data-measure^='secondary-pane:window-single-wood']").get_by_role("checkbox").check()
-    together = page.locator(".side dl").first
+    together = page.get_by_role("region", name="Together").locator("dl")
     expect(together.get_by_text("Cost")).to_be_visible()
     promised = float(re.search(r"→ ([\d.]+) kW", together.inner_text().replace("\n", " ")).group(1))
     loss, flow = figure(page, "loss"), figure(page, "flow")

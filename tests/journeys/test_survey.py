@@ -201,7 +201,7 @@ def test_an_override_goes_before_the_plan_and_says_so(page: Page, job):
 
 
 def width(page: Page) -> float:
-    low, high = re.findall(r"[\d.]+", page.locator("[data-figure=loss] .range").inner_text())
+    low, high = re.findall(r"[\d.]+", page.locator("[data-figure=loss] .between").inner_text())
     return float(high) - float(low)
 
 
@@ -214,7 +214,7 @@ def test_a_doubt_is_settled_and_the_range_narrows(page: Page, job, server):
     expect(page.get_by_text("being worked out")).to_have_count(0)
     after = httpx.get(f"{server.url}/api/jobs/{job}/doubts").json()["doubts"]["house"]
     assert after["p90_w"] - after["p10_w"] < 0.9 * (before["p90_w"] - before["p10_w"])
-    expect(page.locator("[data-figure=loss] .range:not(.old)")).to_be_visible()
+    expect(page.locator("[data-figure=loss] .between:not(.old)")).to_be_visible()
     assert width(page) > 0
     page.keyboard.press("Control+z")
     saved(page)

@@ -24,7 +24,7 @@
 			x2={WIDTH - RIGHT}
 			y1={y(tick)}
 			y2={y(tick)}
-			class="grid"
+			class="ruled"
 		/><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>{/each}
 	{#each steps(low, high, 7) as tick (tick)}<text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="tick"
 			>{num(tick)}</text

@@ -34,7 +34,7 @@
 			><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect
 		>{/each}
 	{#each drawn.yTicks as tick (tick)}
-		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
 	{/each}
 	{#each drawn.xTicks as tick (tick)}<text

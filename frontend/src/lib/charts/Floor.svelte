@@ -13,7 +13,7 @@
 {#if drawn}
 	<svg class="chart" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words}>
 		{#each drawn.ticks as tick (tick)}
-			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 			<text x={drawn.left - 8} y={drawn.y(tick) + 4} class="tick" text-anchor="end">{tick}</text>
 		{/each}
 		<text x={drawn.left - 8} y="12" class="tick" text-anchor="end">°C</text>

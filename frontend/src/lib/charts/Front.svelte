@@ -33,7 +33,7 @@
 				x2={drawn.right}
 				y1={drawn.y(tick)}
 				y2={drawn.y(tick)}
-				class="grid"
+				class="ruled"
 			/><text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick"
 				>{money(tick * 100, currency)}</text
 			>{/each}

@@ -26,7 +26,7 @@
 		>
 	</defs>
 	{#each drawn.ticks as tick (tick)}
-		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 		<text x={drawn.left - 6} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>
 	{/each}
 	{#each drawn.tTicks as tick (tick)}<text x={drawn.right + 6} y={drawn.t(tick) + 4} class="tick">{num(tick)}</text

@@ -234,8 +234,8 @@
 	class:sliding={drag !== null}
 >
 	{#each per > 14 ? lines : [] as n (n)}
-		<line x1={X(n)} x2={X(n)} y1="0" y2={HIGH} class="grid" />
-		<line x1="0" x2={WIDE} y1={Y(n)} y2={Y(n)} class="grid" />
+		<line x1={X(n)} x2={X(n)} y1="0" y2={HIGH} class="ruled" />
+		<line x1="0" x2={WIDE} y1={Y(n)} y2={Y(n)} class="ruled" />
 	{/each}
 	{#each below as ghost, n (n)}<polygon points={points(ghost)} class="ghost" />{/each}
 	{#if tray.length}<text
@@ -331,7 +331,7 @@
 		touch-action: none;
 		user-select: none;
 	}
-	.grid {
+	.ruled {
 		stroke: var(--hairline);
 		stroke-width: 0.6;
 		opacity: 0.7;

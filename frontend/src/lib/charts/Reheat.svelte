@@ -15,7 +15,7 @@
 		aria-label={`The store reaches ${num(water.store_c)} °C after ${num(water.reheat_minutes)} minutes on the design day, ${num(water.reheat_mild_minutes)} at 7 °C outside`}
 	>
 		{#each drawn.yTicks as tick (tick)}
-			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 			<text x={drawn.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
 		{/each}
 		{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.bottom + 18} text-anchor="middle" class="tick"

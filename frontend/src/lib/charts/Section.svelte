@@ -42,7 +42,7 @@
 		>
 	</defs>
 	{#each drawn.ticks as tick (tick)}
-		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="grid" />
+		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 		<text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>
 	{/each}
 	<text x="2" y="13" class="tick">°C</text>

@@ -113,7 +113,7 @@
 	</defs>
 	{#each drawn.ticks as tick (tick)}
 		{@const y = drawn.y(tick)}
-		<line x1={drawn.left} x2={drawn.right} y1={y} y2={y} class="grid" />
+		<line x1={drawn.left} x2={drawn.right} y1={y} y2={y} class="ruled" />
 		<text x={drawn.left - 8} y={y + 4} class="tick" text-anchor="end">{tick}</text>
 	{/each}
 	{#each drawn.columns as column (column.id)}

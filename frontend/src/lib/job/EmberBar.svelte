@@ -80,6 +80,9 @@
 						title={oldRange ? 'for the previous edit' : 'P10 to P90'}
 						>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span
 					>{/if}
+				{#if figure.mark}<span class="badge border-bar-bad bg-transparent px-1.5 badge-sm text-small text-bar-bad"
+						>{figure.mark}</span
+					>{/if}
 				<Delta
 					move={session.effect?.headline[figure.key]}
 					digits={figure.key === 'loss' ? 2 : figure.digits}

@@ -64,7 +64,7 @@
 	/>
 	<ul class="mt-1.5" role="listbox" aria-label="Found">
 		{#each found as target, n (target.kind + target.label + n)}
-			<li>
+			<li role="presentation">
 				<button
 					class="flex min-h-11 w-full items-center justify-between rounded-sm px-2.5 py-0 hover:bg-ash [&.at]:bg-ash"
 					role="option"

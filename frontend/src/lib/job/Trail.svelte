@@ -91,7 +91,7 @@
 				>
 					{place.name}
 					{#if counted && !shown(place.name)}<span class="font-sans text-small font-semibold text-doubt"
-							>{counted}<span class="small:sr-only"> open</span></span
+							>{counted}<span class="small:sr-only">&nbsp;open</span></span
 						>{:else}<span class="font-sans note small:hidden">{place.when}</span>{/if}
 				</button>
 				<ul
@@ -122,17 +122,17 @@
 		{/each}
 	</ul>
 	<footer
-		class="flex flex-nowrap border-t border-t-hairline px-2 py-1 small:order-4 small:flex-nowrap small:px-0 small:py-0"
+		class="flex flex-nowrap border-t border-t-hairline px-2 py-1 small:items-center small:border-0 small:px-1 small:py-0"
 	>
-		<button class="btn btn-quiet px-1.5 text-small" onclick={onjump} title="/">Jump</button>
-		<button class="btn btn-quiet px-1.5 text-small" onclick={() => frame.showFindings()} title="f"
+		<button class="btn btn-quiet px-1.25 text-small" onclick={onjump} title="/">Jump</button>
+		<button class="btn btn-quiet px-1.25 text-small" onclick={() => frame.showFindings()} title="f"
 			>Findings {design?.findings.length ?? 0}</button
 		>
-		<button class="btn btn-quiet px-1.5 text-small" onclick={() => theme.flip()} title="d"
+		<button class="btn btn-quiet px-1.25 text-small" onclick={() => theme.flip()} title="d"
 			>{theme.name === 'day' ? 'Dusk' : 'Day'}</button
 		>
 		<button
-			class="btn btn-quiet px-1.5 text-small"
+			class="btn btn-quiet px-1.25 text-small small:hidden"
 			onclick={() => dispatchEvent(new CustomEvent('cinder-keys'))}
 			title="?">Keys</button
 		>

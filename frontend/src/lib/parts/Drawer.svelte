@@ -80,7 +80,7 @@
 			</table>
 			<p class="note"><strong class="mr-1 text-ink">Source</strong> {working.source}</p>
 			<p class="note"><strong class="mr-1 text-ink">School</strong> {working.school}</p>
-			<Cautions cautions={working.cautions} brief />
+			<Cautions cautions={working.cautions} />
 			<p class="note">
 				An estimate on these inputs. Local codes, the maker's manual and licensed practice decide.
 				<a href={`/job/${session.id}/${working.screen}`}>Go to its screen</a>

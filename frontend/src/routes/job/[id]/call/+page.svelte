@@ -95,7 +95,7 @@
 			<h2>First guess</h2>
 			<svg viewBox="0 0 380 126" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
 				{#each steps(0, top / 1000, 6) as kw (kw)}
-					<line x1={20 + ((kw * 1000) / top) * 340} x2={20 + ((kw * 1000) / top) * 340} y1="8" y2="88" class="grid" />
+					<line x1={20 + ((kw * 1000) / top) * 340} x2={20 + ((kw * 1000) / top) * 340} y1="8" y2="88" class="ruled" />
 					<text x={20 + ((kw * 1000) / top) * 340} y="103" text-anchor="middle">{num(kw)}</text>
 				{/each}
 				<text x="360" y="120" text-anchor="end" class="axis">kW on the design day</text>
@@ -190,7 +190,7 @@
 		font-size: 12px;
 		fill: var(--muted);
 	}
-	.grid {
+	.ruled {
 		stroke: var(--hairline);
 	}
 	.area {

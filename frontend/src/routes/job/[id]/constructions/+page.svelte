@@ -518,7 +518,7 @@
 		</section>
 	{/if}
 </div>
-<div class="mt-4"><Cautions cautions={design?.cautions.constructions ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.constructions ?? []} /></div>
 
 <style>
 	label {

@@ -231,7 +231,7 @@
 						design.season.excess_kwh
 					)} kWh a year more than water exactly as warm as needed.{/if}
 			</p>
-			<Cautions cautions={design?.cautions.curve ?? []} brief />
+			<Cautions cautions={design?.cautions.curve ?? []} />
 		</section>
 	</div>
 {:else}

@@ -175,7 +175,7 @@
 			<h2>Range of each room <span class="note">P10 to P90, W its emitter must meet</span></h2>
 			<svg viewBox={`0 0 480 ${ranges.length * 22 + 24}`} role="img" aria-label="Range of each room">
 				{#each steps(0, top, 4) as v (v)}
-					<line x1={x(v)} x2={x(v)} y1="0" y2={ranges.length * 22} class="grid" />
+					<line x1={x(v)} x2={x(v)} y1="0" y2={ranges.length * 22} class="ruled" />
 					<text x={x(v)} y={ranges.length * 22 + 16} text-anchor="middle">{num(v)}</text>
 				{/each}
 				{#each ranges as row, n (row.id)}
@@ -204,7 +204,7 @@
 		fill: var(--ink);
 		font-size: 12.5px;
 	}
-	.grid {
+	.ruled {
 		stroke: var(--hairline);
 	}
 	.whisker {

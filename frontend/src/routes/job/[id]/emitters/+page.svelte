@@ -429,7 +429,7 @@
 
 <ProductPick currency={job.currency ?? 'GBP'} target={one?.id ?? null} {take} />
 <Manifolds />
-<div class="mt-4"><Cautions cautions={design?.cautions.emitters ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.emitters ?? []} /></div>
 
 <style>
 	label {

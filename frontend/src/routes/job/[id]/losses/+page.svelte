@@ -237,7 +237,7 @@
 		{/if}
 	</div>
 {/if}
-<div class="below"><Cautions cautions={design.cautions.losses ?? design.cautions.rooms ?? []} brief /></div>
+<div class="below"><Cautions cautions={design.cautions.losses ?? design.cautions.rooms ?? []} /></div>
 
 <style>
 	.storeys {
@@ -353,8 +353,8 @@
 	.scroll {
 		overflow-x: auto;
 	}
-	.table td,
-	.table th {
+	td,
+	th {
 		padding-inline: 6px;
 	}
 	.strong,

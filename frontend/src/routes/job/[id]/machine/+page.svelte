@@ -176,7 +176,7 @@
 						>{/if}
 				</p>
 			{/if}
-			<Cautions cautions={design?.cautions.machine ?? []} brief />
+			<Cautions cautions={design?.cautions.machine ?? []} />
 		</section>
 	</div>
 {/if}

@@ -268,7 +268,7 @@
 				)} per kWh in minor units. Prices are yours to set below.
 			</p>
 		</div>
-		<section class="grid content-start gap-2">
+		<section class="grid content-start gap-2" aria-label="Together">
 			<h2>Together</h2>
 			{#if chosen.length}
 				<ul>
@@ -362,7 +362,7 @@
 						</li>{/each}
 				</ul>
 			{/if}
-			<Cautions cautions={cautioned} brief />
+			<Cautions cautions={cautioned} />
 		</section>
 	</div>
 {/if}

@@ -159,7 +159,7 @@
 			</tbody>
 		</table>
 	</section>
-	<Cautions cautions={design?.cautions.pipework ?? []} brief />
+	<Cautions cautions={design?.cautions.pipework ?? []} />
 </div>
 
 <style>

@@ -117,8 +117,8 @@
 				onclick={() => ((chosen = key), (selected = null))}>{one.label || key}</button
 			>
 		{/each}
-		<button class="btn btn-quiet" onclick={addStorey}>+ storey</button>
 	</div>
+	<button class="btn btn-quiet" onclick={addStorey}>+ storey</button>
 </Head>
 {#if wrong}
 	<WrongFile {wrong} close={() => (wrong = null)} />

@@ -88,7 +88,7 @@
 <div class="mb-2 tabs gap-1 border-b border-b-ink" role="tablist" aria-label="The surveyor's order">
 	{#each SECTIONS as [key, label], n (key)}
 		<button
-			class="group tab h-10.5 rounded-t-md px-3 aria-selected:bg-ink aria-selected:font-semibold aria-selected:text-paper touch:h-12"
+			class="group tab h-10.5 rounded-t-md px-3 text-ink aria-selected:bg-ink aria-selected:font-semibold aria-selected:text-paper touch:h-12"
 			role="tab"
 			aria-selected={section === key}
 			onclick={() => (section = key)}

@@ -165,7 +165,7 @@
 <HoldingUp />
 <SchemesSide />
 <QuickRule />
-<div class="mt-4"><Cautions cautions={design?.cautions.waterline ?? []} brief /></div>
+<div class="mt-4"><Cautions cautions={design?.cautions.waterline ?? []} /></div>
 
 <style>
 	/* stays in sight while the ways of a room are looked through: each is drawn into its column */
