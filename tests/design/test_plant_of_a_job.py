@@ -168,6 +168,11 @@ def test_nobody_lives_here_yet():
     document = house("three-rooms")
     store = judged(document).hot_water
     assert store.daily_kwh is None
+    beds = sum(room.get("use") == "bedroom" for room in document["survey"]["rooms"].values())
+    assert store.bedrooms == (beds or None)  # nobody said: as many as the survey has
+    assert "is usual for" in judged(document).sentences["hot-water"]
+    for room in document["survey"]["rooms"].values():
+        room.pop("use", None)
     assert "Say who lives here" in judged(document).sentences["hot-water"]
     assert any("Nobody is entered" in finding.what for finding in judged(document).findings)
 

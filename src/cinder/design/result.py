@@ -90,7 +90,7 @@ def composed(
         sentences={
             "call": first_guess.sentence,
             "walk-round": survey_say.walk_round(walls),
-            "plan": losses_say.plan(rooms),
+            "plan": losses_say.plan(rooms, house.layout.meetings),
             "site": losses_say.site(total),
             "rooms": losses_say.rooms(total, rooms),
             "climate": house_say.climate(house),

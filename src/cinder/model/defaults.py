@@ -19,6 +19,12 @@ NEW_ROOM = {
 }  # fmt: skip
 """What a new room's floor and ceiling touch by its storey until it stands on the plan: the first of it that the house has."""
 ROOM_HEIGHT_M = 2.4
+USUAL = {
+    "room_height_m": (1.8, 6.0), "wall_m": (0.2, 25.0), "panel_length_m": (0.3, 4.0), "panel_height_m": (0.15, 2.4),
+    "opening_width_m": (0.3, 8.0), "opening_height_m": (0.3, 3.2), "target_c": (8.0, 28.0), "pipe_m": (0.2, 60.0),
+    "n50_per_h": (0.2, 30.0), "flow_c": (25.0, 85.0), "outdoor_c": (-40.0, 15.0),
+}  # fmt: skip
+"""What a value typed by hand usually lies between (common practice): beyond it one is asked at once, never refused."""
 PANEL = {"kind": "panel", "type": "t22", "height_m": 0.6, "length_m": 1.0, "valve": "lockshields"}
 EMITTERS: dict[str, dict[str, Any]] = {
     "stated": {},
@@ -44,4 +50,6 @@ HEATED_SHARE = 0.85
 PRIMARIES = {"family": "copper", "size": "28", "length_m": 5.0, "fittings": {"elbow": 6}}
 BRANCH = {"family": "copper", "size": "15", "length_m": 6.0, "fittings": {"elbow": 4, "tee-branch": 1}}
 """An informed guess of a run that nobody has looked at yet."""
+COMMA_CURRENCIES = ("EUR", "SEK", "DKK", "NOK", "PLN", "CZK", "HUF", "RON")
+"""Where a comma is the decimal sign; elsewhere a comma before three digits parts thousands."""
 LAYER = {"material": "mineral-wool", "thickness_m": 0.1, "lambda_w_mk": 0.04}

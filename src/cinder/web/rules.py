@@ -25,6 +25,8 @@ def rules() -> dict[str, Any]:
         "use_by_name": defaults.USE_BY_NAME,
         "new_room": defaults.NEW_ROOM,
         "room_height_m": defaults.ROOM_HEIGHT_M,
+        "usual": defaults.USUAL,
+        "comma_currencies": defaults.COMMA_CURRENCIES,
         "panel": defaults.PANEL,
         "emitters": defaults.EMITTERS,
         "heated_share": defaults.HEATED_SHARE,

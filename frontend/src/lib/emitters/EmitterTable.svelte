@@ -10,6 +10,7 @@
 	import { shelf } from '$lib/job/library.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import TextField from '$lib/parts/TextField.svelte';
 	let { room }: { room: RoomResult } = $props();
 	const frame = useFrame();
@@ -199,6 +200,7 @@
 					<td class="text-right"
 						><NumberField
 							label={`Length of ${emitter.label}`}
+							between={USUAL.panel_length_m}
 							value={now.length_m}
 							quantity="length"
 							digits={3}
@@ -211,6 +213,7 @@
 					<td class="text-right"
 						><NumberField
 							label={`Height of ${emitter.label}`}
+							between={USUAL.panel_height_m}
 							value={now.height_m}
 							quantity="length"
 							digits={3}

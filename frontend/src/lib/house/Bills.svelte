@@ -61,7 +61,7 @@
 	});
 </script>
 
-<h2 class="mx-0 my-2 border-t border-t-ink pt-2.5 text-[20px]">Against the bills</h2>
+<h2 class="my-2 border-t border-t-ink pt-2.5 text-[20px]">Against the bills</h2>
 <div class="mb-3 grid grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)] gap-7.5 narrow:grid-cols-[1fr]" id="bills">
 	<section class="grid min-w-0 content-start gap-1.5">
 		{#if check}<Sentence text={check.sentence} />{/if}

@@ -9,12 +9,14 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import TextField from '$lib/parts/TextField.svelte';
 	let { room, doc }: { room: RoomResult; doc: RoomDoc } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
 	const at = $derived(`/survey/rooms/${room.id}/faces`);
+	const high = $derived(doc.height_m ?? room.height_m ?? USUAL.opening_height_m[1]);
 	const scheme = $derived(session.scheme);
 	const schemeLabel = $derived(scheme ? (job.schemes?.[scheme]?.label ?? scheme) : '');
 
@@ -201,6 +203,7 @@
 					<td class="whitespace-nowrap">
 						<NumberField
 							label={`Width of ${opening.label}`}
+							between={USUAL.opening_width_m}
 							value={openingDoc?.width_m}
 							quantity="length"
 							digits={3}
@@ -213,6 +216,8 @@
 						<span class="note">×</span>
 						<NumberField
 							label={`Height of ${opening.label}`}
+							between={[USUAL.opening_height_m[0], high]}
+							beyond="is taller than its wall"
 							value={openingDoc?.height_m}
 							quantity="length"
 							digits={3}

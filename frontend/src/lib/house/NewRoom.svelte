@@ -1,7 +1,9 @@
 <script lang="ts">
 	import { ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import { evidence, withoutKey, type How } from './evidence';
 	import { addRoom } from './rooms';
+	import { likelier, unusual, USUAL } from '$lib/parts/usual';
 	import { understand } from '$lib/parts/units';
 	let { onclose }: { onclose: () => void } = $props();
 	const frame = useFrame();
@@ -21,12 +23,42 @@
 		if (!storey && storeys[0]) storey = storeys[0][0];
 	});
 
-	function metres(text: string): number | null | undefined {
-		if (!text.trim()) return null;
-		const meant = understand(text, 'length');
-		return 'value' in meant && meant.value > 0 ? meant.value : undefined;
+	/** A length as typed, with the key of how it is known behind it; null: nothing typed, undefined: no length. */
+	function metres(text: string): { value: number | null | undefined; how: How } {
+		const { text: bare, how } = withoutKey(text);
+		if (!bare) return { value: null, how: how ?? 'measured' };
+		const meant = understand(bare, 'length');
+		return { value: 'value' in meant && meant.value > 0 ? meant.value : undefined, how: how ?? 'measured' };
 	}
-	const sizes = $derived({ height: metres(height), width: metres(width), length: metres(length) });
+	const typed = $derived({ height: metres(height), width: metres(width), length: metres(length) });
+	const sizes = $derived({ height: typed.height.value, width: typed.width.value, length: typed.length.value });
+	/** The first size that is possible and unusual. */
+	const odd = $derived(
+		(['height', 'width', 'length'] as const)
+			.map((key) => {
+				const [value, usual] = [sizes[key], key === 'height' ? USUAL.room_height_m : USUAL.wall_m];
+				return value && unusual(value, usual) ? { key, value, meant: likelier(value, usual, true) } : null;
+			})
+			.find((one) => one !== null)
+	);
+	function meant(): void {
+		if (!odd?.meant) return;
+		const text = `${odd.meant}`;
+		if (odd.key === 'height') height = text;
+		else if (odd.key === 'width') width = text;
+		else length = text;
+	}
+	/** Width and length are one walk: known no better than the worse of the two. */
+	function known(): Record<string, ReturnType<typeof evidence>> {
+		const order: How[] = ['measured', 'read', 'told', 'inferred', 'assumed'];
+		const worse = order[Math.max(order.indexOf(typed.width.how), order.indexOf(typed.length.how))]!;
+		const proof = (how: How): ReturnType<typeof evidence> =>
+			evidence(how, session.person, how === 'measured' ? 'tape' : undefined);
+		return {
+			...(sizes.width && sizes.length ? { walk: proof(worse) } : {}),
+			...(sizes.height ? { height_m: proof(typed.height.how) } : {})
+		};
+	}
 	const area = $derived(sizes.width && sizes.length ? sizes.width * sizes.length : null);
 
 	async function add(event: SubmitEvent): Promise<void> {
@@ -37,7 +69,10 @@
 		const size = { height: sizes.height ?? null, width: sizes.width ?? null, length: sizes.length ?? null };
 		let id = '';
 		const name = label.trim() || 'New room';
-		const kept = await session.edit(`${name} added`, (d) => void (id = addRoom(d, storey, size, name, use || null)));
+		const kept = await session.edit(
+			`${name} added`,
+			(d) => void (id = addRoom(d, storey, size, name, use || null, known()))
+		);
 		if (!kept) return;
 		frame.openRoom = id;
 		label = width = length = height = '';
@@ -104,10 +139,15 @@
 	<button class="btn btn-quiet" type="button" onclick={onclose}>Done</button>
 	<p class="col-span-full note">
 		{#if wrong}<strong class="text-heat-text" role="alert">{wrong}</strong>
+		{:else if odd}<strong class="text-short-text">{odd.value.toFixed(3)} m is unusual for a {odd.key}.</strong>
+			{#if odd.meant}<button type="button" class="btn btn-xs touch:btn-md" onclick={meant}
+					>Did you mean {odd.meant.toFixed(3)} m?</button
+				>{/if}
 		{:else if area}Understood: {sizes.width?.toFixed(3)} × {sizes.length?.toFixed(3)} m, {area.toFixed(1)} m²{sizes.height
 				? `, ${sizes.height.toFixed(3)} m high`
 				: ''}.
-		{:else}Measured inside, in the laser's order. What is not known may stay empty.{/if}
+		{:else}Measured inside, in the laser's order; otherwise say so behind the figure: ~ told, ? inferred, * assumed.
+			What is not known may stay empty.{/if}
 	</p>
 </form>
 

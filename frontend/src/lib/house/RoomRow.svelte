@@ -6,6 +6,7 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import RoomPanel from './RoomPanel.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	let { room, widest }: { room: RoomResult; widest: number } = $props();
@@ -82,6 +83,7 @@
 			<td class="text-right"
 				><NumberField
 					label={`Width of ${room.label}`}
+					between={USUAL.wall_m}
 					value={size.width}
 					quantity="length"
 					digits={3}
@@ -94,6 +96,7 @@
 			<td class="text-right"
 				><NumberField
 					label={`Length of ${room.label}`}
+					between={USUAL.wall_m}
 					value={size.length}
 					quantity="length"
 					digits={3}
@@ -109,6 +112,7 @@
 		<td class="text-right"
 			><NumberField
 				label={`Height of ${room.label}`}
+				between={USUAL.room_height_m}
 				value={doc.height_m}
 				quantity="length"
 				digits={3}
@@ -121,6 +125,7 @@
 		<td class="text-right"
 			><NumberField
 				label={`Wanted temperature in ${room.label}`}
+				between={USUAL.target_c}
 				value={doc.target_c}
 				placeholder={num(room.target_c, 0)}
 				quantity="temperature"

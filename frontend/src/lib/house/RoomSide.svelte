@@ -9,6 +9,7 @@
 	import { lengthText } from '$lib/parts/units';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import PhotoStrip from './PhotoStrip.svelte';
 	let { id, doc, room, onwalk }: { id: string; doc: RoomDoc; room: RoomResult | undefined; onwalk: () => void } =
 		$props();
@@ -135,6 +136,7 @@
 		<label
 			>Ceiling height<NumberField
 				label={`Height of ${doc.label}`}
+				between={USUAL.room_height_m}
 				value={doc.height_m}
 				quantity="length"
 				digits={3}
@@ -190,6 +192,7 @@
 								<label
 									>Length<NumberField
 										label={`Length of ${face.label}`}
+										between={USUAL.wall_m}
 										value={walk[n]?.length_m}
 										quantity="length"
 										digits={3}

@@ -1,4 +1,4 @@
-import type { Job, RoomDoc } from '$lib/api/client';
+import type { Job, Known, RoomDoc } from '$lib/api/client';
 import rules from '$lib/api/rules.json';
 import { type Draft, newId, nextPos } from '$lib/job/draft';
 
@@ -37,7 +37,8 @@ export function addRoom(
 	storey: string,
 	size: Rectangle & { height: number | null },
 	label: string,
-	use: string | null
+	use: string | null,
+	known: Record<string, Known>
 ): string {
 	const id = newId();
 	const job = draft.job;
@@ -57,7 +58,7 @@ export function addRoom(
 			ceiling: beyond(job, touches.ceiling)
 		},
 		air: {},
-		known: {}
+		known
 	};
 	draft.set(`/survey/rooms/${id}`, room);
 	return id;

@@ -7,6 +7,7 @@
 	import type { Option } from '$lib/parts/choices';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import TextField from '$lib/parts/TextField.svelte';
 	let { pipe, sizes }: { pipe: Pipe; sizes: Option[] } = $props();
 	const frame = useFrame();
@@ -124,6 +125,7 @@
 	<td class="text-right"
 		><NumberField
 			label={`Length of ${name}`}
+			between={USUAL.pipe_m}
 			value={run.length_m}
 			quantity="length"
 			digits={1}

@@ -9,6 +9,7 @@ import { fingerprint, merged, onward, type Difference } from './onward';
 import { shelf } from './library.svelte';
 import { post } from './post.svelte';
 import { system } from '$lib/parts/units';
+import rules from '$lib/api/rules.json';
 
 /** After this long without an edit the page proves that it holds what the server holds. */
 const QUIET_MS = 8000;
@@ -239,6 +240,7 @@ export class JobSession {
 			}
 		}
 		system.feet = job.site?.units === 'feet';
+		system.comma = rules.comma_currencies.includes(job.currency ?? '');
 		this.job = job;
 	}
 
@@ -354,6 +356,13 @@ export class JobSession {
 		if (mine) this.notice = null;
 		this.lay();
 		void keep.snapshots.put({ job: this.id, answer }).catch(() => undefined);
+	}
+
+	/** The last refusal in a sentence, for the field it belongs to; it is then not said a second time above the work. */
+	takeNotice(): string {
+		const said = this.notice;
+		this.notice = null;
+		return said ? (said.places[0] ?? said.message) : 'not taken';
 	}
 
 	refused(error: Refusal | undefined): void {

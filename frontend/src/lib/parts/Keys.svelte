@@ -20,7 +20,7 @@
 		<!-- svelte-ignore a11y_autofocus -->
 		<button class="btn btn-quiet" autofocus onclick={onclose}>Close</button>
 	</div>
-	<dl class="mx-0 my-2 grid grid-cols-[110px_1fr] gap-x-3 gap-y-1.25">
+	<dl class="my-2 grid grid-cols-[110px_1fr] gap-x-3 gap-y-1.25">
 		{#each rows as [key, what] (key)}
 			<dt>
 				<kbd

@@ -1,7 +1,9 @@
 <script lang="ts">
 	import type { Known } from '$lib/api/client';
 	import { evidence, withoutKey, type How } from '$lib/house/evidence';
+	import { useFrame } from '$lib/job/frame.svelte';
 	import { Hand } from './hand.svelte';
+	import { likelier, unusual, type Range } from './usual';
 	import { feetAndInches, system, understand, type Quantity } from './units';
 	import Mark from './Mark.svelte';
 	let {
@@ -15,6 +17,8 @@
 		known,
 		by = '',
 		usual = 'measured',
+		between,
+		beyond = 'is unusual',
 		commit
 	}: {
 		value: number | null | undefined;
@@ -29,13 +33,25 @@
 		by?: string;
 		/** How such a value is usually known when somebody types it without saying. */
 		usual?: How;
+		/** What such a value usually lies between: beyond it one is asked at once. */
+		between?: Range;
+		/** What is said of a value above the range. */
+		beyond?: string;
 		commit: (value: number | null, known?: Known) => Promise<boolean> | void;
 	} = $props();
 
 	const feet = $derived(quantity === 'length' && system.feet);
 	const format = (v: number | null | undefined): string =>
 		v === null || v === undefined ? '' : quantity === 'whole' ? String(v) : feet ? feetAndInches(v) : v.toFixed(digits);
-	const hand = new Hand<number | null | undefined>(() => value, format);
+	const frame = useFrame() as ReturnType<typeof useFrame> | undefined;
+	const hand = new Hand<number | null | undefined>(
+		() => value,
+		format,
+		() => frame?.session.takeNotice() ?? ''
+	);
+	/** The likelier figure behind one that is possible and unusual; asked once, under the field. */
+	let asking = $state<{ typed: number; likelier: number | null; how: Known | undefined } | null>(null);
+	const doubted = $derived(asking !== null && asking.typed === value ? asking : null);
 	const shown = $derived(hand.shown);
 	const typed = $derived(hand.typed);
 	const evident = $derived(known !== undefined);
@@ -47,7 +63,8 @@
 	);
 	const wrong = $derived(understood !== null && 'error' in understood);
 	const said = $derived(parted.how ? `, ${parted.how}` : '');
-	const kept = $derived(value === null || value === undefined ? 'nothing yet' : `${value.toFixed(digits)} ${unit}`);
+	const spoken = (v: number): string => `${format(v)}${feet || !unit ? '' : ` ${unit}`}`;
+	const kept = $derived(value === null || value === undefined ? 'nothing' : spoken(value));
 	const meanwhile = $derived(hand.meanwhile);
 
 	async function take(): Promise<void> {
@@ -65,6 +82,9 @@
 			if ('error' in meant) return;
 			if (meant.value === value && !how && !hand.underWay && meanwhile === undefined) return hand.drop();
 			const proof = evident ? evidence(how ?? usual, by, how || usual !== 'measured' ? undefined : 'tape') : undefined;
+			asking = unusual(meant.value, between)
+				? { typed: meant.value, likelier: likelier(meant.value, between, quantity === 'length'), how: proof }
+				: null;
 			await hand.send(meant.value, () => commit(meant.value, proof));
 		}
 	}
@@ -74,8 +94,27 @@
 		hand.leave();
 	}
 
+	function accept(): void {
+		if (!doubted || doubted.likelier === null) return;
+		const { likelier: meant, how } = doubted;
+		asking = null;
+		void commit(meant, how);
+		hand.field?.focus();
+	}
+
 	function keys(event: KeyboardEvent): void {
-		if (event.key === 'Enter') {
+		const odd = typed !== null && understood && 'value' in understood && unusual(understood.value, between);
+		if (event.key === 'Enter' && doubted && typed === null) accept();
+		else if (event.key === 'Tab' && !event.shiftKey && odd && !hand.gone) {
+			event.preventDefault(); // asked before one goes on; a second Tab goes on
+			void take();
+		} else if (event.key === 'Escape' && doubted && typed === null) {
+			asking = null;
+			event.stopPropagation();
+		} else if (event.key === 'Escape' && typed === null) {
+			hand.field?.blur();
+			event.stopPropagation();
+		} else if (event.key === 'Enter') {
 			void take();
 			(event.currentTarget as HTMLInputElement).select();
 		} else if (event.key === 'Escape' && typed !== null) {
@@ -88,7 +127,8 @@
 <span class="relative inline-block" style:width class:min-w-[6.5em]={feet}>
 	<span
 		class="input flex w-full gap-1 bg-sheet pe-1.5"
-		class:input-error={wrong}
+		class:input-error={wrong || hand.refused !== null}
+		class:input-warning={doubted !== null}
 		class:ps-0.75={evident}
 		class:ps-1.5={!evident}
 	>
@@ -99,11 +139,14 @@
 			inputmode="decimal"
 			autocomplete="off"
 			aria-label={label}
-			aria-invalid={wrong}
+			aria-invalid={wrong || hand.refused !== null}
 			{placeholder}
 			value={shown}
 			bind:this={hand.field}
-			oninput={(event) => (hand.typed = event.currentTarget.value)}
+			oninput={(event) => {
+				hand.typed = event.currentTarget.value;
+				hand.refused = null;
+			}}
 			onfocus={(event) => {
 				hand.grasp();
 				event.currentTarget.select();
@@ -121,6 +164,22 @@
 			null
 				? ''
 				: ': Enter keeps yours, Esc theirs'}</span
+		>
+	{:else if hand.refused}
+		<span
+			class="absolute top-[calc(100%+3px)] left-0 z-30 w-max max-w-80 rounded-sm bg-heat-text px-2 py-0.75 text-left text-small whitespace-normal text-paper"
+			role="alert">{hand.refused.why}. {kept} is kept; Esc takes it back.</span
+		>
+	{:else if doubted}
+		<span
+			class="absolute top-[calc(100%+3px)] left-0 z-30 flex w-max max-w-80 items-center gap-2 rounded-sm bg-short-pale py-0.5 ps-2 pe-1 text-small text-short-text"
+			role="status"
+			>{spoken(doubted.typed)}
+			{between && doubted.typed > between[1] ? beyond : 'is unusual'}.
+			{#if doubted.likelier !== null}<button type="button" class="btn btn-xs touch:btn-md" onclick={accept}
+					>Did you mean {spoken(doubted.likelier)}?</button
+				>
+				<span class="sr-only">Enter takes it, Esc leaves it.</span>{/if}</span
 		>
 	{:else if typed !== null && echo}
 		<span

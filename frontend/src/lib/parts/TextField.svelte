@@ -53,8 +53,9 @@
 		}}
 		onkeydown={(event) => {
 			if (event.key === 'Enter') void take();
-			if (event.key === 'Escape' && hand.typed !== null) {
-				hand.drop();
+			if (event.key === 'Escape') {
+				if (hand.typed !== null) hand.drop();
+				else hand.field?.blur();
 				event.stopPropagation();
 			}
 		}}

@@ -21,6 +21,13 @@ export function money(minor: number | null | undefined, currency = 'GBP'): strin
 	return text.replace('-', '−');
 }
 
+const MINOR: Record<string, string> = { GBP: 'p', EUR: 'ct', USD: '¢', CHF: 'Rp', SEK: 'öre', DKK: 'øre', NOK: 'øre' };
+
+/** What the hundredth of a currency is called. */
+export function minorUnit(currency: string): string {
+	return MINOR[currency] ?? `${currency}/100`;
+}
+
 /** Text with **bold** marks, in pieces. */
 export function pieces(text: string): { text: string; strong: boolean }[] {
 	return text

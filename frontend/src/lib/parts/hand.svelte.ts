@@ -11,11 +11,14 @@ export class Hand<T> {
 	private held = $state<{ text: string; value: T } | null>(null);
 	private mine = $state<{ value: T } | null>(null);
 	private sending = $state<string | null>(null);
+	/** Why what is typed was not taken; it stays in the field until it is put right or taken back. */
+	refused = $state<{ text: string; why: string } | null>(null);
 	private chain: Promise<unknown> = Promise.resolve();
 
 	constructor(
 		private readonly value: () => T,
-		private readonly text: (value: T) => string
+		private readonly text: (value: T) => string,
+		private readonly why: () => string = () => ''
 	) {}
 
 	/** What the field shows. */
@@ -32,9 +35,9 @@ export class Hand<T> {
 			: this.value();
 	}
 
-	/** Whether this very text is on its way already. */
+	/** Whether this very text is on its way already, or was refused as it stands. */
 	get gone(): boolean {
-		return this.typed !== null && this.typed === this.sending;
+		return this.typed !== null && (this.typed === this.sending || this.typed === this.refused?.text);
 	}
 
 	/** Whether what stands in the document may not be the last that was sent. */
@@ -55,6 +58,7 @@ export class Hand<T> {
 	/** Take back what is typed; the field shows what stands now. */
 	drop(): void {
 		this.typed = null;
+		this.refused = null;
 		if (this.held) this.grasp();
 	}
 
@@ -65,7 +69,14 @@ export class Hand<T> {
 		this.mine = { value };
 		const turn = this.chain.then(() => commit());
 		this.chain = turn.catch(() => undefined);
-		await this.chain;
+		const taken = await this.chain;
+		if (taken === false && text !== null) {
+			if (this.sending === text) this.sending = null;
+			this.mine = null;
+			if (this.typed === text) this.refused = { text, why: this.why() };
+			return;
+		}
+		this.refused = null;
 		const element = this.field;
 		const inHand = element !== undefined && document.activeElement === element;
 		// what Enter selected stays selected when the figure is written out in full: the next one replaces it

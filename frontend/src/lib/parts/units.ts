@@ -3,8 +3,9 @@ export type Understood = { value: number; echo: string } | { error: string };
 
 export type Quantity = 'length' | 'temperature' | 'plain' | 'whole';
 
-/** Whether this job is worked in feet and inches; lengths are kept in metres either way. */
-export const system = { feet: false };
+/** Whether this job is worked in feet and inches (lengths are kept in metres either way), and whether a comma is its
+ * decimal sign. */
+export const system = { feet: false, comma: false };
 
 /** 3.81 m as 12' 6", to the sixteenth of an inch. */
 export function feetAndInches(metres: number): string {
@@ -26,8 +27,16 @@ export function lengthText(metres: number | null | undefined): string {
 
 const METRES: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, ft: 0.3048, "'": 0.3048, in: 0.0254, '"': 0.0254 };
 
-function plainNumber(text: string): number | null {
-	const tidy = text.trim().replace('−', '-').replace(',', '.'); // "9 2" is no 92
+/** A number as a person writes it and as this application prints it: "14 200", "14,200.5", "14.200,5", "2,45". A lone
+ * comma before three digits parts thousands where the job's own decimal sign is the point. */
+function plainNumber(text: string, length = false): number | null {
+	let tidy = text.trim().replace('−', '-');
+	if (/^[-+]?\d{1,3}([ \u00a0\u2009\u202f]\d{3})+([.,]\d+)?$/.test(tidy))
+		tidy = tidy.replace(/[ \u00a0\u2009\u202f]/g, '');
+	if (/^[-+]?\d{1,3}(,\d{3})+\.\d+$/.test(tidy)) tidy = tidy.replaceAll(',', '');
+	else if (/^[-+]?\d{1,3}(\.\d{3})+,\d+$/.test(tidy)) tidy = tidy.replaceAll('.', '');
+	else if (!length && !system.comma && /^[-+]?[1-9]\d{0,2}(,\d{3})+$/.test(tidy)) tidy = tidy.replaceAll(',', '');
+	tidy = tidy.replace(',', '.'); // "9 2" is no 92
 	return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(tidy) ? Number(tidy) : null;
 }
 
@@ -35,7 +44,7 @@ function plainNumber(text: string): number | null {
 function mixed(text: string): number | null {
 	const found = /^(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(text.trim());
 	if (found) return Number(found[1] ?? 0) + Number(found[2]) / Number(found[3]);
-	return plainNumber(text);
+	return plainNumber(text, true);
 }
 
 /** Metres from "1200mm", "1,2 m", "4' 2 3/8\"", "1200" (a bare whole number of 100 or more is millimetres). */
@@ -52,7 +61,7 @@ function metres(text: string): number | null {
 		const value = mixed(withUnit[1] ?? '');
 		return value === null ? null : value * (METRES[withUnit[2] ?? 'm'] ?? 1);
 	}
-	const bare = plainNumber(clean);
+	const bare = plainNumber(clean, true);
 	if (bare === null) return null;
 	return Number.isInteger(bare) && bare >= 100 ? bare / 1000 : bare;
 }

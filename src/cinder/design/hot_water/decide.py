@@ -28,6 +28,7 @@ def judge(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
     """Volume by bedrooms, reheat time on the design day and on a mild one, coil by rule, heat per day."""
     chosen = house.scheme.hot_water if house.scheme else Chosen()
     household = house.job.survey.household
+    bedrooms = bedrooms_of(house)
     store = chosen.store_c if chosen.store_c is not None else DEFAULT_STORE_C
     cold = chosen.cold_c if chosen.cold_c is not None else DEFAULT_COLD_C
     low, high = _rule(house)
@@ -71,7 +72,7 @@ def judge(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
         findings.add(
             "short", "hot-water", f"/schemes/{house.job.active_scheme}/hot_water/volume_l",
             f"{volume:.0f} L is less than the {low:.0f}–{high:.0f} L usual here.",
-            why=f"Bedrooms: {household.bedrooms}.", mend="A larger store, or agree on shorter showers in writing.",
+            why=f"Bedrooms: {bedrooms}.", mend="A larger store, or agree on shorter showers in writing.",
         )  # fmt: skip
     if chosen.coil_m2 is not None and coil_low is not None and chosen.coil_m2 < coil_low:
         findings.add(
@@ -81,7 +82,7 @@ def judge(house: HouseView, performance: heat_pump.PerformanceMap | None, findin
             mend="A cylinder made for heat pumps, or a plate exchanger.",
         )  # fmt: skip
     return HotWaterResult(
-        bedrooms=household.bedrooms,
+        bedrooms=bedrooms,
         people=household.people,
         rule_low_l=low,
         rule_high_l=high,
@@ -106,15 +107,21 @@ def nothing(house: HouseView, *_: object) -> HotWaterResult:
     """Where it cannot be worked out."""
     household = house.job.survey.household
     return HotWaterResult(
-        bedrooms=household.bedrooms, people=household.people, rule_low_l=None, rule_high_l=None, volume_l=None,
+        bedrooms=bedrooms_of(house), people=household.people, rule_low_l=None, rule_high_l=None, volume_l=None,
         store_c=DEFAULT_STORE_C, cold_c=DEFAULT_COLD_C, coil_m2=None, coil_low_m2=None, coil_high_m2=None, power_w=None,
         cop=None, stored_kwh=None, reheat_minutes=None, reheat_mild_minutes=None, daily_kwh=None, hours_per_day=None,
         verdict="unknown",
     )  # fmt: skip
 
 
+def bedrooms_of(house: HouseView) -> int | None:
+    """How many bedrooms: as somebody said, else as many as the survey has rooms of that use."""
+    said = house.job.survey.household.bedrooms
+    return said if said is not None else sum(room.use == "bedroom" for room in house.job.survey.rooms.values()) or None
+
+
 def _rule(house: HouseView) -> tuple[float | None, float | None]:
-    bedrooms = house.job.survey.household.bedrooms
+    bedrooms = bedrooms_of(house)
     if not bedrooms:
         return None, None
     table = house.tables.cylinder_l_by_bedrooms
@@ -134,4 +141,5 @@ def looks_at(house: HouseView, performance: heat_pump.PerformanceMap | None) -> 
     """What hot water hangs on."""
     return (
         performance, house.scheme, house.job.active_scheme, house.tables, house.outdoor_c, house.job.survey.household,
+        bedrooms_of(house),
     )  # fmt: skip

@@ -27,6 +27,15 @@ def judge(house: HouseView, findings: Findings, kept: Kept | None = None) -> Non
         around = (*map(by_id.get, room.says), beside) if room.says is not None else ()
         needs = (room, house.layout.closings.get(room.id), around)
         kept.told(("plan", room.id), needs, findings, partial(_of_room, house, room))
+    named: dict[str, str] = {}
+    for room in house.rooms:
+        word = room.room.label.strip().casefold()
+        if word and word in named:
+            findings.add(
+                "doubt", "rooms", f"/survey/rooms/{room.id}/label", f"Two rooms are called {room.room.label.strip()}.",
+                why="Schedules, papers and the balancing list tell rooms apart by name.", mend="Name one of them anew.",
+            )  # fmt: skip
+        named.setdefault(word, room.id)
     for one, other, shared in house.layout.meetings:
         names = [house.job.survey.rooms[key].label or "A room" for key in (one, other)]
         findings.add(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from cinder.design.explained import names_of, num
 from cinder.design.losses.leaks import oddness
 from cinder.design.losses.result import HouseResult, RoomResult
@@ -14,7 +16,7 @@ def site(house: HouseResult) -> str:
     return f"Designed for **{house.outdoor_c:g} °C** outside, {where}.".replace("-", "−")
 
 
-def plan(listed: list[RoomResult]) -> str:
+def plan(listed: list[RoomResult], meetings: Sequence[tuple[str, str, float]]) -> str:
     if not listed:
         return "No rooms yet. **Walk the first room**: height, then wall by wall, clockwise."
     wrong = [r for r in listed if r.closing_share is not None and r.closing_share > 0.01]
@@ -25,6 +27,10 @@ def plan(listed: list[RoomResult]) -> str:
         return "Nothing is in its place yet: **slide the rooms together**, and their walls learn what they touch."
     if loose:
         return f"{names_of([r.label for r in loose])} {'is' if len(loose) == 1 else 'are'} not in place yet."
+    if meetings:
+        one, other, shared = meetings[0]
+        labels = {r.id: r.label for r in listed}
+        return f"**{labels[one]}** and **{labels[other]}** stand in each other, by {shared:.1f} m²: slide one clear."
     losing = sorted(listed, key=lambda r: -(r.w_per_m2 or 0.0))[0]
     return f"Every room is in its place. **{losing.label}** loses most for its size, {losing.w_per_m2 or 0:.0f} W/m²."
 

@@ -17,7 +17,7 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
     steps = [
         Step(
             label="Sum of the rooms' parts of the house",
-            formula="Φ_house = Σ room_share_of_house_w",
+            formula="Φ_house = Σ Φ_part of each room",
             numbers=" + ".join(num(r.room_share_of_house_w, 0) for r in rooms) or "no complete room",
             result=f"{num(house.loss_w, 0)} W",
         ),
@@ -151,7 +151,7 @@ def room_loss(sheet: Sheet, names: list[str]) -> Working:
     steps.append(
         Step(
             label="Its part of the house",
-            formula="room_share_of_house_w: mean air instead of windward, no trade between rooms",
+            formula="Φ_part: mean air instead of windward, no trade between rooms",
             numbers="only this sums to the machine's load",
             result=f"{num(room.room_share_of_house_w, 0)} W",
         )

@@ -41,7 +41,7 @@ def cover(sheet: Sheet, names: list[str]) -> Working:
         key="cover", title=f"{row.label}: cover of the design day", value=f"{num((row.cover or 0) * 100, 0)} %",
         steps=steps,
         inputs=[
-            Input(label="House loss", value=f"{num(house.loss_w, 0)} W", how="Σ room_share_of_house_w"),
+            Input(label="House loss", value=f"{num(house.loss_w, 0)} W", how="the sum of the rooms' parts"),
             Input(label="People", value=num(water.people, 0), how="survey"),
         ],
         source="EN 14511 test points of an invented machine; day balance: energy balance",

@@ -53,6 +53,8 @@ class MeasureEntry(Entry):
     finish: list[Text] = []
     thickness_m: list[Positive] = []
     put: list[Key] = []
+    only_single: bool = False
+    """Only on windows of one pane: it keeps that pane."""
     tighter: Share | None = None
     recover: Share | None = None
     least_gain: Share = 0.1

@@ -26,6 +26,8 @@ MASONRY = (
 CLADDING = ("softwood", "hardwood", "tiles", "slate", "steel", "plywood")
 INSULATION_LAMBDA = 0.06
 WORTH_INSIDE_U = 0.6
+SINGLE_GLASS_U = 4.5
+"""A pane alone has a U of 5.7 W/m2K, the poorest double glazing one of about 3 (common practice)."""
 LEAST_CAVITY_M, GREATEST_CAVITY_M = 0.04, 0.13
 MM = 1000
 KEY_LENGTH = 64
@@ -65,6 +67,8 @@ class Use:
 def becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float) -> list[ConstructionEntry]:
     """What the construction turns into; nothing where the measure does not fit its build."""
     if entry.put:
+        if entry.only_single and not _single(use.now):
+            return []
         return [load().constructions[key] for key in entry.put if key != use.now.id]
     made = LAYERS[entry.where or "inside"](use, entry, thickness_m)
     if made is None:
@@ -84,6 +88,13 @@ def becomes(house: HouseView, use: Use, entry: MeasureEntry, thickness_m: float)
             source=f"{use.now.source}; {entry.label.lower()}"[:300],
         )
     ]
+
+
+def _single(entry: ConstructionEntry) -> bool:
+    """Whether a window has one pane; one known by its U alone is judged by that."""
+    if entry.glazing is not None:
+        return entry.glazing.glass_u_w_m2k >= SINGLE_GLASS_U
+    return Transmittances({entry.id: entry}).u(entry.id) >= SINGLE_GLASS_U
 
 
 def _key(base: str, suffix: str) -> str:

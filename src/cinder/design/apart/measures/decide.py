@@ -305,17 +305,23 @@ def together(
     return effects(job, judge(free), judge(after), sum(found.option.cost_minor for found in taken))
 
 
+def _named(one: Tried) -> str:
+    """A measure as its row is headed: what, with which thickness or build, on what."""
+    option = one.option
+    detail = f", {option.detail}" if option.detail else ""
+    return f"{option.label}{detail}" + (f" on {option.was_label}" if option.was is not None else "")
+
+
 def _sentence(tried: list[Tried], base: Design) -> str:
     if not tried:
         return "No measure of the table fits this house any more."
     best = max(tried, key=lambda one: one.effect.loss_w)
-    said = f"**{best.option.label}** takes most off: **{best.effect.loss_w / 1000:.1f} kW** of {num((base.house.loss_w or 0) / 1000, 1)}"
+    said = f"**{_named(best)}** takes most off: **{best.effect.loss_w / 1000:.1f} kW** of {num((base.house.loss_w or 0) / 1000, 1)}"
     if best.effect.flow_c is not None and 0.05 < best.effect.flow_c < MOST_SAID_K:
         said += f", and {best.effect.flow_c:.1f} K off the water"
     paying = [one for one in tried if one.effect.payback_years is not None]
     if paying:
         first = min(paying, key=lambda one: one.effect.payback_years or 1e9)
-        thick = f", {first.option.detail}" if first.option.detail[:1].isdigit() else ""
-        said += f". **{first.option.label}{thick}** pays back first, in "
+        said += f". **{_named(first)}** pays back first, in "
         said += f"{first.effect.payback_years:.0f} years on these prices"
     return said + "."

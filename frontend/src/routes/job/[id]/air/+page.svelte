@@ -6,6 +6,7 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown!);
@@ -103,13 +104,14 @@
 	</p>
 {/if}
 
-<div class="mx-0 my-3.5 grid grid-cols-[1fr_1fr] gap-7.5 narrow:grid-cols-[1fr]">
+<div class="my-3.5 grid grid-cols-[1fr_1fr] gap-7.5 narrow:grid-cols-[1fr]">
 	<section>
 		<h2>How tight it is</h2>
-		<div class="mx-0 my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
+		<div class="my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
 			<label
 				>n50, changes at 50 Pa<NumberField
 					label="Tightness n50"
+					between={USUAL.n50_per_h}
 					value={tight.n50_per_h}
 					placeholder={num(house.n50_per_h, 1)}
 					digits={1}
@@ -162,7 +164,7 @@
 	</section>
 	<section>
 		<h2>What moves it</h2>
-		<div class="mx-0 my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
+		<div class="my-1 grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
 			<label
 				>Fans<Choice
 					label="Ventilation"

@@ -2,7 +2,7 @@
 	import type { Question } from '$lib/api/client';
 	import { steps } from '$lib/charts/scale';
 	import { evidence } from '$lib/house/evidence';
-	import { num } from '$lib/parts/format';
+	import { minorUnit, num } from '$lib/parts/format';
 	import Mark from '$lib/parts/Mark.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
@@ -19,6 +19,7 @@
 	const ages = $derived(
 		Object.fromEntries(Object.entries(shelf.all?.tables.standard?.ages ?? {}).map(([k, a]) => [k, a.label]))
 	);
+	const currency = $derived(session.job?.currency ?? 'GBP');
 	const top = $derived(Math.max(guess.high_w ?? 0, guess.bill_high_w ?? 0, 4000) * 1.12);
 	const brings = $derived([...new Set(asked.flatMap((a) => a.brings))]);
 	const costs = $derived(Math.max(1, ...guess.reasons.map((r) => r.costs_w)));
@@ -26,11 +27,14 @@
 	function valueOf(q: Question): boolean | number | string | null | undefined {
 		if (q.at === '/survey/household/people') return session.job?.survey?.household?.people;
 		if (q.at === '/survey/household/bedrooms') return session.job?.survey?.household?.bedrooms;
-		return session.job?.site?.answers?.[q.id];
+		const said = session.job?.site?.answers?.[q.id];
+		return q.unit === 'money/kWh' && typeof said === 'number' ? Math.round(said * 1e4) / 100 : said;
 	}
 	function say(q: Question, value: boolean | number | string | null | undefined): Promise<boolean> {
 		return session.edit(`First call: ${q.ask}`, (d) => {
-			d.put(q.at || `/site/answers/${q.id}`, value ?? null);
+			// a price of a kilowatt-hour is said in pence or cents, and kept in the currency itself
+			const kept = q.unit === 'money/kWh' && typeof value === 'number' ? value / 100 : value;
+			d.put(q.at || `/site/answers/${q.id}`, kept ?? null);
 			if (value === null || value === undefined) d.remove(`/site/known/${q.id}`);
 			else d.set(`/site/known/${q.id}`, evidence('told', session.person, 'first call'));
 			if (q.id !== 'age' || typeof value !== 'string') return;
@@ -76,11 +80,7 @@
 						kind={q.kind}
 						value={valueOf(q)}
 						options={q.kind === 'age' ? ages : q.options}
-						unit={q.unit === 'money'
-							? (session.job?.currency ?? '')
-							: q.unit === 'money/kWh'
-								? `${session.job?.currency}/kWh`
-								: q.unit}
+						unit={q.unit === 'money' ? currency : q.unit === 'money/kWh' ? `${minorUnit(currency)}/kWh` : q.unit}
 						label={q.ask}
 						commit={(v) => say(q, v)}
 					/>

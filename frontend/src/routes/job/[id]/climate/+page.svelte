@@ -10,6 +10,7 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import WrongFile from '$lib/job/WrongFile.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -149,6 +150,7 @@
 					><td class="py-px">Entered by hand, from a national table</td><td class="py-px text-right"
 						><NumberField
 							label="Design temperature"
+							between={USUAL.outdoor_c}
 							value={job.climate?.design_c}
 							quantity="temperature"
 							digits={1}

@@ -285,7 +285,7 @@
 		<section class="main grid min-w-0 gap-2" aria-label="Section">
 			{#if draft}
 				<div class="grid grid-cols-[1.6fr_1.2fr_0.8fr_1fr] gap-2 narrow:grid-cols-[1fr]">
-					<label
+					<label class="text-small text-muted"
 						>Name<input
 							class="input w-full bg-sheet"
 							aria-label="Name of the construction"
@@ -294,7 +294,7 @@
 							onchange={(e) => edit({ ...draft!, label: e.currentTarget.value || 'Unnamed' })}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Build<input
 							class="input w-full bg-sheet"
 							aria-label="Build"
@@ -303,7 +303,7 @@
 							onchange={(e) => edit({ ...draft!, build: e.currentTarget.value })}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>Age<input
 							class="input w-full bg-sheet"
 							aria-label="Age of the construction"
@@ -312,7 +312,7 @@
 							onchange={(e) => edit({ ...draft!, age: e.currentTarget.value })}
 						/></label
 					>
-					<label
+					<label class="text-small text-muted"
 						>From where<input
 							class="input w-full bg-sheet"
 							aria-label="Source"
@@ -334,23 +334,33 @@
 				</div>
 				<dl class="facts grid grid-cols-[1fr_auto] items-baseline gap-x-2 gap-y-1">
 					{#if section}
-						<dt>U</dt>
-						<dd class="big font-display text-[25px]">{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span></dd>
-						{#if section.r_total_m2kw !== null}<dt>R, upper limit</dt>
-							<dd>{num(section.r_upper_m2kw, 3)}</dd>
-							<dt>R, lower limit</dt>
-							<dd>{num(section.r_lower_m2kw, 3)}</dd>
-							<dt>R taken, their mean</dt>
-							<dd>{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span></dd>{/if}
-						<dt>Inside surface</dt>
-						<dd>{num(section.surface_c, 1)}<span class="unit">°C</span></dd>
-						<dt>Mould below</dt>
-						<dd>{num(section.mould_c, 1)}<span class="unit">°C</span></dd>
-						<dt>Dew point, 20 °C, 50 %</dt>
-						<dd>{num(section.dew_point_c, 1)}<span class="unit">°C</span></dd>
+						<dt class="text-small text-muted">U</dt>
+						<dd class="big text-right font-display text-[25px] font-semibold whitespace-nowrap tabular-nums">
+							{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span>
+						</dd>
+						{#if section.r_total_m2kw !== null}<dt class="text-small text-muted">R, upper limit</dt>
+							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">{num(section.r_upper_m2kw, 3)}</dd>
+							<dt class="text-small text-muted">R, lower limit</dt>
+							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">{num(section.r_lower_m2kw, 3)}</dd>
+							<dt class="text-small text-muted">R taken, their mean</dt>
+							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+								{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span>
+							</dd>{/if}
+						<dt class="text-small text-muted">Inside surface</dt>
+						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+							{num(section.surface_c, 1)}<span class="unit">°C</span>
+						</dd>
+						<dt class="text-small text-muted">Mould below</dt>
+						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+							{num(section.mould_c, 1)}<span class="unit">°C</span>
+						</dd>
+						<dt class="text-small text-muted">Dew point, 20 °C, 50 %</dt>
+						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+							{num(section.dew_point_c, 1)}<span class="unit">°C</span>
+						</dd>
 					{/if}
-					{#if !draft && frozen}<dt></dt>
-						<dd>
+					{#if !draft && frozen}<dt class="text-small text-muted"></dt>
+						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
 							<button class="btn btn-quiet" onclick={() => void frame.showWorking(`construction:${here}`)}
 								>its working</button
 							>
@@ -363,7 +373,7 @@
 
 			{#if draft && draft.glazing}
 				<div class="grid grid-cols-[repeat(3,1fr)] gap-x-3 gap-y-2">
-					{#each GLASS as [field, label, unit, times, digits] (field)}<label
+					{#each GLASS as [field, label, unit, times, digits] (field)}<label class="text-small text-muted"
 							>{label}<NumberField
 								{label}
 								value={draft.glazing[field] * times}
@@ -377,7 +387,7 @@
 				</div>
 			{:else if draft}
 				<div class="kind flex flex-wrap items-center gap-x-3.5 gap-y-2">
-					<label class="pick"
+					<label class="flex items-center gap-1.75 text-body text-ink"
 						><input
 							class="h-4.25 w-4.25 accent-ink"
 							type="radio"
@@ -386,7 +396,7 @@
 							onchange={() => asStated(false)}
 						/>by its layers</label
 					>
-					<label class="pick"
+					<label class="flex items-center gap-1.75 text-body text-ink"
 						><input
 							class="h-4.25 w-4.25 accent-ink"
 							type="radio"
@@ -422,12 +432,14 @@
 						onchoose={(n) => (layer = n)}
 					/>{/if}
 			{:else if section?.layers.length}
-				<table class="layers table table-figures">
+				<table class="table table-figures">
 					<thead
 						><tr
-							><th></th><th>Inside first</th><th class="text-right">Thick</th><th class="text-right">λ</th><th
-								class="text-right">R</th
-							><th>Crossed by</th></tr
+							><th class="px-1.5 py-0.75"></th><th class="px-1.5 py-0.75">Inside first</th><th
+								class="px-1.5 py-0.75 text-right">Thick</th
+							><th class="px-1.5 py-0.75 text-right">λ</th><th class="px-1.5 py-0.75 text-right">R</th><th
+								class="px-1.5 py-0.75">Crossed by</th
+							></tr
 						></thead
 					>
 					<tbody
@@ -435,14 +447,16 @@
 								class="[&.faint]:opacity-55"
 								class:faint={!one.counted}
 								class:chosen={layer === n}
-								><td class="w-5 font-bold">{n + 1}</td><td
+								><td class="w-5 px-1.5 py-0.75 font-bold">{n + 1}</td><td class="px-1.5 py-0.75"
 									>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td
-								><td class="text-right"
+								><td class="px-1.5 py-0.75 text-right"
 									>{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span
 										class="unit">mm</span
 									></td
-								><td class="text-right">{num(one.lambda_w_mk, 3)}</td><td class="text-right">{num(one.r_m2kw, 3)}</td
-								><td class="note">{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
+								><td class="px-1.5 py-0.75 text-right">{num(one.lambda_w_mk, 3)}</td><td
+									class="px-1.5 py-0.75 text-right">{num(one.r_m2kw, 3)}</td
+								><td class="px-1.5 py-0.75 note"
+									>{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
 								></tr
 							>{/each}</tbody
 					>
@@ -477,7 +491,7 @@
 			</div>
 			{#if !refused}
 				<div class="grid max-w-160 grid-cols-[1fr_1fr] gap-3">
-					<label
+					<label class="text-small text-muted"
 						>Use it for<Choice
 							label="Use it for"
 							value={null}
@@ -486,7 +500,7 @@
 							commit={useFor}
 						/></label
 					>
-					{#if likes.length}<label
+					{#if likes.length}<label class="text-small text-muted"
 							>or put it wherever the survey has<Choice
 								label="Put it instead of"
 								value={replaces}
@@ -521,30 +535,9 @@
 <div class="mt-4"><Cautions cautions={design?.cautions.constructions ?? []} /></div>
 
 <style>
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-	}
-
 	.drawing :global(svg) {
 		max-height: min(360px, calc(100vh - 420px));
 		min-height: 210px;
-	}
-
-	dt {
-		color: var(--muted);
-		font-size: var(--small);
-	}
-	dd {
-		text-align: right;
-		font-weight: 600;
-		font-variant-numeric: tabular-nums;
-		white-space: nowrap;
-	}
-
-	.layers td,
-	.layers th {
-		padding: 3px 6px;
 	}
 
 	tr.chosen td {
@@ -553,12 +546,5 @@
 
 	.kind :global(select) {
 		width: auto;
-	}
-	.pick {
-		display: flex;
-		gap: 7px;
-		align-items: center;
-		color: var(--ink);
-		font-size: var(--text);
 	}
 </style>

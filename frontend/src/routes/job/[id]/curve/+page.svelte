@@ -9,6 +9,7 @@
 	import Delta from '$lib/parts/Delta.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const design = $derived(session.shown);
@@ -165,6 +166,7 @@
 					<label class="text-small text-muted"
 						>Cold point, water<NumberField
 							label="Cold point, water"
+							between={USUAL.flow_c}
 							value={control.cold_flow_c}
 							placeholder={num(curve.cold_flow_c)}
 							quantity="temperature"
@@ -177,6 +179,7 @@
 					<label class="text-small text-muted"
 						>Mild point, water<NumberField
 							label="Mild point, water"
+							between={USUAL.flow_c}
 							value={control.mild_flow_c}
 							placeholder={num(curve.mild_flow_c)}
 							quantity="temperature"

@@ -119,7 +119,7 @@
 		<section>
 			<h2>Before you leave</h2>
 			<Sentence text={found?.leaving.sentence ?? ''} />
-			<label class="mx-0 my-1.5 grid gap-0.5 text-small text-muted"
+			<label class="my-1.5 grid gap-0.5 text-small text-muted"
 				>You stand in<Choice
 					label="The room you stand in"
 					value={desk.standing}

@@ -18,6 +18,7 @@
 	import Head from '$lib/parts/Head.svelte';
 	import Manifolds from '$lib/emitters/Manifolds.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import ProductPick from '$lib/emitters/ProductPick.svelte';
 	import RoomWays from '$lib/ways/RoomWays.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
@@ -216,6 +217,7 @@
 						<label
 							>Length<NumberField
 								label={`Length of ${name}`}
+								between={USUAL.panel_length_m}
 								value={spec.length_m}
 								quantity="length"
 								digits={3}
@@ -229,6 +231,7 @@
 						<label
 							>Height<NumberField
 								label={`Height of ${name}`}
+								between={USUAL.panel_height_m}
 								value={spec.height_m}
 								quantity="length"
 								digits={3}

@@ -40,7 +40,7 @@
 </script>
 
 <Head title="Losses" screen="losses">
-	<div class="storeys" role="tablist" aria-label="Storey">
+	<div class="flex gap-1.5" role="tablist" aria-label="Storey">
 		{#each storeys as [key, one] (key)}
 			<button
 				role="tab"
@@ -55,19 +55,28 @@
 </Head>
 
 {#if !counted.length}
-	<p class="empty">
+	<p class="px-0 py-10 text-lead">
 		No room is complete yet. <a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a>, say how the house is
 		built, and choose a climate.
 	</p>
 {:else}
-	<div class="desk">
+	<div class="grid grid-cols-[minmax(0,1.45fr)_minmax(300px,1fr)] items-start gap-6.5 narrow:grid-cols-[1fr]">
 		<div class="picture">
 			<HeatPlan rooms={onStorey} {hottest} {warmest} {chosen} onroom={openRoom} />
-			<p class="legend note">
-				<span><i class="thick"></i>heat through a wall, thicker is more</span><span
-					><i class="glass"></i>window or door</span
-				><span><i class="warm"></i>the room loses more for its size</span><span><i class="inner"></i>another room</span
-				>{#if chosen}<span><i class="level"></i>its floor or ceiling is built so</span>{/if}
+			<p class="flex flex-wrap gap-x-4 gap-y-1 note">
+				<span
+					><i class="mr-1.25 inline-block w-6 border-t-8 border-t-heat align-middle"></i>heat through a wall, thicker is
+					more</span
+				><span
+					><i class="mr-1.25 inline-block h-2.25 w-6 border-t-3 border-b-3 border-t-heat border-b-heat align-middle"
+					></i>window or door</span
+				><span
+					><i class="mr-1.25 inline-block h-2.75 w-6 bg-heat-pale align-middle"></i>the room loses more for its size</span
+				><span><i class="mr-1.25 inline-block w-6 border-t-2 border-t-muted align-middle"></i>another room</span
+				>{#if chosen}<span
+						><i class="mr-1.25 inline-block w-6 border-t-2 border-dotted border-t-heat align-middle"></i>its floor or
+						ceiling is built so</span
+					>{/if}
 			</p>
 			{#if onStorey.some((room) => !room.placed)}<p class="note">
 					Not in place on the plan, so not drawn: {onStorey
@@ -77,20 +86,20 @@
 				</p>{/if}
 		</div>
 		<section aria-label="Where it goes">
-			<h2 class="mx-0 mt-0 mt-3.5 mb-0.5">Where it goes</h2>
-			<ol class="leaks">
+			<h2 class="mt-3.5 mb-0.5">Where it goes</h2>
+			<ol class="mt-0.5 mb-2.5 max-h-[calc(100vh_-_380px)] min-h-65 overflow-auto narrow:max-h-[none]">
 				{#each house.leaks as leak (leak.key)}
 					<li class="relative border-b border-b-hairline">
 						<button
-							class="leak"
+							class="leak grid w-full grid-cols-[1fr_auto] gap-x-2.5 gap-y-px px-1.5 pt-1.5 pb-1.25 text-left hover:not-[:disabled]:bg-sheet disabled:opacity-100 [&.chosen]:bg-sheet"
 							class:chosen={chosen === leak.label}
 							aria-pressed={chosen === leak.label}
 							disabled={leak.construction === null}
 							onclick={() => (chosen = chosen === leak.label ? null : leak.label)}
 						>
-							<span class="what">{leak.label}</span>
-							<span class="w">{watts(leak.loss_w)}<span class="unit">W</span></span>
-							<span class="bar"
+							<span class="what font-semibold">{leak.label}</span>
+							<span class="font-bold tabular-nums">{watts(leak.loss_w)}<span class="unit">W</span></span>
+							<span class="bar col-span-full h-1.75 bg-ash"
 								><i
 									class={leak.kind === 'air'
 										? 'air'
@@ -104,15 +113,18 @@
 									style={`width: ${Math.max(0, (leak.loss_w / most) * 100)}%`}
 								></i></span
 							>
-							<span class="note"
+							<span class="col-span-full pr-23 note"
 								>{num(leak.share * 100)} %{leak.area_m2
 									? ` · ${num(leak.area_m2, 1)} m² · U ${num(leak.u_w_m2k, 2)}`
 									: ''}{` · most in ${leak.worst}`}</span
 							>
 						</button>
-						{#if leak.kind === 'air'}<a class="more" href={`/job/${session.id}/air`}>counted four ways</a>
+						{#if leak.kind === 'air'}<a
+								class="absolute right-1.5 bottom-1.25 text-small"
+								href={`/job/${session.id}/air`}>counted four ways</a
+							>
 						{:else if leak.construction}<a
-								class="more"
+								class="absolute right-1.5 bottom-1.25 text-small"
 								href={`/job/${session.id}/constructions?show=${leak.construction}`}>its section</a
 							>{/if}
 					</li>
@@ -122,9 +134,9 @@
 		</section>
 	</div>
 
-	<h2 class="mx-0 mt-3.5 mb-0.5">Ledger</h2>
-	<div class="scroll">
-		<table class="table table-figures">
+	<h2 class="mt-3.5 mb-0.5">Ledger</h2>
+	<div class="overflow-x-auto">
+		<table class="table table-figures [&_:is(td,th)]:px-1.5">
 			<thead>
 				<tr
 					><th>Room</th><th class="text-right">Inside</th><th class="text-right">Fabric</th><th class="text-right"
@@ -140,7 +152,7 @@
 					<tr>
 						<td
 							><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span
-									class="tag hatch-doubt">{room.odd}</span
+									class="ml-2 rounded-sm px-1.75 py-0 text-small hatch-doubt">{room.odd}</span
 								>{/if}</td
 						>
 						<td class="text-right">{num(room.target_c)}<span class="unit">°C</span></td>
@@ -148,7 +160,9 @@
 							class="text-right">{num(room.bridges_w)}</td
 						><td class="text-right">{num(room.air_w)}</td><td class="text-right">{num(room.trade_w)}</td>
 						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{num(room.extras_w)}</td>{/if}
-						<td class="strong text-right">{num(room.room_emitter_load_w)}<span class="unit">W</span></td>
+						<td class="strong px-1.5 text-right font-bold"
+							>{num(room.room_emitter_load_w)}<span class="unit">W</span></td
+						>
 						<td class="text-right">{num(room.room_share_of_house_w)}<span class="unit">W</span></td>
 						<td class="text-right">{num(room.w_per_m2)}<span class="unit">W/m²</span></td>
 					</tr>
@@ -156,17 +170,19 @@
 			</tbody>
 			<tfoot>
 				<tr
-					><td>House</td><td></td><td class="text-right">{num(house.fabric_w)}</td><td class="text-right"
-						>{num(house.ground_w)}</td
-					><td class="text-right">{num(house.bridges_w)}</td><td class="text-right">{num(house.air_w)}</td><td
-						class="text-right note">cancels</td
-					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{num(house.extras_w)}</td
-						>{/if}<td class="text-right">{num(house.emitter_loads_w)}<span class="unit">W</span></td><td
-						class="text-right"
+					><td class="font-bold">House</td><td class="font-bold"></td><td class="text-right font-bold"
+						>{num(house.fabric_w)}</td
+					><td class="text-right font-bold">{num(house.ground_w)}</td><td class="text-right font-bold"
+						>{num(house.bridges_w)}</td
+					><td class="text-right font-bold">{num(house.air_w)}</td><td class="text-right note font-normal">cancels</td
+					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right font-bold"
+							>{num(house.extras_w)}</td
+						>{/if}<td class="text-right font-bold">{num(house.emitter_loads_w)}<span class="unit">W</span></td><td
+						class="text-right font-bold"
 						><button class="fig" onclick={() => frame.showWorking('house')} aria-label="House loss: show the working"
 							>{num(house.loss_w)}</button
 						><span class="unit">W</span></td
-					><td class="text-right">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
+					><td class="text-right font-bold">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
 				>
 			</tfoot>
 		</table>
@@ -176,11 +192,11 @@
 		only the parts “of the house” sum to what the machine must give.
 	</p>
 
-	<div class="two">
+	<div class="grid grid-cols-[1fr_1fr] gap-7.5 narrow:grid-cols-[1fr]">
 		{#if house.slabs.length}
 			<section>
-				<h2 class="mx-0 mt-3.5 mb-0.5">Floors on the ground</h2>
-				<table class="table table-figures">
+				<h2 class="mt-3.5 mb-0.5">Floors on the ground</h2>
+				<table class="table table-figures [&_:is(td,th)]:px-1.5">
 					<thead
 						><tr
 							><th>Floor</th><th class="text-right">Area</th><th class="text-right">Edge</th><th class="text-right"
@@ -211,10 +227,10 @@
 		{/if}
 		{#if house.spaces.length}
 			<section>
-				<h2 class="mx-0 mt-3.5 mb-0.5">
+				<h2 class="mt-3.5 mb-0.5">
 					Unheated spaces <a class="note" href={`/job/${session.id}/site#spaces`}>change</a>
 				</h2>
-				<table class="table table-figures">
+				<table class="table table-figures [&_:is(td,th)]:px-1.5">
 					<thead
 						><tr
 							><th>Space</th><th>How</th><th class="text-right">b</th><th class="text-right">On the design day</th></tr
@@ -237,90 +253,19 @@
 		{/if}
 	</div>
 {/if}
-<div class="below"><Cautions cautions={design.cautions.losses ?? design.cautions.rooms ?? []} /></div>
+<div class="mt-4"><Cautions cautions={design.cautions.losses ?? design.cautions.rooms ?? []} /></div>
 
 <style>
-	.storeys {
-		display: flex;
-		gap: 6px;
-	}
-	.desk {
-		display: grid;
-		grid-template-columns: minmax(0, 1.45fr) minmax(300px, 1fr);
-		gap: 26px;
-		align-items: start;
-	}
 	.picture :global(svg) {
 		max-height: calc(100vh - 330px);
 		min-height: 320px;
 	}
-	.legend {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px 16px;
-	}
-	.legend i {
-		display: inline-block;
-		width: 24px;
-		vertical-align: middle;
-		margin-right: 5px;
-	}
-	.thick {
-		border-top: 8px solid var(--heat);
-	}
-	.glass {
-		border-top: 3px solid var(--heat);
-		border-bottom: 3px solid var(--heat);
-		height: 9px;
-	}
-	.warm {
-		height: 11px;
-		background: var(--heat-pale);
-	}
-	.inner {
-		border-top: 2px solid var(--muted);
-	}
-	.level {
-		border-top: 2px dotted var(--heat);
-	}
-	.leaks {
-		margin: 2px 0 10px;
-		max-height: calc(100vh - 380px);
-		min-height: 260px;
-		overflow: auto;
-	}
 
-	.leak {
-		display: grid;
-		grid-template-columns: 1fr auto;
-		gap: 1px 10px;
-		width: 100%;
-		padding: 6px 6px 5px;
-		text-align: left;
-	}
-	.leak:disabled {
-		opacity: 1;
-	}
-	.leak:hover:not(:disabled),
-	.leak.chosen {
-		background: var(--sheet);
-	}
 	.chosen .what {
 		text-decoration: underline;
 		text-underline-offset: 3px;
 	}
-	.what {
-		font-weight: 600;
-	}
-	.w {
-		font-weight: 700;
-		font-variant-numeric: tabular-nums;
-	}
-	.bar {
-		grid-column: 1 / -1;
-		height: 7px;
-		background: var(--ash);
-	}
+
 	.bar i {
 		display: block;
 		height: 100%;
@@ -339,56 +284,5 @@
 	}
 	.bar .extras {
 		background: var(--fill-trade);
-	}
-	.leak .note {
-		grid-column: 1 / -1;
-		padding-right: 92px;
-	}
-	.more {
-		position: absolute;
-		right: 6px;
-		bottom: 5px;
-		font-size: var(--small);
-	}
-	.scroll {
-		overflow-x: auto;
-	}
-	td,
-	th {
-		padding-inline: 6px;
-	}
-	.strong,
-	tfoot td {
-		font-weight: 700;
-	}
-	tfoot .note {
-		font-weight: 400;
-	}
-	.tag {
-		margin-left: 8px;
-		padding: 0 7px;
-		border-radius: 4px;
-		font-size: var(--small);
-	}
-	.two {
-		display: grid;
-		grid-template-columns: 1fr 1fr;
-		gap: 30px;
-	}
-	.below {
-		margin-top: 16px;
-	}
-	.empty {
-		font-size: var(--lead);
-		padding: 40px 0;
-	}
-	@media (max-width: 1000px) {
-		.desk,
-		.two {
-			grid-template-columns: 1fr;
-		}
-		.leaks {
-			max-height: none;
-		}
 	}
 </style>

@@ -2,7 +2,7 @@
 	import rules from '$lib/api/rules.json';
 	import { api, type MeasureEntry, type Tried } from '$lib/api/client';
 	import { newId, ordered, type Operation } from '$lib/job/draft';
-	import { money, num } from '$lib/parts/format';
+	import { minorUnit, money, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
@@ -184,10 +184,13 @@
 			<table class="table table-figures [&_.text-right:not(.wraps)]:whitespace-nowrap">
 				<thead>
 					<tr
-						><th></th><th>Measure</th><th>How much of it</th><th class="loss min-w-24">Off the loss</th><th
-							class="text-right">Water</th
-						><th class="text-right">Season</th><th class="text-right">Bill a year</th><th class="text-right">Costs</th
-						><th class="wraps text-right">Pays back, years</th><th>Disturbs</th></tr
+						><th class="px-1.25"></th><th class="px-1.25">Measure</th><th class="px-1.25">How much of it</th><th
+							class="loss min-w-24 px-1.25">Off the loss</th
+						><th class="px-1.25 text-right">Water</th><th class="px-1.25 text-right">Season</th><th
+							class="px-1.25 text-right">Bill a year</th
+						><th class="px-1.25 text-right">Costs</th><th class="wraps px-1.25 text-right">Pays back, years</th><th
+							class="px-1.25">Disturbs</th
+						></tr
 					>
 				</thead>
 				<tbody>
@@ -195,7 +198,7 @@
 						{@const one = shownOf(group)}
 						{@const on = group.options.some((o) => chosen.includes(o.option.key))}
 						<tr class:on data-measure={group.key}>
-							<td
+							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								><input
 									class="checkbox checkbox-sm"
 									type="checkbox"
@@ -204,12 +207,12 @@
 									onchange={(e) => pick(group, e.currentTarget.checked)}
 								/></td
 							>
-							<td
+							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								><b>{one.option.label}</b><span class="block note" title={one.option.note}
 									>{one.option.was_label}{#if one.option.area_m2}, {num(one.option.area_m2, 0)} m²{/if}</span
 								></td
 							>
-							<td>
+							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31">
 								{#if group.options.length > 1}
 									<select
 										class="select min-h-7.5 w-full max-w-42 appearance-none bg-sheet ps-2 pe-7"
@@ -225,35 +228,39 @@
 										>U {num(one.option.u_before_w_m2k, 2)} → {num(one.option.u_after_w_m2k, 2)}</span
 									>{/if}
 							</td>
-							<td class="loss min-w-24"
+							<td class="loss h-12.5 min-w-24 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								><span class="num font-bold">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span
 									class="block h-1.75 bg-ash"
 									><i class="block h-full bg-heat" style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}
 									></i></span
 								></td
 							>
-							<td class="text-right"
+							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05
 									? `−${num(one.effect.flow_c, 1)}`
 									: '0'}<span class="unit">K</span></td
 							>
-							<td class="text-right"
+							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.season === null
 									? '–'
 									: `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td
 							>
-							<td class="text-right"
+							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td
 							>
-							<td class="text-right">{money(one.option.cost_minor, currency)}</td>
-							<td class="text-right"
+							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
+								>{money(one.option.cost_minor, currency)}</td
+							>
+							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.payback_years === null
 									? '–'
 									: one.effect.payback_years > 99
 										? '> 99'
 										: num(one.effect.payback_years, 0)}</td
 							>
-							<td>{rules.disturbs[one.option.disturbance]}</td>
+							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
+								>{rules.disturbs[one.option.disturbance]}</td
+							>
 						</tr>
 					{/each}
 				</tbody>
@@ -265,7 +272,8 @@
 				Each alone on “{scheme?.label}”, worked through the whole chain with the water following the rooms. Electricity {num(
 					found.price_minor_per_kwh,
 					1
-				)} per kWh in minor units. Prices are yours to set below.
+				)}
+				{minorUnit(currency)} per kWh. Prices are yours to set below.
 			</p>
 		</div>
 		<section class="grid content-start gap-2" aria-label="Together">
@@ -284,12 +292,12 @@
 				{#if found.together}
 					<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
 						<dt class="text-muted">Loss</dt>
-						<dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
 							{num((found.base_loss_w ?? 0) / 1000, 2)} →
 							<b>{num(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 2)}</b> kW
 						</dd>
 						<dt class="text-muted">Water it needs</dt>
-						<dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
 							{num(found.base_flow_c, 1)} →
 							<b
 								>{num(
@@ -301,7 +309,7 @@
 							> °C
 						</dd>
 						<dt class="text-muted">Season</dt>
-						<dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
 							{num(found.base_season, 2)} →
 							<b
 								>{num(
@@ -313,7 +321,7 @@
 							>
 						</dd>
 						<dt class="text-muted">Bill a year</dt>
-						<dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
 							{money(found.base_bill_minor, currency)} →
 							<b
 								>{money(
@@ -325,9 +333,13 @@
 							>
 						</dd>
 						<dt class="text-muted">Cost</dt>
-						<dd><b>{money(found.together.cost_minor, currency)}</b></dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
+							<b>{money(found.together.cost_minor, currency)}</b>
+						</dd>
 						<dt class="text-muted">Pays back in</dt>
-						<dd>{found.together.payback_years == null ? '–' : `${num(found.together.payback_years)} years`}</dd>
+						<dd class="text-right whitespace-nowrap tabular-nums">
+							{found.together.payback_years == null ? '–' : `${num(found.together.payback_years)} years`}
+						</dd>
 					</dl>
 				{:else if !tries.busy}<p class="note">These do not fit beside each other.</p>{/if}
 				<button
@@ -367,24 +379,22 @@
 	</div>
 {/if}
 
-<details
-	class="prices mt-4.5 border-t border-t-ink"
-	ontoggle={(event) => event.currentTarget.open && void loadPrices()}
->
+<details class="mt-4.5 border-t border-t-ink" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
 	<summary class="flex min-h-11 items-center font-bold">Prices of the company</summary>
 	<table class="table table-figures">
 		<thead
 			><tr
-				><th>Measure</th><th class="text-right">Once</th><th class="text-right">Per m²</th><th class="text-right"
-					>More per m² and 100 mm</th
-				><th>From</th><th></th></tr
+				><th class="px-1.25">Measure</th><th class="px-1.25 text-right">Once</th><th class="px-1.25 text-right"
+					>Per m²</th
+				><th class="px-1.25 text-right">More per m² and 100 mm</th><th class="px-1.25">From</th><th class="px-1.25"
+				></th></tr
 			></thead
 		>
 		<tbody>
 			{#each Object.entries(prices) as [key, row] (key)}
 				<tr>
-					<td>{row.label}</td>
-					<td class="text-right"
+					<td class="h-10 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31">{row.label}</td>
+					<td class="h-10 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 						><NumberField
 							label={`${row.label}, once`}
 							value={row.fixed_minor / 100}
@@ -394,7 +404,7 @@
 							commit={(v) => setPrice(key, 'fixed_minor', v)}
 						/></td
 					>
-					<td class="text-right"
+					<td class="h-10 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 						><NumberField
 							label={`${row.label}, per square metre`}
 							value={(row.m2_minor ?? 0) / 100}
@@ -404,7 +414,7 @@
 							commit={(v) => setPrice(key, 'm2_minor', v)}
 						/></td
 					>
-					<td class="text-right"
+					<td class="h-10 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 						><NumberField
 							label={`${row.label}, per 100 mm`}
 							value={(row.m2_minor_per_m ?? 0) / 1000}
@@ -414,8 +424,10 @@
 							commit={(v) => setPrice(key, 'm2_minor_per_m', v === null ? null : v * 10)}
 						/></td
 					>
-					<td class="note">{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td>
-					<td
+					<td class="h-10 px-1.25 note nth-[2]:min-w-37.5 nth-[3]:min-w-31"
+						>{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td
+					>
+					<td class="h-10 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 						>{#if own[key]}<button class="btn btn-quiet" onclick={() => void shippedPrice(key)}>back to ours</button
 							>{/if}</td
 					>
@@ -429,31 +441,7 @@
 </details>
 
 <style>
-	td,
-	th {
-		padding-inline: 5px;
-	}
-	td {
-		height: 50px;
-	}
 	.on td {
 		background: var(--sheet);
-	}
-
-	td:nth-child(2) {
-		min-width: 150px;
-	}
-	td:nth-child(3) {
-		min-width: 124px;
-	}
-
-	dd {
-		text-align: right;
-		font-variant-numeric: tabular-nums;
-		white-space: nowrap;
-	}
-
-	.prices td {
-		height: 40px;
 	}
 </style>

@@ -136,12 +136,17 @@
 			onmove={move}
 			onturn={turn}
 		/>
-		<div class="legend flex flex-wrap items-center gap-x-4 gap-y-1 note">
-			<span><i class="thick"></i>heat out, thicker is more</span><span><i class="thin"></i>another room</span><span
-				><i class="dash"></i>assumed</span
-			><span><i class="long"></i>said so</span><span><i class="glass"></i>window</span><span
-				><i class="rad"></i>radiator</span
-			>{#if below.length}<span><i class="ghost"></i>storey below</span>{/if}
+		<div class="flex flex-wrap items-center gap-x-4 gap-y-1 note">
+			<span
+				><i class="mr-1.5 inline-block w-6.5 border-t-8 border-t-heat align-middle"></i>heat out, thicker is more</span
+			><span><i class="thin mr-1.5 inline-block w-6.5 border-t-2 border-t-muted align-middle"></i>another room</span
+			><span><i class="mr-1.5 inline-block w-6.5 border-t-3 border-dashed border-t-doubt align-middle"></i>assumed</span
+			><span><i class="mr-1.5 inline-block w-6.5 border-t-3 border-dashed border-t-heat align-middle"></i>said so</span
+			><span><i class="mr-1.5 inline-block w-6.5 border-t-3 border-t-water align-middle"></i>window</span><span
+				><i class="mr-1.5 inline-block w-6.5 border-t-7 border-t-water align-middle"></i>radiator</span
+			>{#if below.length}<span
+					><i class="mr-1.5 inline-block w-6.5 border-t border-dashed border-t-muted align-middle"></i>storey below</span
+				>{/if}
 		</div>
 		<div class="files flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-t-hairline pt-2 note">
 			{#if here2}
@@ -270,32 +275,6 @@
 	.picture > :global(svg) {
 		height: min(560px, calc(100vh - 300px));
 		min-height: 340px;
-	}
-
-	.legend i {
-		display: inline-block;
-		width: 26px;
-		margin-right: 6px;
-		vertical-align: middle;
-		border-top: 2px solid var(--muted);
-	}
-	.legend .thick {
-		border-top: 8px solid var(--heat);
-	}
-	.legend .dash {
-		border-top: 3px dashed var(--doubt);
-	}
-	.legend .long {
-		border-top: 3px dashed var(--heat);
-	}
-	.legend .glass {
-		border-top: 3px solid var(--water);
-	}
-	.legend .rad {
-		border-top: 7px solid var(--water);
-	}
-	.legend .ghost {
-		border-top: 1px dashed var(--muted);
 	}
 
 	.files span :global(input) {

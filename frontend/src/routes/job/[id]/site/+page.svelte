@@ -12,6 +12,7 @@
 	import HistoryList from '$lib/job/HistoryList.svelte';
 	import Mark from '$lib/parts/Mark.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import SpaceEditor from '$lib/house/SpaceEditor.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	const frame = useFrame();
@@ -144,6 +145,7 @@
 			<label
 				>Design temperature<NumberField
 					label="Design temperature"
+					between={USUAL.outdoor_c}
 					value={job.climate?.design_c}
 					placeholder={num(design?.house.outdoor_c)}
 					quantity="temperature"
@@ -158,6 +160,7 @@
 			<label
 				>Tightness n50<NumberField
 					label="Tightness n50"
+					between={USUAL.n50_per_h}
 					value={job.survey?.tightness?.n50_per_h}
 					placeholder={num(design?.house.n50_per_h, 1)}
 					digits={1}

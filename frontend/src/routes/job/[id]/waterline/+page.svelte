@@ -12,6 +12,7 @@
 	import RoomWays from '$lib/ways/RoomWays.svelte';
 	import SchemesSide from '$lib/job/SchemesSide.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
+	import { USUAL } from '$lib/parts/usual';
 	import WayPrices from '$lib/ways/WayPrices.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -73,6 +74,7 @@
 						<label class="flex items-center gap-2 font-bold whitespace-nowrap"
 							>Line at <NumberField
 								label="Design flow temperature"
+								between={USUAL.flow_c}
 								value={fixed}
 								placeholder={num(line?.chosen_flow_c, 1)}
 								quantity="temperature"

@@ -89,54 +89,64 @@
 				label="What the house loses every month: heating, people, sun"
 				words={{ heat: 'from the heating', people: 'from people and devices', sun: 'from the sun' }}
 			/>
-			<p class="legend flex flex-wrap gap-x-4 gap-y-1 note">
-				<span><i class="bg-heat"></i>heating gives</span><span
-					><i class="bg-fill-trade"></i>people and devices give</span
+			<p class="flex flex-wrap gap-x-4 gap-y-1 note">
+				<span><i class="mr-1.25 inline-block h-2.75 w-4 bg-heat [vertical-align:-1px]"></i>heating gives</span><span
+					><i class="mr-1.25 inline-block h-2.75 w-4 bg-fill-trade [vertical-align:-1px]"></i>people and devices give</span
 				><span
-					><i class="[background:repeating-linear-gradient(45deg,_var(--short-pale)_0_4px,_var(--short)_4px_6px)]"
+					><i
+						class="mr-1.25 inline-block h-2.75 w-4 [vertical-align:-1px] [background:repeating-linear-gradient(45deg,_var(--short-pale)_0_4px,_var(--short)_4px_6px)]"
 					></i>sun gives</span
-				><span><i class="out"></i>outside, °C</span>
+				><span><i class="mr-1.25 inline-block h-0 w-4 border-t-2 border-t-ink align-middle"></i>outside, °C</span>
 			</p>
 		</section>
 		<section class="grid min-w-0 content-start gap-1.5">
 			<h2>Day by day</h2>
 			<Days outdoor={found.day_outdoor_c} heat={found.day_heat_w} {line} />
-			<p class="legend flex flex-wrap gap-x-4 gap-y-1 note">
-				<span><i class="dot"></i>a day</span><span><i class="dash"></i>the loss, nothing given</span>
+			<p class="flex flex-wrap gap-x-4 gap-y-1 note">
+				<span><i class="mr-1.25 inline-block h-2 w-2 rounded-sm bg-heat [vertical-align:-1px]"></i>a day</span><span
+					><i class="mr-1.25 inline-block h-0 w-4 border-t-2 border-dashed border-t-ink align-middle"></i>the loss,
+					nothing given</span
+				>
 			</p>
 		</section>
 	</div>
 	<div class="mb-3 grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-7.5 narrow:grid-cols-[1fr]">
 		<section class="grid min-w-0 content-start gap-1.5">
 			<div class="overflow-x-auto">
-				<table class="months table table-figures">
+				<table class="table table-figures">
 					<thead
 						><tr
-							><th>Month</th><th class="text-right">Outside</th><th class="text-right">Degree days</th><th
-								class="text-right">Lost</th
-							><th class="text-right">Sun</th><th class="text-right">People</th><th class="text-right">Heat</th><th
-								class="text-right">Electricity</th
-							></tr
+							><th class="px-1.5 py-0.75">Month</th><th class="px-1.5 py-0.75 text-right">Outside</th><th
+								class="px-1.5 py-0.75 text-right">Degree days</th
+							><th class="px-1.5 py-0.75 text-right">Lost</th><th class="px-1.5 py-0.75 text-right">Sun</th><th
+								class="px-1.5 py-0.75 text-right">People</th
+							><th class="px-1.5 py-0.75 text-right">Heat</th><th class="px-1.5 py-0.75 text-right">Electricity</th></tr
 						></thead
 					>
 					<tbody
 						>{#each found.months as m (m.name)}<tr
-								><td>{m.name}</td><td class="text-right">{num(m.outdoor_c, 1)}<span class="unit">°C</span></td><td
-									class="text-right">{num(m.degree_days_kd)}</td
-								><td class="text-right">{num(m.loss_kwh)}</td><td class="text-right">{num(m.sun_kwh)}</td><td
-									class="text-right">{num(m.people_kwh)}</td
-								><td class="text-right">{num(m.heat_kwh)}</td><td class="text-right">{num(m.electricity_kwh)}</td></tr
+								><td class="px-1.5 py-0.75">{m.name}</td><td class="px-1.5 py-0.75 text-right"
+									>{num(m.outdoor_c, 1)}<span class="unit">°C</span></td
+								><td class="px-1.5 py-0.75 text-right">{num(m.degree_days_kd)}</td><td class="px-1.5 py-0.75 text-right"
+									>{num(m.loss_kwh)}</td
+								><td class="px-1.5 py-0.75 text-right">{num(m.sun_kwh)}</td><td class="px-1.5 py-0.75 text-right"
+									>{num(m.people_kwh)}</td
+								><td class="px-1.5 py-0.75 text-right">{num(m.heat_kwh)}</td><td class="px-1.5 py-0.75 text-right"
+									>{num(m.electricity_kwh)}</td
+								></tr
 							>{/each}</tbody
 					>
 					<tfoot
 						><tr
-							><td class="font-bold">Year</td><td class="font-bold"></td><td class="text-right font-bold"
-								>{num(found.degree_days_kd)}</td
-							><td class="text-right font-bold">{num(found.loss_kwh)}</td><td class="text-right font-bold"
-								>{num(found.sun_kwh)}</td
-							><td class="text-right font-bold">{num(found.people_kwh)}</td><td class="text-right font-bold"
-								>{num(found.heat_kwh)}</td
-							><td class="text-right font-bold">{num(found.electricity_kwh)}<span class="unit">kWh</span></td></tr
+							><td class="px-1.5 py-0.75 font-bold">Year</td><td class="px-1.5 py-0.75 font-bold"></td><td
+								class="px-1.5 py-0.75 text-right font-bold">{num(found.degree_days_kd)}</td
+							><td class="px-1.5 py-0.75 text-right font-bold">{num(found.loss_kwh)}</td><td
+								class="px-1.5 py-0.75 text-right font-bold">{num(found.sun_kwh)}</td
+							><td class="px-1.5 py-0.75 text-right font-bold">{num(found.people_kwh)}</td><td
+								class="px-1.5 py-0.75 text-right font-bold">{num(found.heat_kwh)}</td
+							><td class="px-1.5 py-0.75 text-right font-bold"
+								>{num(found.electricity_kwh)}<span class="unit">kWh</span></td
+							></tr
 						></tfoot
 					>
 				</table>
@@ -150,17 +160,17 @@
 		<section class="grid min-w-0 content-start gap-1.5">
 			<dl class="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-0.75">
 				<dt class="text-muted">Heat of the year</dt>
-				<dd>{num(found.heat_kwh)} kWh</dd>
+				<dd class="text-right font-semibold tabular-nums">{num(found.heat_kwh)} kWh</dd>
 				<dt class="text-muted">Electricity</dt>
-				<dd>{num(found.electricity_kwh)} kWh</dd>
+				<dd class="text-right font-semibold tabular-nums">{num(found.electricity_kwh)} kWh</dd>
 				<dt class="text-muted">Season, hour by hour</dt>
-				<dd>{num(found.performance, 2)}</dd>
+				<dd class="text-right font-semibold tabular-nums">{num(found.performance, 2)}</dd>
 				<dt class="text-muted">Costs a year</dt>
-				<dd>{money(found.bill_minor, job.currency)}</dd>
+				<dd class="text-right font-semibold tabular-nums">{money(found.bill_minor, job.currency)}</dd>
 				<dt class="text-muted">Coldest month, mean</dt>
-				<dd>{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
+				<dd class="text-right font-semibold tabular-nums">{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
 				<dt class="text-muted">Hours of heating</dt>
-				<dd>{num(found.heating_hours)} h</dd>
+				<dd class="text-right font-semibold tabular-nums">{num(found.heating_hours)} h</dd>
 			</dl>
 			{#if found.glass.length}
 				<h2 class="mt-2">Sun through the glass</h2>
@@ -200,7 +210,7 @@
 				</Fold>
 			{/if}
 			<h2 class="mt-2">How it is counted</h2>
-			<label
+			<label class="min-w-0 text-small text-muted"
 				>Gains<Choice
 					label="Gains through the year"
 					value={practice.year_gains ?? 'people_and_sun'}
@@ -209,7 +219,7 @@
 				/></label
 			>
 			<div class="grid grid-cols-[1fr_1fr] items-end gap-x-3 gap-y-2">
-				<label
+				<label class="min-w-0 text-small text-muted"
 					>People, devices<NumberField
 						label="People and devices"
 						value={practice.people_w_per_m2 ?? 4}
@@ -219,7 +229,7 @@
 						commit={put('/practice/people_w_per_m2', 'Practice: people')}
 					/></label
 				>
-				<label
+				<label class="min-w-0 text-small text-muted"
 					>No heating above<NumberField
 						label="Heating limit"
 						value={practice.heating_limit_c ?? 16}
@@ -230,7 +240,7 @@
 						commit={put('/practice/heating_limit_c', 'Practice: heating limit')}
 					/></label
 				>
-				<label
+				<label class="min-w-0 text-small text-muted"
 					>Sun past shade<NumberField
 						label="Sun past shade"
 						value={(practice.sunlit ?? 0.6) * 100}
@@ -240,7 +250,7 @@
 						commit={(v) => put('/practice/sunlit', 'Practice: shade')(v === null ? null : v / 100)}
 					/></label
 				>
-				<label
+				<label class="min-w-0 text-small text-muted"
 					>House holds gains<NumberField
 						label="House holds gains"
 						value={practice.gain_hold_h ?? 12}
@@ -260,47 +270,3 @@
 {:else}<p class="note">Working the year hour by hour…</p>{/if}
 
 <Bills />
-
-<style>
-	.legend i {
-		display: inline-block;
-		width: 16px;
-		height: 11px;
-		margin-right: 5px;
-		vertical-align: -1px;
-	}
-
-	.legend .out {
-		height: 0;
-		border-top: 2px solid var(--ink);
-		vertical-align: middle;
-	}
-	.legend .dot {
-		width: 8px;
-		height: 8px;
-		border-radius: 4px;
-		background: var(--heat);
-	}
-	.legend .dash {
-		height: 0;
-		border-top: 2px dashed var(--ink);
-		vertical-align: middle;
-	}
-
-	.months td,
-	.months th {
-		padding: 3px 6px;
-	}
-
-	dd {
-		text-align: right;
-		font-weight: 600;
-		font-variant-numeric: tabular-nums;
-	}
-
-	label {
-		font-size: var(--small);
-		color: var(--muted);
-		min-width: 0;
-	}
-</style>
