@@ -19,7 +19,8 @@
 		north = null,
 		onselect,
 		onmove,
-		onturn
+		onturn,
+		onmirror
 	}: {
 		rooms: Drawn[];
 		loose: Drawn[];
@@ -29,6 +30,7 @@
 		onselect: (id: string) => void;
 		onmove: (id: string, to: { x_m: number; y_m: number }) => void;
 		onturn: (id: string) => void;
+		onmirror: (id: string) => void;
 	} = $props();
 
 	const WIDE = 690;
@@ -141,6 +143,7 @@
 			const near = rooms.filter((r) => r.id !== one.room.id).map((r) => r.outline);
 			place(one, snap(one.outline, near, 3));
 		} else if (event.key === 'q') onturn(one.room.id);
+		else if (event.key === 'm') onmirror(one.room.id);
 		else return;
 		event.preventDefault();
 		event.stopPropagation();
@@ -222,7 +225,7 @@
 			one.room.doc.label,
 			one.loose ? 'not in its place' : 'in its place',
 			...(one.room.result?.room_emitter_load_w != null ? [`${watts(one.room.result.room_emitter_load_w)} W`] : [])
-		].join(', ') + '. Arrows slide it, j joins it to the nearest, q turns it.';
+		].join(', ') + '. Arrows slide it, j joins it to the nearest, q turns it, m mirrors its walk.';
 </script>
 
 <svg

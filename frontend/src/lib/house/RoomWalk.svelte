@@ -14,6 +14,8 @@
 		closed,
 		closing,
 		isBack,
+		isMirrored,
+		mirrored,
 		slopeAngle,
 		stageOf,
 		useOf,
@@ -23,6 +25,7 @@
 		type Sloping,
 		type Stage
 	} from './walking';
+	import { likelier, unusual, USUAL, type Range } from '$lib/parts/usual';
 	import LaserPlayer from './LaserPlayer.svelte';
 	let {
 		room: start,
@@ -48,6 +51,24 @@
 	let taken = $state<Taken[]>([]);
 	let input: HTMLInputElement | undefined = $state();
 	let inputs = $state(0);
+	/** Said aloud and shown where a reading was not taken, or is asked about. */
+	let objection = $state('');
+	let asked = $state<{ typed: string; meant: number | null } | null>(null);
+	const usual = $derived<Range | undefined>(
+		stage === 'height'
+			? USUAL.room_height_m
+			: stage === 'walls'
+				? USUAL.wall_m
+				: stage === 'openings' && !sloping
+					? opening.width === null
+						? USUAL.opening_width_m
+						: [USUAL.opening_height_m[0], doc?.height_m ?? USUAL.opening_height_m[1]]
+					: stage === 'emitters' && hung.length === null
+						? USUAL.panel_length_m
+						: stage === 'emitters' && hung.height === null
+							? USUAL.panel_height_m
+							: undefined
+	);
 
 	const walk = $derived((doc?.walk ?? []) as RunDoc[]);
 	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
@@ -68,6 +89,7 @@
 	);
 	const points = $derived(corners(walk));
 	const close = $derived(closing(walk));
+	const wrongHanded = $derived(isMirrored(walk));
 	const box = $derived(bounds([points]));
 	const size = $derived(Math.max(box[2] - box[0], box[3] - box[1], 1));
 	const draw = (p: XY): string =>
@@ -221,35 +243,87 @@
 		else if (stage === 'openings' && opening.width === null && !sloping) stage = 'emitters';
 		else if (stage === 'emitters' && hung.length === null) stage = 'done';
 		else if (stage === 'emitters' && hung.height !== null) hung = { ...hung, length: null, height: null };
-		else if (stage === 'done') {
-			id = null;
-			taken = [];
-			stage = 'name';
-		} else return heard(false);
+		else if (stage === 'done') nextRoom();
+		else return heard(false);
 		heard(true);
 	}
 
-	function enter(): void {
+	function nextRoom(): void {
+		id = null;
+		taken = [];
+		opening = { wall: 0, kind: 'window', width: null };
+		hung = { ...hung, length: null, height: null };
+		stage = 'name';
+	}
+
+	function refuse(text: string, why: string): void {
+		typed = text;
+		objection = why;
+		heard(false);
+	}
+
+	/** Whether a name stands where a number was wanted: two letters that are no unit and no turn. */
+	function isName(text: string): boolean {
+		return /\p{L}{2}/u.test(text) && !/^[\d.,\s]/.test(text);
+	}
+
+	/** Nothing half entered: the room may be left for the next one. */
+	const restful = $derived(
+		stage === 'done' ||
+			(stage === 'openings' && opening.width === null && !sloping) ||
+			(stage === 'emitters' && (hung.length === null || hung.height !== null))
+	);
+
+	function enter(really = false): void {
 		inputs += 1;
 		const text = typed.trim();
+		const question = asked?.typed === text ? asked : null;
 		typed = '';
+		objection = '';
+		asked = null;
 		if (text === '') return onward();
 		if (stage === 'name') {
+			if (/^[\d.,\s]+$/.test(text))
+				return refuse(text, 'A name is wanted here. The number was not taken: name the room first.');
 			named(text);
 			return heard(true);
 		}
+		if (restful && isName(text)) {
+			nextRoom();
+			named(text);
+			return heard(true);
+		}
+		if (stage === 'done')
+			return refuse(
+				text,
+				'This room is done. The number was not taken: type the next room’s name, or go back with Backspace.'
+			);
 		const turned = /\s*([rl])\s*(\d+(?:[.,]\d+)?)?$/i.exec(text);
 		const plain = stage === 'walls' && turned ? text.slice(0, turned.index) : text;
 		const meant = understand(plain, 'length');
-		if (!wanted.number || 'error' in meant || !(meant.value > 0) || meant.value > FARTHEST_M) {
+		if (!wanted.number || 'error' in meant)
+			return refuse(text, `Not taken: ${'error' in meant ? meant.error : 'no number is wanted here'}.`);
+		if (!(meant.value > 0)) return refuse(text, 'Not taken: a length must be more than 0 m.');
+		if (meant.value > FARTHEST_M)
+			return refuse(text, `Not taken: ${meant.value.toFixed(2)} m is farther than any room.`);
+		if (!question && !really && unusual(meant.value, usual)) {
+			asked = { typed: text, meant: likelier(meant.value, usual, true) };
 			typed = text;
 			return heard(false);
 		}
+		if (question?.meant != null && !really) meant.value = question.meant;
 		const angle =
 			turned && stage === 'walls'
 				? Number((turned[2] ?? '90').replace(',', '.')) * (turned[1]?.toLowerCase() === 'l' ? -1 : 1)
 				: null;
 		takeNumber(meant.value, angle);
+		heard(true);
+	}
+
+	/** Every turn the wrong way: the walk as in a mirror, its openings where they were along their walls. */
+	function mirror(): void {
+		if (!walk.length) return heard(false);
+		setWalk(mirrored(walk), 'mirrored');
 		heard(true);
 	}
 
@@ -290,6 +364,7 @@
 		if (sloping) sloping = sloping.knee === null ? null : { knee: null };
 		else if (stage === 'openings' && opening.width !== null) opening.width = null;
 		else if (stage === 'emitters' && hung.height === null && hung.length !== null) hung.length = null;
+		else if (stage === 'done') stage = 'emitters';
 		else if (stage === 'emitters') stage = 'openings';
 		else if (stage === 'openings') stage = 'walls';
 		else if (stage === 'walls' && diagonal) diagonal = false;
@@ -320,14 +395,15 @@
 		const empty = typed === '';
 		const { key } = event;
 		if (event.ctrlKey || event.metaKey || event.altKey) return;
-		if (key === 'Enter') enter();
+		if (key === 'Enter') enter(event.shiftKey);
 		else if (key === 'Backspace' && empty) back();
 		else if (stage === 'walls' && empty && key in TURNS) turned(TURNS[key] ?? 0);
 		else if (stage === 'walls' && empty && key === 'd') diagonal = walk.length >= 2 && !diagonal;
 		else if (stage === 'openings' && empty && key === 's' && opening.width === null)
 			sloping = sloping ? null : { knee: null };
 		else if (stage === 'openings' && empty && key === 'd') opening.kind = opening.kind === 'window' ? 'door' : 'window';
-		else if (empty && key === 'x' && stage !== 'name') swap();
+		else if (empty && key === 'm' && wrongHanded) mirror();
+		else if (empty && key === 'x' && stage !== 'name' && stage !== 'done') swap();
 		else if (empty && (key === 'ArrowDown' || key === 'ArrowUp')) stepped(key === 'ArrowDown' ? 1 : -1);
 		else if (key === 'Escape' && empty) onclose();
 		else return;
@@ -364,6 +440,7 @@
 			id="wanted"
 			bind:this={input}
 			bind:value={typed}
+			oninput={() => ((objection = ''), (asked = null))}
 			onkeydown={pressed}
 			autocomplete="off"
 			inputmode={wanted.number ? 'decimal' : 'text'}
@@ -373,17 +450,21 @@
 		/>
 		<p
 			id="understood"
-			class="echo col-span-full min-h-5 text-right font-semibold [white-space:pre] [&.bad]:text-heat-text"
-			class:bad={far || (understood !== null && 'error' in understood)}
+			class="echo col-span-full min-h-5 text-right font-semibold whitespace-pre-wrap [&.bad]:text-heat-text"
+			class:bad={objection !== '' || asked !== null || far || (understood !== null && 'error' in understood)}
 			role="status"
 		>
-			{echo
-				? understood && 'value' in understood
-					? `= ${echo}`
+			{objection
+				? objection
+				: asked
+					? `${lengthText(Number(understood && 'value' in understood ? understood.value : 0))} is unusual. ${asked.meant === null ? 'Enter again takes it.' : `Enter takes ${lengthText(asked.meant)}, Shift Enter what you typed.`}`
 					: echo
-				: taken.at(-1)
-					? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}`
-					: ' '}
+						? understood && 'value' in understood
+							? `= ${echo}`
+							: echo
+						: taken.at(-1)
+							? `taken: ${taken.at(-1)!.what} ${taken.at(-1)!.shown}`
+							: ' '}
 		</p>
 	</div>
 	<p class="note">{wanted.hint}</p>
@@ -412,6 +493,12 @@
 					</p>
 				{:else}
 					<p class="note">{walk.length} {walk.length === 1 ? 'wall' : 'walls'} so far.</p>
+				{/if}
+				{#if wrongHanded}
+					<p class="mt-1 text-small" role="status">
+						It runs anticlockwise. Walked so, or every turn the wrong way?
+						<button class="btn btn-xs touch:btn-md" onclick={() => (mirror(), input?.focus())}>Mirror it (m)</button>
+					</p>
 				{/if}
 				{#if stage === 'walls' && walk.length}
 					<div class="mt-1.5 flex flex-wrap gap-1.25" role="group" aria-label="Turn at the last corner">

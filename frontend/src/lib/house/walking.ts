@@ -45,6 +45,17 @@ export function isBack(walk: RunDoc[]): boolean {
 	return at !== null && walk.length >= 4 && at.share <= 0.03;
 }
 
+/** A closed walk whose turns add up to one round to the left: walked anticlockwise, or every turn told the wrong way. */
+export function isMirrored(walk: RunDoc[]): boolean {
+	if (walk.length < 3 || closing(walk) === null || closing(walk)!.share > 0.05) return false;
+	return walk.reduce((sum, run) => sum + (run.turn_deg ?? 90), 0) < -180;
+}
+
+/** The walk in a mirror. */
+export function mirrored(walk: RunDoc[]): RunDoc[] {
+	return walk.map((run) => ({ ...run, turn_deg: -(run.turn_deg ?? 90) }));
+}
+
 export function wantedNow(
 	stage: Stage,
 	walk: RunDoc[],
@@ -116,7 +127,7 @@ export function wantedNow(
 				number: true
 			};
 		default:
-			return { stage, what: 'done', hint: 'Enter: the next room.', number: false };
+			return { stage, what: 'done', hint: 'Enter, or the name of the next room.', number: false };
 	}
 }
 

@@ -37,7 +37,7 @@
 	</p>
 	<p class="note">
 		How a value is known, typed after it: ! measured, = read, ~ told, ? inferred, * assumed. On the plan: arrows slide a
-		room, j joins it, q turns it.
+		room, j joins it, q turns it, m mirrors its walk.
 	</p>
 	<p class="note">
 		Single keys work outside fields. Lengths take 1.2, 1200mm or 4' 2 3/8"; a comma is as good as a point.

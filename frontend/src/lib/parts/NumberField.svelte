@@ -95,16 +95,18 @@
 	}
 
 	function accept(): void {
-		if (!doubted || doubted.likelier === null) return;
-		const { likelier: meant, how } = doubted;
+		if (!asking || asking.likelier === null) return;
+		const { likelier: meant, how } = asking;
 		asking = null;
-		void commit(meant, how);
+		hand.typed = format(meant); // sent after the odd one, which may still be on its way
+		void hand.send(meant, () => commit(meant, how));
 		hand.field?.focus();
 	}
 
 	function keys(event: KeyboardEvent): void {
 		const odd = typed !== null && understood && 'value' in understood && unusual(understood.value, between);
-		if (event.key === 'Enter' && doubted && typed === null) accept();
+		const inQuestion = asking?.likelier != null && (typed === null ? doubted !== null : hand.gone);
+		if (event.key === 'Enter' && inQuestion) accept();
 		else if (event.key === 'Tab' && !event.shiftKey && odd && !hand.gone) {
 			event.preventDefault(); // asked before one goes on; a second Tab goes on
 			void take();

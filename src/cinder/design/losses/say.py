@@ -30,7 +30,7 @@ def plan(listed: list[RoomResult], meetings: Sequence[tuple[str, str, float]]) -
     if meetings:
         one, other, shared = meetings[0]
         labels = {r.id: r.label for r in listed}
-        return f"**{labels[one]}** and **{labels[other]}** stand in each other, by {shared:.1f} m²: slide one clear."
+        return f"**{labels[one]}** and **{labels[other]}** stand in each other, by {shared:.1f} m²: slide one clear, or mirror it (m)."
     losing = sorted(listed, key=lambda r: -(r.w_per_m2 or 0.0))[0]
     return f"Every room is in its place. **{losing.label}** loses most for its size, {losing.w_per_m2 or 0:.0f} W/m²."
 

@@ -45,7 +45,9 @@
 	function pressed(event: KeyboardEvent): void {
 		const field = inField(event.target);
 		const undoing = (event.ctrlKey || event.metaKey) && ['z', 'y'].includes(event.key.toLowerCase());
-		if (undoing && !(field && (event.target as HTMLElement).tagName === 'INPUT')) {
+		// a field undoes its own typing first; an empty one has none
+		const typing = event.target instanceof HTMLInputElement && event.target.value !== '';
+		if (undoing && !typing) {
 			event.preventDefault();
 			void session.takeBack(event.shiftKey || event.key.toLowerCase() === 'y' ? 'redo' : 'undo');
 			return;

@@ -12,6 +12,7 @@
 	import Head from '$lib/parts/Head.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import RoomSide from '$lib/house/RoomSide.svelte';
+	import { mirrored } from '$lib/house/walking';
 	import RoomWalk from '$lib/house/RoomWalk.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	import WrongFile from '$lib/job/WrongFile.svelte';
@@ -70,6 +71,12 @@
 			const now = d.job.survey?.rooms?.[id]?.position ?? { x_m: 0, y_m: 0, rotation_deg: 0 };
 			d.set(`/survey/rooms/${id}/position`, { ...now, rotation_deg: ((now.rotation_deg ?? 0) + 90) % 360 });
 		});
+	}
+	/** Every turn of its walk was told the wrong way: the room as in a mirror. */
+	function mirror(id: string): void {
+		const walk = survey?.rooms?.[id]?.walk;
+		if (walk?.length)
+			void session.edit('Room mirrored', (d) => d.set(`/survey/rooms/${id}/walk`, mirrored(walk as RunDoc[])));
 	}
 	function addStorey(): void {
 		const id = newId();
@@ -135,6 +142,7 @@
 			onselect={(id) => ((selected = id), (walking = walking && walkRoom === id))}
 			onmove={move}
 			onturn={turn}
+			onmirror={mirror}
 		/>
 		<div class="flex flex-wrap items-center gap-x-4 gap-y-1 note">
 			<span
@@ -208,7 +216,7 @@
 			/>
 		</div>
 	</div>
-	<aside class="grid content-start gap-2.5">
+	<aside class={['grid content-start gap-2.5', walking && 'narrow:order-first']}>
 		{#if walking}
 			{#key walkRoom}
 				<RoomWalk room={walkRoom} {storey} onroom={(id) => (selected = id)} onclose={() => (walking = false)} />
@@ -224,7 +232,7 @@
 			<button class="btn justify-self-start btn-primary" onclick={() => walkIt(null)}>Walk a new room</button>
 			<p class="note">
 				Drag a room until its walls meet its neighbours'; hold Alt to slide it freely. With the keyboard: Tab to a room,
-				arrows slide it, j joins it, q turns it. Choose one to see what its walls touch.
+				arrows slide it, j joins it, q turns it, m mirrors its walk. Choose one to see what its walls touch.
 			</p>
 			<table class="table table-figures">
 				<thead
