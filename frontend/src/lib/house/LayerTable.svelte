@@ -214,7 +214,7 @@
 				</tr>
 				{#if wrong}<tr
 						><td></td><td colspan="7"
-							><span class="rounded-sm px-2 py-px text-small hatch-short" role="alert">{wrong}</span></td
+							><span class="badge border-0 px-1.75 badge-sm hatch-short" role="alert">{wrong}</span></td
 						></tr
 					>{/if}
 			{/each}

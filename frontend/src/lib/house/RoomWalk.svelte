@@ -26,6 +26,7 @@
 		type Stage
 	} from './walking';
 	import { likelier, unusual, USUAL, type Range } from '$lib/parts/usual';
+	import { oneLine } from '$lib/emitters/oneLine';
 	import LaserPlayer from './LaserPlayer.svelte';
 	let {
 		room: start,
@@ -74,18 +75,26 @@
 	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
 	const typeLabel = $derived((types.find((t) => t.value === hung.type)?.label ?? hung.type).split(',')[0] ?? '');
 	const wanted = $derived(wantedNow(stage, walk, opening, hung, diagonal, typeLabel, sloping));
+	/** A radiator in one line, understood as it is typed. */
+	const whole = $derived.by(() => {
+		if (stage !== 'emitters' || hung.length !== null) return null;
+		const meant = oneLine(typed, types, hung.type);
+		return 'type' in meant ? meant : null;
+	});
 	const understood = $derived(
-		typed.trim() && wanted.number ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null
+		typed.trim() && wanted.number && !whole ? understand(typed.replace(/\s*[rl]\s*\d*$/i, ''), 'length') : null
 	);
 	const far = $derived(understood !== null && 'value' in understood && understood.value > FARTHEST_M);
 	const echo = $derived(
-		understood
-			? 'echo' in understood
-				? far
-					? `${understood.echo}: farther than any room`
-					: understood.echo
-				: understood.error
-			: ''
+		whole
+			? `= ${types.find((t) => t.value === whole.type)?.label ?? whole.type}, ${lengthText(whole.length_m)} × ${lengthText(whole.height_m)}`
+			: understood
+				? 'echo' in understood
+					? far
+						? `${understood.echo}: farther than any room`
+						: understood.echo
+					: understood.error
+				: ''
 	);
 	const points = $derived(corners(walk));
 	const close = $derived(closing(walk));
@@ -287,6 +296,15 @@
 				return refuse(text, 'A name is wanted here. The number was not taken: name the room first.');
 			named(text);
 			return heard(true);
+		}
+		if (stage === 'emitters' && hung.length === null) {
+			const whole = oneLine(text, types, hung.type);
+			if ('type' in whole) {
+				hung.type = whole.type;
+				takeEmitter(whole.length_m, `radiator ${typeLabel}, length`);
+				takeEmitter(whole.height_m, `radiator ${typeLabel}, height`);
+				return heard(true);
+			}
 		}
 		if (restful && isName(text)) {
 			nextRoom();

@@ -116,7 +116,7 @@ export function wantedNow(
 				return {
 					stage,
 					what: `radiator ${typeLabel}, length`,
-					hint: '↓ ↑ another type. Enter alone: no more of them.',
+					hint: '↓ ↑ another type, or all in one: t22 1200x600. Enter alone: no more of them.',
 					number: true
 				};
 			if (hung.height === null) return { stage, what: `radiator ${typeLabel}, height`, hint: '', number: true };

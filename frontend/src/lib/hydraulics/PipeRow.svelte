@@ -147,7 +147,7 @@
 	>
 	<td class="text-right whitespace-nowrap narrow:hidden">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
 	<td class="text-right whitespace-nowrap"
-		>{#if pipe.fast}<span class="rounded-[3px] px-1.25 py-0 text-small hatch-short">fast</span>{/if}
+		>{#if pipe.fast}<span class="badge border-0 px-1.75 badge-sm hatch-short">fast</span>{/if}
 		{num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span
 		></td
 	>

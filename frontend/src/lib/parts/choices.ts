@@ -32,9 +32,13 @@ export function constructions(job: Job, library: Library | null, elements: strin
 }
 
 export function emitterTypes(job: Job, library: Library | null): Option[] {
+	// the table's order, whichever of them this job has of its own; then what only the job has
 	const own = Object.values(job.library?.emitter_types ?? {}).map((f) => f.data);
-	const all = new Map([...own, ...Object.values(library?.emitter_types ?? {})].map((e) => [e.id, e]));
-	return [...all.values()].map((e) => ({ value: e.id, label: e.label }));
+	const all = new Map([...Object.values(library?.emitter_types ?? {}), ...own].map((e) => [e.id, e]));
+	// a panel begins with its type, so that two keys choose it
+	const label = (text: string): string =>
+		text.replace(/^Panel (T\d+), /, '$1, ').replace(/^Panel, (\w)/, (_, first: string) => first.toUpperCase());
+	return [...all.values()].map((e) => ({ value: e.id, label: label(e.label) }));
 }
 
 export function valves(job: Job): Option[] {

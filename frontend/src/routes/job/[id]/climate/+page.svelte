@@ -89,7 +89,7 @@
 <Head title="Climate" screen="climate">
 	<BringFile
 		label="Bring a weather file"
-		hint={reading ? 'Reading the year…' : 'Bring a weather file: EPW, TMY3, CSV'}
+		hint={reading ? 'Reading the year…' : 'Bring a weather file: EPW, TMY3, hourly CSV'}
 		accept=".epw,.csv,.tmy3,.txt"
 		take={(file) => void bring(file)}
 	/>
@@ -108,9 +108,9 @@
 		>
 		{#if climate}
 			<p class="note">
-				{#if climate.synthetic}<span class="mr-1.5 inline-block rounded-sm px-1.75 py-0 hatch-doubt"
+				{#if climate.synthetic}<span class="mr-1.5 badge border-0 px-1.75 badge-sm hatch-doubt"
 						>synthetic, not measured</span
-					>{/if}{#if climate.typical}<span class="mr-1.5 inline-block rounded-sm px-1.75 py-0 hatch-doubt"
+					>{/if}{#if climate.typical}<span class="mr-1.5 badge border-0 px-1.75 badge-sm hatch-doubt"
 						>typical year: milder than real extremes</span
 					>{/if}
 				{climate.source}.

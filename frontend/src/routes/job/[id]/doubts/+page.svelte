@@ -56,7 +56,10 @@
 		<h1>Doubts and gaps</h1>
 		<Sentence text={doubts?.sentence ?? 'Working out the range.'} />
 	</div>
-	{#if old && found}<span class="note">for version {found.version}; the new one is being worked out</span>{/if}
+	{#if old && found}<span class="note"
+			>for version {found.version}; the new one is being worked out
+			<span class="loading loading-xs loading-dots" aria-hidden="true"></span></span
+		>{/if}
 </header>
 
 <div

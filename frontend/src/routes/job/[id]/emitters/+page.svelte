@@ -19,6 +19,9 @@
 	import Manifolds from '$lib/emitters/Manifolds.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import { USUAL } from '$lib/parts/usual';
+	import { evidence } from '$lib/house/evidence';
+	import { oneLine } from '$lib/emitters/oneLine';
+	import PanelMark from '$lib/emitters/PanelMark.svelte';
 	import ProductPick from '$lib/emitters/ProductPick.svelte';
 	import RoomWays from '$lib/ways/RoomWays.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
@@ -105,6 +108,37 @@
 			factors[key]?.label ?? key
 		);
 	}
+	/** What is typed in a room's line, and why it was not taken. */
+	let lines = $state<Record<string, string>>({});
+	let objections = $state<Record<string, string>>({});
+	let last = $state('t22');
+	async function hangLine(roomId: string, label: string): Promise<void> {
+		const text = lines[roomId]?.trim() ?? '';
+		if (!text) return;
+		const meant = oneLine(text, emitterTypes(job, shelf.all), last);
+		objections[roomId] = 'error' in meant ? meant.error : '';
+		if ('error' in meant) return;
+		const made = newId();
+		const taken = await session.edit(`${label}: ${text}`, (d) => {
+			d.freeze('emitter_types', meant.type);
+			d.set(`/survey/emitters/${made}`, {
+				room: roomId,
+				label: '',
+				pos: nextPos(d.job.survey?.emitters),
+				spec: {
+					kind: 'panel',
+					type: meant.type,
+					length_m: meant.length_m,
+					height_m: meant.height_m,
+					valve: 'lockshields'
+				},
+				known: { spec: evidence('measured', session.person, 'tape') }
+			});
+		});
+		if (!taken) return void (objections[roomId] = session.takeNotice());
+		last = meant.type;
+		lines[roomId] = '';
+	}
 	function add(value: string | null): void {
 		if (!value) return;
 		const made = newId();
@@ -163,6 +197,18 @@
 							><span class="u">{er?.output_w == null ? '–' : num(er.output_w)}<span class="unit">W</span></span></button
 						>
 					{:else}<p class="px-1.5 py-0.5 note">no emitter</p>{/each}
+					<input
+						class="input h-8 w-full input-ghost px-1.5 text-small touch:h-12"
+						class:input-error={objections[roomId]}
+						aria-label={`A radiator of ${r.label || 'this room'} in one line`}
+						placeholder={`+ ${last} 1200x600`}
+						autocomplete="off"
+						bind:value={lines[roomId]}
+						oninput={() => (objections[roomId] = '')}
+						onkeydown={(event) => event.key === 'Enter' && void hangLine(roomId, r.label || 'Room')}
+						onblur={() => void hangLine(roomId, r.label || 'Room')}
+					/>
+					{#if objections[roomId]}<p class="px-1.5 text-small text-heat-text" role="alert">{objections[roomId]}</p>{/if}
 				{/each}
 			</div>
 			<Choice
@@ -193,7 +239,8 @@
 				</header>
 				<div class="grid grid-cols-[repeat(auto-fill,minmax(112px,1fr))] gap-2">
 					<label class="col-span-2"
-						>What it is<Choice
+						><span class="flex items-center justify-between gap-2">What it is <PanelMark type={spec.type} /></span
+						><Choice
 							label={`Kind of ${name}`}
 							value={kind === 'panel' ? spec.type : kind}
 							empty="not known"

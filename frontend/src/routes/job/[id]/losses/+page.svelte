@@ -152,7 +152,7 @@
 					<tr>
 						<td
 							><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span
-									class="ml-2 rounded-sm px-1.75 py-0 text-small hatch-doubt">{room.odd}</span
+									class="ml-2 badge border-0 px-1.75 badge-sm hatch-doubt">{room.odd}</span
 								>{/if}</td
 						>
 						<td class="text-right">{num(room.target_c)}<span class="unit">°C</span></td>

@@ -262,11 +262,13 @@
 				>
 			</div>
 			{#if found.synthetic}<p class="note">
-					<span class="rounded-sm px-1.75 py-0 hatch-doubt">synthetic year</span>
+					<span class="badge border-0 px-1.75 badge-sm hatch-doubt">synthetic year</span>
 					{found.climate_label}. <a href={`/job/${session.id}/climate`}>Bring a measured one</a>
 				</p>{/if}
 		</section>
 	</div>
-{:else}<p class="note">Working the year hour by hour…</p>{/if}
+{:else}<p class="note">
+		Working the year hour by hour <span class="loading loading-xs loading-dots" aria-hidden="true"></span>
+	</p>{/if}
 
 <Bills />
