@@ -149,3 +149,22 @@ def test_a_way_is_pinned_a_room_may_stay_cooler_and_one_gets_a_heater(page: Page
     assert scheme["allowed"] == ["electric:parlour"]
     held = page.get_by_role("region", name="What taking one room out would do")
     expect(held.get_by_role("row", name=re.compile("^Parlour"))).to_contain_text("kWh", timeout=20_000)
+
+
+def test_a_radiator_in_one_line(page: Page, job, server):
+    page.goto(f"/job/{job}/emitters")
+    line = page.get_by_label("A radiator of Scullery in one line")
+    line.fill("t33")
+    line.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("t22 1200x600")
+    line.fill("t33 700x450")
+    line.press("Enter")
+    saved(page)
+    line.fill("0,9 x 0,6")  # of the kind hung last
+    line.press("Enter")
+    saved(page)
+    survey = document_of(server, job)["survey"]
+    hung = [one for one in survey["emitters"].values() if one["room"] == "scullery"]
+    sizes = {(one["spec"]["type"], one["spec"]["length_m"], one["spec"]["height_m"]) for one in hung}
+    assert {("t33", 0.7, 0.45), ("t33", 0.9, 0.6)} <= sizes
+    assert all(one["known"]["spec"]["how"] == "measured" for one in hung if one["spec"]["type"] == "t33")

@@ -50,14 +50,18 @@
 		<button class="btn btn-quiet" autofocus onclick={onclose}>Close</button>
 	</div>
 	{#if shown === 'words'}
-		<dl class="my-2 grid min-h-0 grid-cols-[130px_1fr] gap-x-3 gap-y-1.25 overflow-auto">
-			{#each words as [word, what] (word)}
-				<dt class="font-semibold">{word}</dt>
-				<dd>{what}</dd>
-			{/each}
-		</dl>
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex: what scrolls must be reached by the keyboard -->
+		<div class="min-h-0 overflow-auto" tabindex="0" role="group" aria-label="Words">
+			<dl class="my-2 grid grid-cols-[130px_1fr] gap-x-3 gap-y-1.25">
+				{#each words as [word, what] (word)}
+					<dt class="font-semibold">{word}</dt>
+					<dd>{what}</dd>
+				{/each}
+			</dl>
+		</div>
 	{:else}
-		<div class="min-h-0 overflow-auto">
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex: what scrolls must be reached by the keyboard -->
+		<div class="min-h-0 overflow-auto" tabindex="0" role="group" aria-label="Keys">
 			<dl class="my-2 grid grid-cols-[110px_1fr] gap-x-3 gap-y-1.25">
 				{#each rows as [key, what] (key)}
 					<dt>

@@ -49,7 +49,11 @@
 		const typing = event.target instanceof HTMLInputElement && event.target.value !== '';
 		if (undoing && !typing) {
 			event.preventDefault();
-			void session.takeBack(event.shiftKey || event.key.toLowerCase() === 'y' ? 'redo' : 'undo');
+			const inHand = event.target instanceof HTMLInputElement ? event.target : null;
+			inHand?.blur(); // it lets go of what it held, and shows what stands when it is taken up again
+			void session
+				.takeBack(event.shiftKey || event.key.toLowerCase() === 'y' ? 'redo' : 'undo')
+				.then(() => inHand?.isConnected && document.activeElement === document.body && inHand.focus());
 			return;
 		}
 		if (event.ctrlKey || event.metaKey || event.altKey) return;

@@ -170,7 +170,10 @@
 		<button class="btn btn-primary" onclick={newScheme}>Begin a scheme</button>
 	</div>
 {:else if !found}
-	<p class="note">Trying every measure through the whole chain…</p>
+	<p class="note">
+		Trying every measure through the whole chain <span class="loading loading-xs loading-dots" aria-hidden="true"
+		></span>
+	</p>
 {:else if found.base_loss_w === null}
 	<p class="grid justify-items-start gap-3.5 px-0 py-10 text-lead">
 		<a href={`/job/${session.id}/plan?walk=new`}>Walk the first room</a>
