@@ -50,7 +50,8 @@
 		<button class="btn btn-quiet" autofocus onclick={onclose}>Close</button>
 	</div>
 	{#if shown === 'words'}
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex: what scrolls must be reached by the keyboard -->
+		<!-- what scrolls must be reached by the keyboard -->
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="min-h-0 overflow-auto" tabindex="0" role="group" aria-label="Words">
 			<dl class="my-2 grid grid-cols-[130px_1fr] gap-x-3 gap-y-1.25">
 				{#each words as [word, what] (word)}
@@ -60,7 +61,8 @@
 			</dl>
 		</div>
 	{:else}
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex: what scrolls must be reached by the keyboard -->
+		<!-- what scrolls must be reached by the keyboard -->
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="min-h-0 overflow-auto" tabindex="0" role="group" aria-label="Keys">
 			<dl class="my-2 grid grid-cols-[110px_1fr] gap-x-3 gap-y-1.25">
 				{#each rows as [key, what] (key)}
