@@ -41,7 +41,7 @@ def schools(house: HouseView) -> dict[str, str]:
         "Additions": _additions(practice),
         "Excess temperature": excess[practice.excess],
         "Emitter spread": f"{practice.spread_k:g} K",
-        "Heated floors": "EN 1264-2 (tables from memory), logarithmic excess"
+        "Heated floors": "EN 1264-2, logarithmic excess"
         if practice.heated_floor == "standard"
         else "conduction in the plate, logarithmic excess",
         "Gains": f"none on the design day, {practice.gains_w_per_m2:g} W/m² in the season",
