@@ -47,6 +47,11 @@ def test_a_job_of_every_version_opens_with_its_figures_or_what_moved(version, na
         if before is None:
             assert now[key] is None
             continue
+        if key == "flow" and before == 55.0 and result.waterline.held:
+            # held at the limit of sense: the bar says what the house needs in place of it
+            assert now[key] is None
+            assert result.waterline.needed_flow_c > 55.0
+            continue
         low, high = MOVED.get((house, key), (0.0, 0.0))
         near = 1e-6 * abs(before)
         assert low - near <= now[key] - before <= high + near, (key, before, now[key])
