@@ -64,7 +64,10 @@
 	</header>
 	{#if next}
 		<a
-			class="mx-3 mb-1.5 grid gap-0.5 rounded-md bg-ink px-3 py-2 text-paper no-underline hover:bg-[color-mix(in_srgb,var(--ink)_85%,var(--paper))] small:mb-0 small:ml-0 small:flex small:min-h-12 small:flex-1 small:items-center small:gap-2"
+			class={[
+				'mx-3 mb-1.5 grid gap-0.5 rounded-md bg-ink px-3 py-2 text-paper no-underline hover:bg-[color-mix(in_srgb,var(--ink)_85%,var(--paper))]',
+				'small:mb-0 small:ml-0 small:flex small:min-h-12 small:flex-1 small:items-center small:gap-2'
+			]}
 			href={`/job/${session.id}/${next.screen}${next.query ? `?${next.query}` : ''}`}
 			aria-label={`Next: ${next.what}`}
 			title={next.why}
@@ -74,7 +77,10 @@
 		</a>
 	{/if}
 	<ul
-		class="menu w-full flex-1 flex-nowrap overflow-auto p-0 pt-1 [--menu-active-bg:var(--paper)] [--menu-active-fg:var(--ink)] small:menu-horizontal small:order-3 small:flex-none small:basis-full small:flex-nowrap small:overflow-visible small:border-t small:border-t-hairline small:pt-0"
+		class={[
+			'menu w-full flex-1 flex-nowrap overflow-auto p-0 pt-1 [--menu-active-bg:var(--paper)] [--menu-active-fg:var(--ink)]',
+			'small:menu-horizontal small:order-3 small:flex-none small:basis-full small:flex-nowrap small:overflow-visible small:border-t small:border-t-hairline small:pt-0'
+		]}
 		onfocusout={gone}
 	>
 		{#each PLACES as place (place.name)}
