@@ -120,7 +120,7 @@ def test_a_new_job_typed_in_by_hand_and_found_again_after_a_restart(page: Page, 
     expect(page.locator("[data-figure=flow]")).to_contain_text(
         "needs"
     )  # its radiators do not serve it at 55 °C: no 55.0 is shown
-    expect(page.locator("[data-figure=cover]")).to_contain_text("at 55 °C water")
+    expect(page.locator("[data-figure=cover]")).to_contain_text("at 55 °C")
     assert all(value > 0 for value in figures.values())
     go(page, "Curve desk")
     expect(page.get_by_text("Never above").first).to_be_visible()

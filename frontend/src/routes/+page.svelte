@@ -195,7 +195,10 @@
 							)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td
 						>
 						<td class="text-right"
-							>{num(job.summary?.flow_c, 1)}{#if job.summary?.flow_c != null}<span class="unit">°C</span>{/if}</td
+							>{#if job.summary?.flow_c != null}{num(job.summary.flow_c, 1)}<span class="unit">°C</span
+								>{:else if job.summary?.flow_lacks?.startsWith('needs')}<span class="text-short-text"
+									>{job.summary.flow_lacks}</span
+								>{:else}–{/if}</td
 						>
 						<td class="text-right"
 							>{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td

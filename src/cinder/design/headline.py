@@ -31,7 +31,7 @@ def figures(
     flow, capped = _flow(waterline)
     bare = [room.label for room in rooms if room.status == "no emitter"]
     flow_mark = partial or (f"without {bare[0] if len(bare) == 1 else f'{len(bare)} rooms'}" if bare else "")
-    held = f"at {waterline.chosen_flow_c:.0f} °C water" if waterline.held else ""
+    held = f"at {waterline.chosen_flow_c:.0f} °C" if waterline.held else ""
     if waterline.short and flow is not None:
         flow_mark = f"{len(waterline.short)} short"
     return [

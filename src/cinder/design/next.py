@@ -9,14 +9,12 @@ from cinder.design.hydraulics.result import Pipework
 from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine.result import CandidateResult, MachineResult
 from cinder.design.waterline.result import Waterline
-from cinder.model import Job
 
 ENOUGH = 0.9
 """Below this cover the machine is the next thing to look at; between it and all of the load a backup is usual."""
 
 
 def next_work(
-    job: Job,
     house: HouseResult,
     rooms: list[RoomResult],
     line: Waterline,

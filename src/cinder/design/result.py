@@ -116,7 +116,7 @@ def composed(
         pipework=pipework,
         volume=volume,
         findings=ranked,
-        next=next_work(job, total, rooms, line, machines, chosen, hot_water, pipework, ranked),
+        next=next_work(total, rooms, line, machines, chosen, hot_water, pipework, ranked),
         asked=asked(job),
         first_guess=first_guess,
         walls=walls,

@@ -20,11 +20,12 @@ NEW_ROOM = {
 """What a new room's floor and ceiling touch by its storey until it stands on the plan: the first of it that the house has."""
 ROOM_HEIGHT_M = 2.4
 USUAL = {
-    "room_height_m": (1.8, 6.0), "wall_m": (0.2, 25.0), "panel_length_m": (0.3, 4.0), "panel_height_m": (0.15, 2.4),
+    "room_height_m": (1.5, 8.0), "wall_m": (0.2, 25.0), "panel_length_m": (0.3, 4.0), "panel_height_m": (0.15, 2.4),
     "opening_width_m": (0.3, 8.0), "opening_height_m": (0.3, 3.2), "target_c": (8.0, 28.0), "pipe_m": (0.2, 60.0),
     "n50_per_h": (0.2, 30.0), "flow_c": (25.0, 85.0), "outdoor_c": (-40.0, 15.0),
 }  # fmt: skip
-"""What a value typed by hand usually lies between (common practice): beyond it one is asked at once, never refused."""
+"""What a value typed by hand usually lies between (common practice): beyond it one is asked at
+once, never refused; a room's height beyond it stays a finding."""
 PANEL = {"kind": "panel", "type": "t22", "height_m": 0.6, "length_m": 1.0, "valve": "lockshields"}
 EMITTERS: dict[str, dict[str, Any]] = {
     "stated": {},

@@ -282,6 +282,7 @@ def summary(result: Design) -> dict[str, Any]:
         "rooms": len(result.rooms),
         "loss_w": result.house.loss_w,
         "flow_c": figures["flow"],
+        "flow_lacks": next(figure.lacks for figure in result.headline if figure.key == "flow"),
         "cover": figures["cover"],
         "season": figures["season"],
         "findings": sum(1 for f in result.findings if f.severity in ("stops", "short")),

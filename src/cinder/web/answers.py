@@ -104,6 +104,8 @@ class Summary(BaseModel):
     rooms: int
     loss_w: float | None
     flow_c: float | None
+    flow_lacks: str = ""
+    """Why there is no flow temperature, in the words of the bar."""
     cover: float | None
     season: float | None
     findings: int

@@ -263,3 +263,11 @@ def test_without_a_scheme_or_rooms_it_says_so():
     assert measures.judge(parse(document)).sentence == "There is no scheme to try measures in."
     with pytest.raises(NotFound):
         measures.operations(parse(document), ["draught-proofing"], TABLE)
+
+
+def test_a_secondary_pane_is_offered_on_single_glazing_only():
+    """It keeps the pane that is there: on double glazing it would swap in a single one (common practice)."""
+    offered = [one.option for one in measures.judge(parse(tansy_cut())).tried if one.option.measure == "secondary-pane"]
+    assert offered
+    assert all("Single" in one.was_label for one in offered)
+    assert all(one.u_after_w_m2k < one.u_before_w_m2k for one in offered)

@@ -28,18 +28,21 @@
 			{#if drawn.limitX !== null}<line x1={drawn.limitX} x2={drawn.limitX} y1="34" y2={drawn.base} class="limit" />{/if}
 		{/if}
 		{#each drawn.treads as tread, n (tread.id)}
+			{@const over = drawn.headX !== null && tread.x + tread.width > drawn.headX + 1}
 			<rect
 				x={tread.x}
 				y={tread.y}
 				width={Math.max(tread.width - 1.5, 0.5)}
 				height={drawn.base - tread.y}
 				class="tread"
-				class:over={drawn.headX !== null && tread.x + tread.width > drawn.headX + 1}
+				class:over
 				style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {num(tread.kpa, 2)} kPa</title></rect
 			>
-			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in"
+			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in" class:over
 					>{tread.label}, {num(tread.kpa, 1)}</text
-				>{:else if tread.width > 26}<text x={tread.x + 5} y={drawn.base - 9} class="in">{num(tread.kpa, 1)}</text>{/if}
+				>{:else if tread.width > 26}<text x={tread.x + 5} y={drawn.base - 9} class="in" class:over
+					>{num(tread.kpa, 1)}</text
+				>{/if}
 		{/each}
 		<line x1="4" x2={WIDTH - 4} y1={drawn.base} y2={drawn.base} class="ground" />
 		<text x={drawn.endX} y={drawn.base + 17} text-anchor="end" class="strong"
@@ -80,6 +83,9 @@
 		fill: var(--on-water);
 		font-size: 13px;
 		font-weight: 600;
+	}
+	.in.over {
+		fill: #1c2226;
 	}
 	.strong {
 		fill: var(--ink);

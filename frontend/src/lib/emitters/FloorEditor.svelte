@@ -245,7 +245,8 @@
 			<div>
 				<Floor row={here} {room_c} pipe_m={spec.pipe_m ?? 0.016} cover_m={spec.cover_m ?? 0.03} />
 				{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}<p>
-						<span class="badge border-0 px-1.75 badge-sm hatch-short">too warm</span> It bears no more than
+						<span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short">too warm</span>
+						It bears no more than
 						<b>{num(result.heated.most_flow_c, 1)} °C</b> straight through: until the water is that cool, a blending valve
 						stays before it.
 					</p>{/if}

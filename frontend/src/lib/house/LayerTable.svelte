@@ -214,7 +214,9 @@
 				</tr>
 				{#if wrong}<tr
 						><td></td><td colspan="7"
-							><span class="badge border-0 px-1.75 badge-sm hatch-short" role="alert">{wrong}</span></td
+							><span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short" role="alert"
+								>{wrong}</span
+							></td
 						></tr
 					>{/if}
 			{/each}

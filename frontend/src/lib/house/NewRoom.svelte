@@ -14,9 +14,8 @@
 	let label = $state('');
 	let storey = $state('');
 	let use = $state('');
-	let width = $state('');
-	let length = $state('');
-	let height = $state('');
+	const SIZES = ['height', 'width', 'length'] as const;
+	let size = $state({ height: '', width: '', length: '' });
 	let wrong = $state('');
 	let first: HTMLInputElement | undefined = $state();
 	$effect(() => {
@@ -30,23 +29,18 @@
 		const meant = understand(bare, 'length');
 		return { value: 'value' in meant && meant.value > 0 ? meant.value : undefined, how: how ?? 'measured' };
 	}
-	const typed = $derived({ height: metres(height), width: metres(width), length: metres(length) });
+	const typed = $derived({ height: metres(size.height), width: metres(size.width), length: metres(size.length) });
 	const sizes = $derived({ height: typed.height.value, width: typed.width.value, length: typed.length.value });
 	/** The first size that is possible and unusual. */
 	const odd = $derived(
-		(['height', 'width', 'length'] as const)
-			.map((key) => {
-				const [value, usual] = [sizes[key], key === 'height' ? USUAL.room_height_m : USUAL.wall_m];
-				return value && unusual(value, usual) ? { key, value, meant: likelier(value, usual, true) } : null;
-			})
-			.find((one) => one !== null)
+		SIZES.map((key) => {
+			const [value, usual] = [sizes[key], key === 'height' ? USUAL.room_height_m : USUAL.wall_m];
+			return value && unusual(value, usual) ? { key, value, meant: likelier(value, usual, true) } : null;
+		}).find((one) => one !== null)
 	);
 	function meant(): void {
 		if (!odd?.meant) return;
-		const text = `${odd.meant}`;
-		if (odd.key === 'height') height = text;
-		else if (odd.key === 'width') width = text;
-		else length = text;
+		size[odd.key] = `${odd.meant}`;
 	}
 	/** Width and length are one walk: known no better than the worse of the two. */
 	function known(): Record<string, ReturnType<typeof evidence>> {
@@ -66,16 +60,17 @@
 		const bad = Object.entries(sizes).find(([, value]) => value === undefined);
 		wrong = bad ? `The ${bad[0]} is not a length: try 3.6, 3600mm or 11' 10".` : '';
 		if (bad) return;
-		const size = { height: sizes.height ?? null, width: sizes.width ?? null, length: sizes.length ?? null };
+		const taken = { height: sizes.height ?? null, width: sizes.width ?? null, length: sizes.length ?? null };
 		let id = '';
 		const name = label.trim() || 'New room';
 		const kept = await session.edit(
 			`${name} added`,
-			(d) => void (id = addRoom(d, storey, size, name, use || null, known()))
+			(d) => void (id = addRoom(d, storey, taken, name, use || null, known()))
 		);
 		if (!kept) return;
 		frame.openRoom = id;
-		label = width = length = height = '';
+		label = '';
+		size = { height: '', width: '', length: '' };
 		first?.focus();
 	}
 </script>
@@ -108,33 +103,17 @@
 				>{/each}</select
 		></label
 	>
-	<label
-		>Height<input
-			class="num input min-h-11 w-full bg-sheet text-body"
-			inputmode="decimal"
-			bind:value={height}
-			placeholder="m"
-			autocomplete="off"
-		/></label
-	>
-	<label
-		>Width<input
-			class="num input min-h-11 w-full bg-sheet text-body"
-			inputmode="decimal"
-			bind:value={width}
-			placeholder="m"
-			autocomplete="off"
-		/></label
-	>
-	<label
-		>Length<input
-			class="num input min-h-11 w-full bg-sheet text-body"
-			inputmode="decimal"
-			bind:value={length}
-			placeholder="m"
-			autocomplete="off"
-		/></label
-	>
+	{#each SIZES as key (key)}
+		<label
+			><span class="capitalize">{key}</span><input
+				class="num input min-h-11 w-full bg-sheet text-body"
+				inputmode="decimal"
+				bind:value={size[key]}
+				placeholder="m"
+				autocomplete="off"
+			/></label
+		>
+	{/each}
 	<button class="btn btn-primary">Add it</button>
 	<button class="btn btn-quiet" type="button" onclick={onclose}>Done</button>
 	<p class="col-span-full note">

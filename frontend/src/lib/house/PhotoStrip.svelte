@@ -41,7 +41,10 @@
 		>
 	{/each}
 	<label
-		class="relative inline-flex min-h-11.5 cursor-pointer items-center rounded-[5px] border border-dashed border-muted px-3 py-0 text-small text-muted focus-within:[outline:3px_solid_var(--water)] [&.wanted]:border-doubt [&.wanted]:text-doubt"
+		class={[
+			'relative inline-flex min-h-11.5 cursor-pointer items-center rounded-[5px] border border-dashed border-muted px-3 py-0 text-small text-muted focus-within:[outline:3px_solid_var(--water)]',
+			'[&.wanted]:border-doubt [&.wanted]:text-doubt'
+		]}
 		class:wanted={wanted && !photos.length}
 	>
 		<span>{wanted && !photos.length ? 'picture wanted' : '+ picture'}</span>

@@ -154,7 +154,8 @@
 				onclick={() => frame.showWorking(`room:${room.id}`)}
 				aria-label={`Loss of ${room.label}: show the working`}
 			>
-				{#if room.room_emitter_load_w === null}<span class="badge border-0 px-1.75 badge-sm font-semibold hatch-doubt"
+				{#if room.room_emitter_load_w === null}<span
+						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
 						>lacks something</span
 					>{:else}<b class="font-semibold">{watts(room.room_emitter_load_w)}</b><span class="unit">W</span>{/if}
 			</button>
@@ -166,14 +167,16 @@
 				onclick={() => frame.showWorking(`room-flow:${room.id}`)}
 				aria-label={`Water for ${room.label}: show the working`}
 			>
-				{#if room.status === 'no emitter'}<span class="badge border-0 px-1.75 badge-sm font-semibold hatch-short"
+				{#if room.status === 'no emitter'}<span
+						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 						>no emitter</span
 					>
 				{:else if room.needed_flow_c === null}<span class="note">–</span>
 				{:else}<b class="font-semibold">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}
 			</button>
 			<div>
-				{#if room.status === 'short'}<span class="badge border-0 px-1.75 badge-sm font-semibold hatch-short"
+				{#if room.status === 'short'}<span
+						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 						>only {num(room.reached_c, 1)} °C</span
 					>{/if}
 				<Delta move={moves?.needed_flow_c} digits={1} />

@@ -147,7 +147,9 @@
 	>
 	<td class="text-right whitespace-nowrap narrow:hidden">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
 	<td class="text-right whitespace-nowrap"
-		>{#if pipe.fast}<span class="badge border-0 px-1.75 badge-sm hatch-short">fast</span>{/if}
+		>{#if pipe.fast}<span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short"
+				>fast</span
+			>{/if}
 		{num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span
 		></td
 	>

@@ -45,7 +45,8 @@
 								><b>{row.label}</b>{#if row.changes}<span class="block note"
 										>{row.changes}
 										{row.changes === 1 ? 'change' : 'changes'}{#if row.short}, <span
-												class="badge border-0 px-1.75 badge-sm hatch-short">{row.short} short</span
+												class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short"
+												>{row.short} short</span
 											>{/if}</span
 									>{/if}</td
 							>

@@ -128,7 +128,7 @@
 		{/each}
 	</ul>
 	<footer
-		class="flex flex-nowrap border-t border-t-hairline px-2 py-1 small:items-center small:border-0 small:px-1 small:py-0"
+		class="flex flex-wrap border-t border-t-hairline px-2 py-1 small:items-center small:border-0 small:px-1 small:py-0"
 	>
 		<button class="btn btn-quiet px-1.25 text-small" onclick={onjump} title="/">Jump</button>
 		<button class="btn btn-quiet px-1.25 text-small" onclick={() => frame.showFindings()} title="f"

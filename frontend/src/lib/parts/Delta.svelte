@@ -23,7 +23,10 @@
 	>
 {:else if change !== null && seen}
 	<span
-		class="inline-block rounded-[9px] bg-ash px-1.5 py-0 text-small leading-[18px] whitespace-nowrap text-muted tabular-nums [&.bad]:text-heat-text [&.bar]:bg-bar-chip [&.bar]:text-bar-text [&.bar.bad]:text-bar-bad [&.bar.good]:text-bar-good [&.good]:text-meets"
+		class={[
+			'inline-block rounded-[9px] bg-ash px-1.5 py-0 text-small leading-[18px] whitespace-nowrap text-muted tabular-nums',
+			'[&.bad]:text-heat-text [&.bar]:bg-bar-chip [&.bar]:text-bar-text [&.bar.bad]:text-bar-bad [&.bar.good]:text-bar-good [&.good]:text-meets'
+		]}
 		class:bar={onBar}
 		class:good
 		class:bad={!good && better !== 'neither'}

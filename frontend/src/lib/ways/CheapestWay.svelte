@@ -111,7 +111,7 @@
 				{point.proved
 					? `Proved: no cheaper set of these serves every room${Object.values(found.wishes).includes('prefer') ? ', what is preferred counted a quarter less' : ''}${Object.values(found.wishes).includes('must') ? ', with what must be' : ''}.`
 					: `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span
-						class="badge border-0 px-1.75 badge-sm hatch-doubt"
+						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 					>
 						Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span
 					>{/if}{#if point.changes.length}{' '}Old boards and lagging may hold asbestos: have it tested before anything

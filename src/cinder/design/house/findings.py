@@ -10,11 +10,11 @@ from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept, entries
 from cinder.model import Beyond, Span
+from cinder.model.defaults import USUAL
 
 OVERLAP_M = 0.01
 TRADE_W = 20.0
-LOW_M, HIGH_M = 1.5, 8.0
-"""Between these a room's height is believed (our choice)."""
+LOW_M, HIGH_M = USUAL["room_height_m"]
 
 
 def judge(house: HouseView, findings: Findings, kept: Kept | None = None) -> None:

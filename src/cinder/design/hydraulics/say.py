@@ -9,9 +9,9 @@ def pipework(result: Pipework, volume: Volume) -> str:
     if result.index_kpa is None:
         return "No complete circuit yet. **Enter the primaries**, then one run to each emitter; a guess will do."
     label = result.circuits[0].label
-    text = f"The index circuit runs to **{label}** and takes **{result.index_kpa:.1f} kPa**"
+    text = f"The index circuit runs to **{label}** and needs **{result.index_kpa:.1f} kPa**"
     if result.head_kpa is not None:
-        text += f" of the {result.head_kpa:.1f} kPa the pump has at {result.flow_lph:.0f} L/h"
+        text += f"; at {result.flow_lph:.0f} L/h the pump has {result.head_kpa:.1f}"
     if volume.open_l is not None and volume.need_l is not None:
-        text += f". Open water: {volume.open_l:.0f} of {volume.need_l:.0f} L wanted"
+        text += f". Always open are {volume.open_l:.0f} L; the machine wants {volume.need_l:.0f}"
     return text + "."

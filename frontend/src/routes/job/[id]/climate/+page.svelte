@@ -108,9 +108,11 @@
 		>
 		{#if climate}
 			<p class="note">
-				{#if climate.synthetic}<span class="mr-1.5 badge border-0 px-1.75 badge-sm hatch-doubt"
+				{#if climate.synthetic}<span
+						class="mr-1.5 badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 						>synthetic, not measured</span
-					>{/if}{#if climate.typical}<span class="mr-1.5 badge border-0 px-1.75 badge-sm hatch-doubt"
+					>{/if}{#if climate.typical}<span
+						class="mr-1.5 badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 						>typical year: milder than real extremes</span
 					>{/if}
 				{climate.source}.

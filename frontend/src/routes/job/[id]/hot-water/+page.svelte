@@ -114,11 +114,13 @@
 					><td>Volume, by bedrooms <span class="note">common practice</span></td><td class="text-right"
 						>{num(water?.rule_low_l)}–{num(water?.rule_high_l)}<span class="unit">L</span></td
 					><td class="text-right">{num(water?.volume_l)}<span class="unit">L</span></td><td
-						>{#if water?.verdict === 'small'}<span class="badge border-0 px-1.75 badge-sm font-semibold hatch-short"
+						>{#if water?.verdict === 'small'}<span
+								class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 								>small</span
 							>{:else if water?.verdict === 'meets'}<span class="font-semibold text-meets">meets</span
 							>{:else if water?.verdict === 'large'}<span
-								class="badge border-0 px-1.75 badge-sm font-semibold hatch-doubt">large</span
+								class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
+								>large</span
 							>{/if}</td
 					></tr
 				>
@@ -128,7 +130,8 @@
 						>{num(water?.coil_low_m2, 1)}–{num(water?.coil_high_m2, 1)}<span class="unit">m²</span></td
 					><td class="text-right">{num(water?.coil_m2, 1)}<span class="unit">m²</span></td><td
 						>{#if water?.coil_m2 != null && water.coil_low_m2 != null}{#if water.coil_m2 < water.coil_low_m2}<span
-									class="badge border-0 px-1.75 badge-sm font-semibold hatch-short">small</span
+									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
+									>small</span
 								>{:else}<span class="font-semibold text-meets">meets</span>{/if}{/if}</td
 					></tr
 				>

@@ -152,7 +152,8 @@
 					<tr>
 						<td
 							><button class="fig" onclick={() => openRoom(room.id)}>{room.label}</button>{#if room.odd}<span
-									class="ml-2 badge border-0 px-1.75 badge-sm hatch-doubt">{room.odd}</span
+									class="ml-2 badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
+									>{room.odd}</span
 								>{/if}</td
 						>
 						<td class="text-right">{num(room.target_c)}<span class="unit">°C</span></td>

@@ -89,12 +89,14 @@
 									>
 									<td class="h-11 text-right"
 										>{num(r.cop, 2)}{#if r.extrapolated}<span
-												class="badge border-0 px-1.75 badge-sm font-semibold hatch-doubt">extrapolated</span
+												class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
+												>extrapolated</span
 											>{/if}</td
 									>
 									<td class="h-11 text-right"
 										>{#if r.cover != null && r.cover < 1}<span
-												class="badge border-0 px-1.75 badge-sm font-semibold hatch-short">short</span
+												class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
+												>short</span
 											>{/if}
 										{num(r.cover == null ? null : r.cover * 100)}<span class="unit">%</span></td
 									>

@@ -249,7 +249,8 @@
 								><button
 									class="min-h-7.5 font-semibold underline decoration-hairline underline-offset-3"
 									onclick={() => (selected = one.id)}>{one.doc.label}</button
-								>{#if !one.doc.position}<span class="ml-1.5 badge border-0 px-1.75 badge-sm hatch-doubt"
+								>{#if !one.doc.position}<span
+										class="ml-1.5 badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 										>not in place</span
 									>{/if}</td
 							><td class="num text-right">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td

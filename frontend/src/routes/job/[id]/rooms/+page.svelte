@@ -71,7 +71,7 @@
 						>
 					</th>
 					<th class="min-w-18.5 text-right whitespace-normal">Emitter meets</th>
-					<th class="min-w-18.5 text-right whitespace-normal">Water it needs</th>
+					<th class="min-w-26 text-right whitespace-normal">Water it needs</th>
 				</tr>
 			</thead>
 			{#each groups as group (group.key)}

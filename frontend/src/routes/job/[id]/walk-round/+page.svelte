@@ -121,7 +121,7 @@
 							>{result?.area_m2
 								? `${num(result.area_m2, 1)} m²`
 								: 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span
-									class="badge border-0 px-1.75 badge-sm font-semibold hatch-doubt"
+									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
 									>misses by {num((result.closing_error_m ?? 0) * 1000)} mm</span
 								>{/if}</td
 						>

@@ -262,7 +262,9 @@
 				>
 			</div>
 			{#if found.synthetic}<p class="note">
-					<span class="badge border-0 px-1.75 badge-sm hatch-doubt">synthetic year</span>
+					<span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
+						>synthetic year</span
+					>
 					{found.climate_label}. <a href={`/job/${session.id}/climate`}>Bring a measured one</a>
 				</p>{/if}
 		</section>
