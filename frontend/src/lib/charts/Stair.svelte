@@ -85,7 +85,7 @@
 		font-weight: 600;
 	}
 	.in.over {
-		fill: #1c2226;
+		fill: var(--on-short);
 	}
 	.strong {
 		fill: var(--ink);
