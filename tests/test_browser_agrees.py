@@ -1,4 +1,5 @@
-"""What the browser computes for interaction agrees with the core, on shared fixtures: typed lengths and corners."""
+"""What the browser computes for interaction agrees with the core, on shared fixtures: typed lengths and figures,
+texts in the other units, and corners."""
 
 import json
 import shutil
@@ -19,30 +20,53 @@ RUNNER = """
 const ts = require('typescript'); const fs = require('fs'); const path = require('path');
 function load(file) {
   const source = fs.readFileSync(path.join('src/lib', file), 'utf8');
-  const made = ts.transpileModule(source, { compilerOptions: { module: 'CommonJS', target: 'ES2022' } }).outputText;
+  const made = ts.transpileModule(source, { compilerOptions: { module: 'CommonJS', target: 'ES2022', esModuleInterop: true } }).outputText;
   const module = { exports: {} };
-  new Function('module', 'exports', 'require', made)(module, module.exports, () => ({}));
+  const beside = (name) => name.endsWith('.json') ? JSON.parse(fs.readFileSync(name.replace('$lib', 'src/lib')))
+    : name.startsWith('./') || name.startsWith('$lib/')
+      ? load(name.replace('$lib/', '').replace('./', path.dirname(file) + '/') + '.ts') : {};
+  new Function('module', 'exports', 'require', made)(module, module.exports, beside);
   return module.exports;
 }
 const units = load('parts/units.ts'); const plan = load('charts/plan.ts');
 const lengths = JSON.parse(fs.readFileSync(process.argv[1]));
 const walks = JSON.parse(fs.readFileSync(process.argv[2]));
+const texts = JSON.parse(fs.readFileSync(process.argv[3]));
+const typed = JSON.parse(fs.readFileSync(process.argv[4]));
+const inFeet = (make) => { units.system.feet = true; const made = make(); units.system.feet = false; return made; };
 console.log(JSON.stringify({
   lengths: lengths.map(([text]) => { const u = units.understand(text, 'length'); return 'value' in u ? u.value : null; }),
+  texts: inFeet(() => texts.map(([text]) => units.told(text))),
+  typed: typed.map(([text, unit, feet]) => {
+    units.system.feet = feet; const u = units.understand(text, 'plain', unit); units.system.feet = false;
+    return 'value' in u ? u.value : null;
+  }),
   corners: walks.map((w) => plan.corners(
     w.walk.map(([length_m, turn_deg, diagonal_m], n) => ({ id: 'w' + n, length_m, turn_deg, diagonal_m })))),
 }));
 """
 LENGTHS = json.loads((FIXTURES / "lengths.json").read_text())
+TEXTS = json.loads((FIXTURES / "imperial.json").read_text())
+TYPED = [
+    ["21", "°C", False, 21], ["70", "°C", True, 21.1111], ["21 C", "°C", True, 21], ["68 °F", "°C", False, 20],
+    ["-4 F", "°C", True, -20], ["1000", "W", True, 293.071], ["1,000 Btu/h", "W", False, 293.071],
+    ["2 kW", "W", True, 2000], ["100", "m²", True, 9.2903], ["9.3 m2", "m²", True, 9.3], ["5 gal/min", "L/h", True, 1135.62],
+    ["10 ft", "kPa", True, 29.8907], ["15 psi", "bar", True, 1.03421], ["18", "K", True, 10], ["10 K", "K", True, 10],
+    ["3.5", "kPa", False, 3.5], ["warm", "°C", True, None], ["5 kg", "°C", False, None],
+]  # fmt: skip
+"""What is typed, the unit it is kept in, whether the job is in feet, what is kept (worked by hand)."""
 WALKS = json.loads((FIXTURES / "walks.json").read_text())
 
 
 @pytest.fixture(scope="module")
-def browser():
+def browser(tmp_path_factory):
+    typed = tmp_path_factory.mktemp("typed") / "typed.json"
+    typed.write_text(json.dumps([one[:3] for one in TYPED]))
     node = shutil.which("node")
     assert node, "node is needed"
     done = subprocess.run(
-        [node, "-e", RUNNER, str(FIXTURES / "lengths.json"), str(FIXTURES / "walks.json")],
+        [node, "-e", RUNNER, str(FIXTURES / "lengths.json"), str(FIXTURES / "walks.json"),
+         str(FIXTURES / "imperial.json"), str(typed)],
         cwd=ROOT / "frontend", capture_output=True, text=True, check=False,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr
@@ -54,6 +78,17 @@ def test_typed_lengths(browser, n):
     text, expected = LENGTHS[n]
     for found in (browser["lengths"][n], metres(text)):
         assert found == (None if expected is None else pytest.approx(expected, abs=5e-5))
+
+
+@pytest.mark.parametrize("n", range(len(TYPED)), ids=lambda n: f"{TYPED[n][0]} for {TYPED[n][1]}")
+def test_typed_figures_in_either_unit(browser, n):
+    expected = TYPED[n][3]
+    assert browser["typed"][n] == (None if expected is None else pytest.approx(expected, rel=2e-5))
+
+
+@pytest.mark.parametrize("n", range(len(TEXTS)))
+def test_texts_in_the_other_units(browser, n):
+    assert browser["texts"][n] == TEXTS[n][1]
 
 
 @pytest.mark.parametrize("n", range(len(WALKS)), ids=lambda n: WALKS[n]["what"])
@@ -70,7 +105,7 @@ def test_corners_of_a_walk(browser, n):
 SNAP = """
 const ts = require('typescript'); const fs = require('fs');
 const made = ts.transpileModule(fs.readFileSync('src/lib/charts/plan.ts', 'utf8'),
-  { compilerOptions: { module: 'CommonJS', target: 'ES2022' } }).outputText;
+  { compilerOptions: { module: 'CommonJS', target: 'ES2022', esModuleInterop: true } }).outputText;
 const module_ = { exports: {} }; new Function('module', 'exports', made)(module_, module_.exports);
 const box = ([x0, y0, x1, y1]) => [[x0, y1], [x1, y1], [x1, y0], [x0, y0], [x0, y1]];
 const cases = JSON.parse(process.argv[1]);

@@ -56,7 +56,7 @@ def test_waterline_names_who_holds_it_up_and_what_the_rest_would_do():
     needs = sorted((room.needed_flow_c, room.label) for room in result.rooms)
     assert names[0] == needs[-1][1]
     assert names[1] == f"{needs[-1][0]:.1f} °C"
-    assert names[2] == f"{needs[-2][0]:.1f}"
+    assert names[2] == f"{needs[-2][0]:.1f} °C"
 
 
 @pytest.mark.parametrize(

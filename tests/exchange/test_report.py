@@ -1,10 +1,12 @@
 """The report says what the screens say, lets nobody's text become markup, and fetches nothing from anywhere."""
 
 import html as plain_html
+import io
 import re
 import zlib
 from datetime import UTC, datetime
 
+import pypdf
 import pytest
 
 from cinder.design import design, year
@@ -85,6 +87,7 @@ def figures(row):
 def test_every_row_of_a_face_multiplies_out_and_a_room_is_the_sum_of_its_rows(document):
     """As a reader with a pocket calculator: area x U x K is the W of its row, to what was rounded; with the bridges in their
     own column the rows of a room make its fabric, ground, bridges and trade."""
+    document["site"]["units"] = "metric"
     made_of = material(document)
     page = heat_loss.html(made_of).split("<h2>Every face</h2>")[1].split("<h2>How the constructions")[0]
     parts = re.split(r"<h3>", page)[1:]
@@ -163,6 +166,90 @@ def test_the_paper_is_a_pdf_with_its_fonts(written):
     fonts = {name for part in streams for name in re.findall(rb"/FontName/\w+\+?([\w-]+)", part.replace(b" ", b""))}
     assert any(b"Atkinson" in name for name in fonts), fonts
     assert "http" not in heat_loss.html(made_of, for_print=True).replace("http-equiv", "")
+
+
+@pytest.fixture(scope="module")
+def pages(written):
+    made_of, _ = written
+    data = papers.pdf(heat_loss.html(made_of, for_print=True))
+    return [page.extract_text() for page in pypdf.PdfReader(io.BytesIO(data)).pages]
+
+
+def test_a_paper_has_a_title_block_running_heads_and_numbered_pages(written, pages):
+    _, page_of = written
+    for word in ("Written by", "Design day", "Standing", "Rooms counted", "version 7 of the job"):
+        assert word in pages[0]
+    for n, page in enumerate(pages):
+        assert f"page {n + 1} of {len(pages)}" in page
+        assert n == 0 or "The lock-keeper's house, Tansy Cut" in page, n
+        assert "version 7 · 02.01.2026" in page
+    # the list of contents gives the page each part really begins on
+    told = [int(found) for found in re.findall(r"^\d+$", pages[0], re.MULTILINE)]
+    names = re.findall(r'<li><a href="#\w+">(.*?)</a></li>', page_of)
+    assert len(told) == len(names) > 10
+    for number, name in zip(told, names, strict=True):
+        assert name.split(",")[0] in pages[number - 1], name
+
+
+def test_every_storey_is_drawn_with_its_losses(written, pages):
+    made_of, page = written
+    drawn = page.split('id="plans"')[1].split('id="rooms"')[0]
+    assert drawn.count("<svg") == 2
+    for room in made_of.design.rooms:
+        assert f">{room.label}</text>" in drawn
+        assert f">{num(round(room.room_emitter_load_w, -1), 0)} W</text>" in drawn
+    plan = next(text for text in pages if "On the plan" in text and "Ground floor" in text)
+    assert "Upper floor" in plan
+    # thickness is heat: the wall that loses most is drawn widest, and nothing wider
+    walls = [p.loss_w or 0 for r in made_of.design.rooms for f in r.faces if f.kind == "wall" for p in f.pieces]
+    windows = [o.loss_w or 0 for r in made_of.design.rooms for f in r.faces for o in f.openings]
+    assert max(float(w) for w in re.findall(r'stroke-width="([\d.]+)"', drawn)) == pytest.approx(4.0)
+    assert max(walls + windows) > 0
+
+
+def test_a_party_wall_is_drawn_as_one():
+    document = tansy_cut()
+    document["survey"]["neighbours"] = {"no5": {"label": "No. 5", "pos": 1}}
+    document["survey"]["rooms"]["scullery"]["faces"].setdefault("w1", {"openings": {}})["spans"] = {
+        "all": {"beyond": {"kind": "neighbour", "neighbour": "no5"}}
+    }
+    page = heat_loss.html(material(document))
+    drawn = page.split('id="plans"')[1].split('id="rooms"')[0]
+    plain = heat_loss.html(material(tansy_cut())).split('id="plans"')[1].split('id="rooms"')[0]
+    assert drawn.count('stroke="#1c2226"') == plain.count('stroke="#1c2226"') + 1
+
+
+def test_a_row_is_never_cut_by_the_end_of_a_page(written, pages):
+    """Every face's row stands whole on one page: its last figure on the page its first word is on."""
+    made_of, _ = written
+    room = next(r for r in made_of.design.rooms if r.id == "parlour")
+    page = next(text for text in pages if text.count("air changes per hour") and f"{room.label}, 21.0 °C" in text)
+    for face in room.faces:
+        for opening in face.openings:
+            line = page[page.index(opening.label) :][:160]
+            assert num(opening.area_m2, 2) in line
+            assert num(opening.loss_w - (opening.bridge_w or 0), 1) in line
+
+
+def test_a_job_in_feet_has_a_paper_in_feet():
+    document = tansy_cut()
+    document["site"]["units"] = "feet"
+    made_of = material(document)
+    text = words(heat_loss.html(made_of))
+    text = text.replace("\u2060", "")
+    left = re.findall(r"\d[\u2009\u00a0 ](?:°C|kW|W|K|kPa|L/h|m²|m³|W/m²K?|W/K|L|m)(?![\w²³/·])", text)
+    assert left == []
+    loss = num(made_of.design.house.loss_w * 3.412142, -1).replace("\u2009", " ")
+    assert f"{loss} Btu/h" in text
+    assert "26.6 °F outside" in text
+    assert "U Btu/h·ft²·°F" in text
+    # as a reader in feet multiplies: area x U x difference is the Btu/h of the row
+    rows = ROW.findall(heat_loss.html(made_of).split("<h2>Every face</h2>")[1].split("<h2>How the")[0])
+    assert len(rows) > 60
+    for found in rows:
+        area, u, difference, heat, _ = figures(found)
+        slack = 0.05 + abs(0.00005 * area * difference) + abs(0.05 * u * difference) + 0.005 * area * u
+        assert area * u * difference == pytest.approx(heat, abs=slack), found
 
 
 def test_a_font_by_another_name():

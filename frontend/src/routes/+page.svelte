@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { goto } from '$app/navigation';
 	import { onMount } from 'svelte';
 	import { api, type JobList, type Refusal } from '$lib/api/client';
@@ -150,7 +151,7 @@
 				>Climate<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7" bind:value={climate}>
 					<option value="">choose later</option>
 					{#each Object.values(shelf.all?.climates ?? {}) as entry (entry.id)}<option value={entry.id}
-							>{entry.label}, {num(entry.design_c)} °C</option
+							>{entry.label}, {amount(entry.design_c, '°C')}</option
 						>{/each}
 				</select></label
 			>
@@ -189,13 +190,15 @@
 						<td>{job.place}</td>
 						<td class="text-right">{job.summary?.rooms ?? '–'}</td>
 						<td class="text-right"
-							>{num(
+							>{fig(
 								job.summary?.loss_w == null ? null : job.summary.loss_w / 1000,
+								'kW',
 								2
 							)}{#if job.summary?.loss_w != null}<span class="unit">kW</span>{/if}</td
 						>
 						<td class="text-right"
-							>{#if job.summary?.flow_c != null}{num(job.summary.flow_c, 1)}<span class="unit">°C</span
+							>{#if job.summary?.flow_c != null}{fig(job.summary.flow_c, '°C', 1)}<span class="unit"
+									>{unitName('°C')}</span
 								>{:else if job.summary?.flow_lacks?.startsWith('needs')}<span class="text-short-text"
 									>{job.summary.flow_lacks}</span
 								>{:else}–{/if}</td

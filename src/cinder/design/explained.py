@@ -6,8 +6,7 @@ from pydantic import BaseModel
 
 from cinder.design.base import Screen
 from cinder.design.cautions import Caution
-
-GROUPED_FROM = 10_000
+from cinder.model.imperial import number
 
 
 class Step(BaseModel):
@@ -43,10 +42,7 @@ def num(value: float | None, digits: int = 1) -> str:
     >>> num(-3.04, 1)
     '−3.0'
     """
-    if value is None:
-        return "–"
-    text = f"{value:,.{digits}f}" if abs(value) >= GROUPED_FROM else f"{value:.{digits}f}"
-    return text.replace("-", "−").replace(",", "\u2009")
+    return "–" if value is None else number(value, digits)
 
 
 def names_of(labels: list[str]) -> str:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 
-FOOT_M, INCH_M = 0.3048, 0.0254
+from cinder.model.imperial import FOOT_M, INCH_M
+
 UNITS = {"mm": 0.001, "cm": 0.01, "m": 1.0, '"': INCH_M, "in": INCH_M}
 _PLAIN = re.compile(r"[-+]?(\d+\.?\d*|\.\d+)")
 _MIXED = re.compile(r"(?:(\d+)\s+)?(\d+)/(\d+)")

@@ -12,7 +12,7 @@ from typing import Any
 import orjson
 
 from cinder.library.entries.prices import DISTURBS
-from cinder.model import defaults
+from cinder.model import defaults, imperial
 from cinder.model.pointers import HEIR, HOMES, POINTERS
 
 
@@ -34,6 +34,8 @@ def rules() -> dict[str, Any]:
         "branch": defaults.BRANCH,
         "layer": defaults.LAYER,
         "disturbs": DISTURBS,
+        "imperial": {unit: asdict(other) for unit, other in imperial.UNITS.items()},
+        "imperial_names": sorted(imperial.NAMES),
     }
 
 

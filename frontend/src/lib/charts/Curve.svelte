@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
@@ -28,13 +29,13 @@
 		line === NEED ? 'The house' : line === LINE ? 'The controller' : (names[line] ?? line);
 	const reading = $derived.by(() => {
 		if (spot === null || here === null || here.v === null) return '';
-		const said = `${name(spot.line)} ${spot.line === LINE ? 'gives' : 'needs'} ${num(here.v, 1)} °C`;
+		const said = `${name(spot.line)} ${spot.line === LINE ? 'gives' : 'needs'} ${amount(here.v, '°C', 1)}`;
 		if (spot.line === LINE) return said;
 		if (spot.line === NEED) return `${said}, for ${names[curve.holds[spot.n] ?? ''] ?? 'no room'}`;
 		const over = curve.over_k[spot.line]?.[spot.n];
 		return over == null
 			? said
-			: `${said}; by the line it is ${Math.abs(over) < 0.05 ? 'at its target' : `${num(Math.abs(over), 1)} K ${over > 0 ? 'above' : 'below'} it`}`;
+			: `${said}; by the line it is ${Math.abs(over) < 0.05 ? 'at its target' : `${amount(Math.abs(over), 'K', 1)} ${over > 0 ? 'above' : 'below'} it`}`;
 	});
 
 	function flowAt(event: PointerEvent): number {
@@ -83,9 +84,9 @@
 </script>
 
 <p class="flex min-h-5.5 items-baseline gap-4.5 note">
-	<span>water flow, °C</span><span class="text-ink" aria-live="polite"
-		>{#if here && reading}<b>{num(here.t)} °C outside</b> · {reading}{:else}Point at a line, or use the arrow keys, to
-			read it.{/if}</span
+	<span>water flow, {unitName('°C')}</span><span class="text-ink" aria-live="polite"
+		>{#if here && reading}<b>{amount(here.t, '°C')} outside</b> · {reading}{:else}Point at a line, or use the arrow
+			keys, to read it.{/if}</span
 	>
 </p>
 <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
@@ -101,20 +102,20 @@
 	onkeydown={walk}
 >
 	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"
-			><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect
+			><title>{amount(bar.t, '°C')}: {num(bar.hours)} hours a year</title></rect
 		>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
-		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
+		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{fig(tick, '°C')}</text>
 	{/each}
 	{#each drawn.xTicks as tick (tick)}<text
 			x={drawn.x(tick)}
 			y={drawn.frame.bottom + 18}
 			text-anchor="middle"
-			class="tick">{num(tick)}</text
+			class="tick">{fig(tick, '°C')}</text
 		>{/each}
 	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick"
-		>outside, °C · grey bars: hours a year</text
+		>outside, {unitName('°C')} · grey bars: hours a year</text
 	>
 	{#each drawn.cops as cop (cop.level)}
 		<path d={cop.d} class="cop" />
@@ -148,7 +149,7 @@
 			role="slider"
 			tabindex="0"
 			class:movable
-			aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${num(point.out)} degrees outside`}
+			aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${amount(point.out, '°C')} outside`}
 			aria-valuemin={20}
 			aria-valuemax={70}
 			aria-valuenow={point.flow}
@@ -160,7 +161,7 @@
 		>
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
 			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
-			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{num(point.flow)}</text>
+			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{fig(point.flow, '°C')}</text>
 			{#if point.key === 'cold' && curve.holds_cold != null}
 				<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext"
 					>held by {names[curve.holds_cold]}</text
@@ -190,16 +191,18 @@
 	<table class="table table-figures">
 		<thead
 			><tr
-				><th class="text-right">Outside, °C</th><th class="text-right">House needs, °C</th><th>Held by</th><th
-					class="text-right">Controller gives, °C</th
-				><th class="text-right">Hours a year</th></tr
+				><th class="text-right">Outside, {unitName('°C')}</th><th class="text-right">House needs, {unitName('°C')}</th
+				><th>Held by</th><th class="text-right">Controller gives, {unitName('°C')}</th><th class="text-right"
+					>Hours a year</th
+				></tr
 			></thead
 		>
 		<tbody
 			>{#each curve.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0] && out <= curve.heating_limit_c}<tr
-						><td class="text-right">{num(out)}</td><td class="text-right">{num(curve.needed_c[n], 1)}</td><td
-							>{names[curve.holds[n] ?? ''] ?? '–'}</td
-						><td class="text-right">{num(curve.line_c[n], 1)}</td><td class="text-right">{num(curve.hours[n])}</td></tr
+						><td class="text-right">{fig(out, '°C')}</td><td class="text-right">{fig(curve.needed_c[n], '°C', 1)}</td
+						><td>{names[curve.holds[n] ?? ''] ?? '–'}</td><td class="text-right">{fig(curve.line_c[n], '°C', 1)}</td><td
+							class="text-right">{num(curve.hours[n])}</td
+						></tr
 					>{/if}{/each}</tbody
 		>
 	</table>

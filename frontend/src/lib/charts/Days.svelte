@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { num } from '$lib/parts/format';
+	import { fig, unitName } from '$lib/parts/units';
 	import { scale, steps } from './scale';
 	let { outdoor, heat, line }: { outdoor: number[]; heat: number[]; line: { outdoor: number; watts: number }[] } =
 		$props();
@@ -19,18 +19,23 @@
 	role="img"
 	aria-label="Heat of every day of the year over its outdoor temperature"
 >
-	{#each steps(0, most, 5) as tick (tick)}<line
+	{#each steps(0, most, 5, 'kW') as tick (tick)}<line
 			x1={LEFT}
 			x2={WIDTH - RIGHT}
 			y1={y(tick)}
 			y2={y(tick)}
 			class="ruled"
-		/><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>{/each}
-	{#each steps(low, high, 7) as tick (tick)}<text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="tick"
-			>{num(tick)}</text
+		/><text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="tick">{fig(tick, 'kW', tick % 1 ? 1 : 0)}</text
 		>{/each}
-	<text x="2" y="11" class="tick">heat, kW, mean of a day</text>
-	<text x={WIDTH - RIGHT} y={HEIGHT - 3} text-anchor="end" class="tick">outside, °C, mean of the day</text>
+	{#each steps(low, high, 7, '°C') as tick (tick)}<text
+			x={x(tick)}
+			y={HEIGHT - BOTTOM + 16}
+			text-anchor="middle"
+			class="tick">{fig(tick, '°C')}</text
+		>{/each}
+	<text x="2" y="11" class="tick">heat, {unitName('kW')}, mean of a day</text>
+	<text x={WIDTH - RIGHT} y={HEIGHT - 3} text-anchor="end" class="tick">outside, {unitName('°C')}, mean of the day</text
+	>
 	{#each outdoor as t, n (n)}{#if (heat[n] ?? 0) > 0}<circle
 				cx={x(t)}
 				cy={y((heat[n] ?? 0) / 1000)}

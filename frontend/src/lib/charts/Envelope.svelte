@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design, CandidateResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
@@ -7,7 +8,7 @@
 	const drawn = $derived(shape(machine, row, outdoor));
 </script>
 
-<p class="note">heat, kW, with the water of this job's curve</p>
+<p class="note">heat, {unitName('kW')}, with the water of this job's curve</p>
 <svg
 	class="chart"
 	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -31,20 +32,22 @@
 		>
 	</defs>
 	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"
-			><title>{num(bar.t)} °C: {num(bar.hours)} hours a year</title></rect
+			><title>{amount(bar.t, '°C')}: {num(bar.hours)} hours a year</title></rect
 		>{/each}
 	{#each drawn.yTicks as tick (tick)}
 		<line x1={drawn.frame.left} x2={drawn.frame.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
-		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
+		<text x={drawn.frame.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick"
+			>{fig(tick, 'kW', tick % 1 ? 1 : 0)}</text
+		>
 	{/each}
 	{#each drawn.xTicks as tick (tick)}<text
 			x={drawn.x(tick)}
 			y={drawn.frame.bottom + 18}
 			text-anchor="middle"
-			class="tick">{num(tick)}</text
+			class="tick">{fig(tick, '°C')}</text
 		>{/each}
 	<text x={drawn.frame.right} y={drawn.frame.bottom + 35} text-anchor="end" class="tick"
-		>outside, °C · grey bars: hours a year</text
+		>outside, {unitName('°C')} · grey bars: hours a year</text
 	>
 	<path d={drawn.between} class="between" />
 	<path d={drawn.cycling} fill="url(#cycle-hatch)" />
@@ -77,16 +80,18 @@
 	<table class="table table-figures">
 		<thead
 			><tr
-				><th class="text-right">Outside, °C</th><th class="text-right">House loses, kW</th><th class="text-right"
-					>Most, kW</th
-				><th class="text-right">Least, kW</th><th class="text-right">Hours a year</th></tr
+				><th class="text-right">Outside, {unitName('°C')}</th><th class="text-right">House loses, {unitName('kW')}</th
+				><th class="text-right">Most, {unitName('kW')}</th><th class="text-right">Least, {unitName('kW')}</th><th
+					class="text-right">Hours a year</th
+				></tr
 			></thead
 		>
 		<tbody
 			>{#each machine.outdoor_c as out, n (out)}{#if out >= drawn.x.domain[0]}<tr
-						><td class="text-right">{num(out)}</td><td class="text-right">{num((machine.load_w[n] ?? 0) / 1000, 2)}</td
-						><td class="text-right">{num((row.greatest_curve_w[n] ?? 0) / 1000, 2)}</td><td class="text-right"
-							>{num((row.least_curve_w[n] ?? 0) / 1000, 2)}</td
+						><td class="text-right">{fig(out, '°C')}</td><td class="text-right"
+							>{fig((machine.load_w[n] ?? 0) / 1000, 'kW', 2)}</td
+						><td class="text-right">{fig((row.greatest_curve_w[n] ?? 0) / 1000, 'kW', 2)}</td><td class="text-right"
+							>{fig((row.least_curve_w[n] ?? 0) / 1000, 'kW', 2)}</td
 						><td class="text-right">{num(machine.hours[n])}</td></tr
 					>{/if}{/each}</tbody
 		>

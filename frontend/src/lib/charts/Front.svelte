@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import type { FrontPoint } from '$lib/api/client';
 	import { money, num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, labels, shape } from './front';
@@ -17,7 +18,7 @@
 	} = $props();
 	const drawn = $derived(shape(points));
 	const words = (point: FrontPoint): string =>
-		`${num(point.flow_c)} °C${point.flow_c === best ? ', cheapest in all' : ''}`;
+		`${amount(point.flow_c, '°C')}${point.flow_c === best ? ', cheapest in all' : ''}`;
 	const named = $derived(drawn ? labels(drawn, chosen, best, (point) => words(point).length * 6.4) : []);
 </script>
 
@@ -54,7 +55,7 @@
 				class:beaten={dot.point.beaten_by != null}
 				role="button"
 				tabindex="0"
-				aria-label={`${num(dot.point.flow_c)} °C: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`}
+				aria-label={`${amount(dot.point.flow_c, '°C')}: ${money(dot.point.cost_minor, currency)}, season ${num(dot.point.season, 2)}`}
 				aria-pressed={dot.point.flow_c === chosen}
 				onclick={() => onchoose(dot.point.flow_c)}
 				onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onchoose(dot.point.flow_c))}

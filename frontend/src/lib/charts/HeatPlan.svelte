@@ -1,6 +1,7 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import type { RoomResult } from '$lib/api/client';
-	import { num, watts } from '$lib/parts/format';
+	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, heatRoom, viewOf } from './heat';
 	let {
 		rooms,
@@ -38,7 +39,7 @@
 		<g
 			role="button"
 			tabindex="0"
-			aria-label={`${one.room.label}: ${watts(one.room.room_emitter_load_w)} W, ${num(one.room.w_per_m2, 0)} W per square metre`}
+			aria-label={`${one.room.label}: ${amount(one.room.room_emitter_load_w, 'W', -1)}, ${amount(one.room.w_per_m2, 'W', 0)} per square metre`}
 			data-heat-room={one.room.label}
 			onclick={() => onroom(one.room.id)}
 			onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onroom(one.room.id))}
@@ -61,7 +62,7 @@
 					class:wall={!stroke.inner}
 					class:faint={!lit(stroke.construction)}
 					stroke-width={stroke.inner ? 1.5 : thick(stroke.watts)}
-					><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line
+					><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
 				>
 			{/each}
 			{#each one.strokes.filter((s) => s.window) as stroke, n (n)}
@@ -73,7 +74,7 @@
 					class="wall"
 					class:faint={!lit(stroke.construction)}
 					stroke-width={Math.max(thick(stroke.watts), 5)}
-					><title>{stroke.label}: {stroke.construction}, {num(stroke.watts)} W</title></line
+					><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
 				>
 				<line
 					x1={view.x(stroke.a[0])}
@@ -88,10 +89,10 @@
 				>{short(one.room.label, wide)}</text
 			>
 			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 9} text-anchor="middle" class="figure"
-				>{watts(one.room.room_emitter_load_w)} W</text
+				>{amount(one.room.room_emitter_load_w, 'W', -1)}</text
 			>
 			{#if wide > 92}<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) + 24} text-anchor="middle" class="small"
-					>{num(one.room.w_per_m2, 0)} W/m²</text
+					>{amount(one.room.w_per_m2, 'W/m²', 0)}</text
 				>{/if}
 			{#if wide > 130 && levels.length}<text
 					x={view.x(one.centre[0])}

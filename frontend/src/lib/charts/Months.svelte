@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './months';
 	let {
@@ -29,12 +30,13 @@
 		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
 		<text x={drawn.left - 6} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>
 	{/each}
-	{#each drawn.tTicks as tick (tick)}<text x={drawn.right + 6} y={drawn.t(tick) + 4} class="tick">{num(tick)}</text
+	{#each drawn.tTicks as tick (tick)}<text x={drawn.right + 6} y={drawn.t(tick) + 4} class="tick"
+			>{fig(tick, '°C')}</text
 		>{/each}
-	<text x="2" y="11" class="tick">{unit}</text>
-	<text x={WIDTH - 2} y="11" text-anchor="end" class="tick">outside, °C</text>
+	<text x="2" y="11" class="tick">{unitName(unit)}</text>
+	<text x={WIDTH - 2} y="11" text-anchor="end" class="tick">outside, {unitName('°C')}</text>
 	{#each drawn.bars as bar, n (n)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class={bar.kind}
-			><title>{bar.name}: {words[bar.kind] ?? bar.kind} {num(bar.value)} {unit}</title></rect
+			><title>{bar.name}: {words[bar.kind] ?? bar.kind} {amount(bar.value, unit)}</title></rect
 		>{/each}
 	{#each rows as row, n (row.name)}<text x={drawn.x(n)} y={drawn.bottom + 17} text-anchor="middle" class="tick"
 			>{row.name}</text

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { RoomDoc, RoomResult } from '$lib/api/client';
-	import { num, watts } from '$lib/parts/format';
-	import { lengthText } from '$lib/parts/units';
+	import { num } from '$lib/parts/format';
+	import { amount, lengthText, system } from '$lib/parts/units';
 	import { bounds, middle, shared, sides, snap, type XY } from './plan';
 
 	export type Drawn = {
@@ -224,8 +224,12 @@
 		[
 			one.room.doc.label,
 			one.loose ? 'not in its place' : 'in its place',
-			...(one.room.result?.room_emitter_load_w != null ? [`${watts(one.room.result.room_emitter_load_w)} W`] : [])
+			...(one.room.result?.room_emitter_load_w != null
+				? [`${amount(one.room.result.room_emitter_load_w, 'W', -1)}`]
+				: [])
 		].join(', ') + '. Arrows slide it, j joins it to the nearest, q turns it, m mirrors its walk.';
+	/** What the scale bar is long, m. */
+	const bar = system.feet ? 0.9144 : 1;
 </script>
 
 <svg
@@ -275,7 +279,7 @@
 					class={w.out ? `out ${w.kind}` : 'in'}
 					class:stated={w.how === 'stated'}
 					class:assumed={w.how === 'assumed'}
-					><title>{w.kind}, {w.how}{w.loss == null ? '' : `, ${watts(w.loss)} W`}</title></line
+					><title>{w.kind}, {w.how}{w.loss == null ? '' : `, ${amount(w.loss, 'W', -1)}`}</title></line
 				>
 			{/each}
 			{#each openings(one) as o, n (n)}
@@ -291,8 +295,8 @@
 			>
 			{#if room > 70 && one.room.result?.room_emitter_load_w != null}
 				<text x={X(centre[0])} y={Y(centre[1]) + 15} class="sub num"
-					>{watts(one.room.result.room_emitter_load_w)} W{room > 130
-						? ` · ${num(one.room.result.w_per_m2)} W/m²`
+					>{amount(one.room.result.room_emitter_load_w, 'W', -1)}{room > 130
+						? ` · ${amount(one.room.result.w_per_m2, 'W/m²')}`
 						: ''}</text
 				>
 			{/if}
@@ -324,7 +328,7 @@
 		<path d="M0 -20 L6 12 L0 6 L-6 12 Z" /><text y="28" text-anchor="middle">N</text>
 	</g>
 	<g transform={`translate(14 ${HIGH - 16})`} class="scale"
-		><line x1="0" x2={per} y1="0" y2="0" /><text x={per + 7} y="4">1 m</text></g
+		><line x1="0" x2={per * bar} y1="0" y2="0" /><text x={per * bar + 7} y="4">{system.feet ? '3 ft' : '1 m'}</text></g
 	>
 </svg>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './reheat';
@@ -7,16 +8,16 @@
 </script>
 
 <figure>
-	<figcaption class="note">store, °C, from cold at constant output</figcaption>
+	<figcaption class="note">store, {unitName('°C')}, from cold at constant output</figcaption>
 	<svg
 		class="chart"
 		viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
 		role="img"
-		aria-label={`The store reaches ${num(water.store_c)} °C after ${num(water.reheat_minutes)} minutes on the design day, ${num(water.reheat_mild_minutes)} at 7 °C outside`}
+		aria-label={`The store reaches ${amount(water.store_c, '°C')} after ${num(water.reheat_minutes)} minutes on the design day, ${num(water.reheat_mild_minutes)} at ${amount(7, '°C')} outside`}
 	>
 		{#each drawn.yTicks as tick (tick)}
 			<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
-			<text x={drawn.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{tick}</text>
+			<text x={drawn.left - 8} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{fig(tick, '°C')}</text>
 		{/each}
 		{#each drawn.xTicks as tick (tick)}<text x={drawn.x(tick)} y={drawn.bottom + 18} text-anchor="middle" class="tick"
 				>{tick}</text
@@ -29,7 +30,7 @@
 			height={Math.max(drawn.y(50) - drawn.top, 0)}
 			class="scald"
 		/>
-		<text x={drawn.left + 8} y={drawn.y(50) - 6} class="scaldtext">above 50 °C at a tap it scalds</text>
+		<text x={drawn.left + 8} y={drawn.y(50) - 6} class="scaldtext">above {amount(50, '°C')} at a tap it scalds</text>
 		<path d={drawn.mild} class="mild" />
 		<path d={drawn.design} class="design" />
 		<text x={drawn.x(water.reheat_minutes ?? 0)} y={drawn.y(water.store_c * 0.55)} class="mark"

@@ -1,6 +1,6 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Section } from '$lib/api/client';
-	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './section';
 	let {
 		section,
@@ -22,7 +22,7 @@
 	class="chart"
 	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
 	role="img"
-	aria-label={`${section.label} cut through: ${section.layers.length} layers, inside surface ${num(section.surface_c, 1)} °C at ${num(section.outside_c, 0)} °C outside`}
+	aria-label={`${section.label} cut through: ${section.layers.length} layers, inside surface ${amount(section.surface_c, '°C', 1)} at ${amount(section.outside_c, '°C', 0)} outside`}
 >
 	<defs>
 		<pattern id="cut-solid" width="14" height="10" patternUnits="userSpaceOnUse"
@@ -43,9 +43,9 @@
 	</defs>
 	{#each drawn.ticks as tick (tick)}
 		<line x1={drawn.left} x2={drawn.right} y1={drawn.y(tick)} y2={drawn.y(tick)} class="ruled" />
-		<text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{num(tick)}</text>
+		<text x={drawn.left - 7} y={drawn.y(tick) + 4} text-anchor="end" class="tick">{fig(tick, '°C')}</text>
 	{/each}
-	<text x="2" y="13" class="tick">°C</text>
+	<text x="2" y="13" class="tick">{unitName('°C')}</text>
 	<text x={drawn.left + 2} y="13" class="tick">inside</text>
 	<text x={drawn.right} y="13" text-anchor="end" class="tick">outside, design day</text>
 	{#each drawn.slices as slice (slice.n)}
@@ -96,7 +96,7 @@
 		class="dew"
 	/>
 	<text x={drawn.right} y={drawn.y(section.dew_point_c) + 4} text-anchor="end" class="tick water"
-		>dew {num(section.dew_point_c, 1)}</text
+		>dew {fig(section.dew_point_c, '°C', 1)}</text
 	>
 	<path d={drawn.line} class="under" /><path d={drawn.line} class="line" />
 	{#each drawn.points as point, n (n)}<circle cx={point[0]} cy={point[1]} r="3" class="knot" />{/each}
@@ -106,7 +106,7 @@
 		>
 	{/each}
 	{#if surface}
-		<text x={drawn.left + 2} y={surface[1] + 19} class="surface">{num(section.surface_c, 1)}</text>
+		<text x={drawn.left + 2} y={surface[1] + 19} class="surface">{fig(section.surface_c, '°C', 1)}</text>
 		{#if cold}<text x={drawn.left + 2} y={surface[1] + 33} class="tick short">{cold}</text>{/if}
 	{/if}
 	<text x={drawn.right} y={HEIGHT - 5} text-anchor="end" class="tick"

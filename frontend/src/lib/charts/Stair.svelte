@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, unitName } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, LABEL_TOP, WIDTH, shape } from './stair';
@@ -10,20 +11,20 @@
 	<figcaption>
 		<strong>Where the head goes</strong>
 		<span class="note"
-			>index circuit, from the machine to {pipework.circuits[0]?.label}, kPa, valve with its last piece</span
+			>index circuit, from the machine to {pipework.circuits[0]?.label}, {unitName('kPa')}, valve with its last piece</span
 		>
 	</figcaption>
 	<svg
 		class="chart"
 		viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
 		role="img"
-		aria-label={`Index circuit takes ${num(pipework.index_kpa, 1)} kPa of ${num(pipework.head_kpa, 1)} kPa`}
+		aria-label={`Index circuit takes ${amount(pipework.index_kpa, 'kPa', 1)} of ${amount(pipework.head_kpa, 'kPa', 1)}`}
 	>
 		{#if drawn.headX !== null}
 			<rect x="4" y="34" width={drawn.headX - 4} height={drawn.base - 34} class="head" />
 			<line x1={drawn.headX} x2={drawn.headX} y1="18" y2={drawn.base} class="end" />
 			<text x={drawn.headX - 6} y={LABEL_TOP} text-anchor="end" class="strong"
-				>pump has {num(pipework.head_kpa, 1)} kPa at {num(pipework.flow_lph)} L/h</text
+				>pump has {amount(pipework.head_kpa, 'kPa', 1)} at {amount(pipework.flow_lph, 'L/h')}</text
 			>
 			{#if drawn.limitX !== null}<line x1={drawn.limitX} x2={drawn.limitX} y1="34" y2={drawn.base} class="limit" />{/if}
 		{/if}
@@ -36,7 +37,7 @@
 				height={drawn.base - tread.y}
 				class="tread"
 				class:over
-				style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {num(tread.kpa, 2)} kPa</title></rect
+				style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {amount(tread.kpa, 'kPa', 2)}</title></rect
 			>
 			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in" class:over
 					>{tread.label}, {num(tread.kpa, 1)}</text
@@ -46,7 +47,7 @@
 		{/each}
 		<line x1="4" x2={WIDTH - 4} y1={drawn.base} y2={drawn.base} class="ground" />
 		<text x={drawn.endX} y={drawn.base + 17} text-anchor="end" class="strong"
-			>needs {num(pipework.index_kpa, 1)} kPa</text
+			>needs {amount(pipework.index_kpa, 'kPa', 1)}</text
 		>
 		{#if drawn.limitX !== null && Math.abs(drawn.limitX - drawn.endX) > 90}<text
 				x={drawn.limitX}

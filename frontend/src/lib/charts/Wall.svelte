@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, lengthText, system } from '$lib/parts/units';
 	import type { RoomDoc } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { WIDTH, shape, type Thing } from './wall';
@@ -21,9 +22,9 @@
 	} = $props();
 	const drawn = $derived(shape(room, face, things, on, free, ghost));
 	const size = $derived(
-		`${num((free?.length_m ?? 0) * 1000)}${free?.height_m ? ` × ${num(free.height_m * 1000)}` : ''}`
+		`${fig((free?.length_m ?? 0) * 1000, 'mm')}${free?.height_m ? ` × ${fig(free.height_m * 1000, 'mm')}` : ''}`
 	);
-	const mm = (m: number): string => num(m * 1000);
+	const mm = (m: number): string => (system.feet ? lengthText(m) : num(m * 1000));
 </script>
 
 <svg class="chart" viewBox={`0 0 ${WIDTH} ${drawn.height}`} role="img" aria-label={title}>
@@ -98,11 +99,13 @@
 			y2={drawn.wall.y + drawn.wall.height + 6}
 			class="ground"
 		/>
-		<text x={drawn.x(tick)} y={drawn.wall.y + drawn.wall.height + 20} class="dim" text-anchor="middle">{tick}</text>
+		<text x={drawn.x(tick)} y={drawn.wall.y + drawn.wall.height + 20} class="dim" text-anchor="middle"
+			>{fig(tick, 'm')}</text
+		>
 	{/each}
 	<text x={drawn.wall.x} y={drawn.wall.y + drawn.wall.height + 38} class="dim"
 		>{drawn.known
-			? `wall ${num(drawn.metres, 2)} m long, ${num(drawn.tall, 2)} m high; metres from its start`
+			? `wall ${amount(drawn.metres, 'm', 2)} long, ${amount(drawn.tall, 'm', 2)} high; ${system.feet ? 'feet' : 'metres'} from its start`
 			: 'on no wall yet: choose one and it is drawn to scale'}{drawn.holes.some((h) => h.guessed)
 			? '; dashed: place guessed'
 			: ''}</text

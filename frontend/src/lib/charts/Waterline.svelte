@@ -1,9 +1,10 @@
 <script lang="ts">
+	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import rules from '$lib/api/rules.json';
 	import type { RoomResult } from '$lib/api/client';
 	import type { Mend } from '$lib/ways/cheapest.svelte';
-	import { money, num, watts } from '$lib/parts/format';
+	import { money } from '$lib/parts/format';
 	import { WIDTH, shape } from './waterline';
 	let {
 		rooms,
@@ -93,7 +94,8 @@
 </script>
 
 <p class="mb-0.5 note">
-	Flow temperature each room needs at {num(outdoor)} °C outside, °C · column width = heat its emitter meets
+	Flow temperature each room needs at {amount(outdoor, '°C')} outside, {unitName('°C')} · column width = heat its emitter
+	meets
 </p>
 <svg
 	class="chart"
@@ -114,7 +116,7 @@
 	{#each drawn.ticks as tick (tick)}
 		{@const y = drawn.y(tick)}
 		<line x1={drawn.left} x2={drawn.right} y1={y} y2={y} class="ruled" />
-		<text x={drawn.left - 8} y={y + 4} class="tick" text-anchor="end">{tick}</text>
+		<text x={drawn.left - 8} y={y + 4} class="tick" text-anchor="end">{fig(tick, '°C')}</text>
 	{/each}
 	{#each drawn.columns as column (column.id)}
 		{@const middle = column.x + column.width / 2}
@@ -122,7 +124,7 @@
 			class="column"
 			role="button"
 			tabindex="0"
-			aria-label={`${column.label}: needs ${num(column.needed, 1)} °C water, ${column.short ? `only ${num(column.room.reached_c, 1)} °C in the room` : 'meets'}. What may be done?`}
+			aria-label={`${column.label}: needs ${amount(column.needed, '°C', 1)} water, ${column.short ? `only ${amount(column.room.reached_c, '°C', 1)} in the room` : 'meets'}. What may be done?`}
 			aria-pressed={picked === column.id}
 			class:picked={picked === column.id}
 			onclick={() => onroom(column.id)}
@@ -153,20 +155,26 @@
 					/>
 					{#if column.wetTop - column.top > 34 && column.width > 54}
 						<text x={middle} y={(column.top + column.wetTop) / 2 - 2} class="only" text-anchor="middle"
-							>only<tspan x={middle} dy="15">{num(column.room.reached_c, 1)} °C</tspan></text
+							>only<tspan x={middle} dy="15">{amount(column.room.reached_c, '°C', 1)}</tspan></text
 						>
 					{/if}
 					{#if !(column.wetTop - column.top > 34 && column.width > 54) && drawn.base - column.wetTop > 30 + column.label.length * 7.5}
 						<text x={middle} y={column.wetTop + 18} class="in small" text-anchor="middle"
-							>{column.width > 62 ? `only ${num(column.room.reached_c, 1)}` : column.width > 32 ? 'short' : ''}</text
+							>{column.width > 62
+								? `only ${fig(column.room.reached_c, '°C', 1)}`
+								: column.width > 32
+									? 'short'
+									: ''}</text
 						>
 					{/if}
 					<text x={middle} y={column.top - 6} class="above" text-anchor="middle"
-						>{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}{column.capped ? ' ↑' : ''}</text
+						>{column.width > 18 ? fig(column.needed, '°C', column.width > 29 ? 1 : 0) : ''}{column.capped
+							? ' ↑'
+							: ''}</text
 					>
 				{:else}
 					<text x={middle} y={column.wetTop + 17} class="in" text-anchor="middle"
-						>{column.width > 18 ? num(column.needed, column.width > 29 ? 1 : 0) : ''}</text
+						>{column.width > 18 ? fig(column.needed, '°C', column.width > 29 ? 1 : 0) : ''}</text
 					>
 				{/if}
 				<text
@@ -185,13 +193,13 @@
 				>
 			{/if}
 			<text x={middle} y={drawn.base + 16} class="tick" text-anchor="middle"
-				>{column.width > ROOMY ? num((column.room.room_emitter_load_w ?? 0) / 1000, 2) : ''}</text
+				>{column.width > ROOMY ? fig((column.room.room_emitter_load_w ?? 0) / 1000, 'kW', 2) : ''}</text
 			>
 			{#if ghost?.room === column.id}
 				{@const y = drawn.y(Math.max(ghost.needed, drawn.low))}
 				<rect x={column.x + 1.5} width={column.width - 3} {y} height={Math.max(drawn.base - y - 1, 0)} class="ghost" />
 				{#if column.width > 29}<text x={middle} y={y + 17} class="ghostword" text-anchor="middle"
-						>{num(ghost.needed, 1)}</text
+						>{fig(ghost.needed, '°C', 1)}</text
 					>{/if}
 			{/if}
 			{#if mends?.[column.id] && column.width <= ROOMY}
@@ -210,16 +218,16 @@
 		</g>
 	{/each}
 	<line x1={drawn.left} x2={drawn.right} y1={drawn.base} y2={drawn.base} class="ground" />
-	<text x={drawn.right + 6} y={drawn.base + 16} class="tick">kW</text>
+	<text x={drawn.right + 6} y={drawn.base + 16} class="tick">{unitName('kW')}</text>
 	{#if mends}
-		<text x={drawn.right + 6} y={drawn.base + 33} class="tick">to {num(asked)} °C</text>
+		<text x={drawn.right + 6} y={drawn.base + 33} class="tick">to {amount(asked, '°C')}</text>
 		{#if drawn.columns.some((column) => column.width > ROOMY)}<text x={drawn.right + 6} y={drawn.base + 50} class="tick"
 				>disturbs</text
 			>{/if}
 	{/if}
 	{#if asked !== null && at !== null && Math.abs(asked - at) > 0.3}
 		<line x1={drawn.left - 6} x2={drawn.right} y1={drawn.y(asked)} y2={drawn.y(asked)} class="asked" />
-		<text x={drawn.right + 6} y={drawn.y(asked) + 5} class="tick">{num(asked)} asked</text>
+		<text x={drawn.right + 6} y={drawn.y(asked) + 5} class="tick">{fig(asked, '°C')} asked</text>
 	{/if}
 	{#if at !== null}
 		{@const y = drawn.y(at)}
@@ -232,7 +240,7 @@
 			aria-valuemin={25}
 			aria-valuemax={70}
 			aria-valuenow={at}
-			aria-valuetext={`${num(at, 1)} degrees`}
+			aria-valuetext={amount(at, '°C', 1)}
 			onpointerdown={down}
 			onpointermove={move}
 			onpointerup={up}
@@ -244,7 +252,7 @@
 			<rect x={drawn.left - 6} width={WIDTH - drawn.left + 6} y={y - 24} height="48" fill="transparent" />
 			<line x1={drawn.left - 6} x2={drawn.right} y1={y} y2={y} class="water" />
 			<path d={`M${drawn.right} ${y} l12 -17 h58 v34 h-58 z`} class="flag" />
-			<text x={drawn.right + 40} y={y + 6} text-anchor="middle" class="flagtext">{num(at, 1)}</text>
+			<text x={drawn.right + 40} y={y + 6} text-anchor="middle" class="flagtext">{fig(at, '°C', 1)}</text>
 		</g>
 	{/if}
 </svg>
@@ -252,16 +260,16 @@
 	<table class="table table-figures">
 		<thead
 			><tr
-				><th>Room</th><th class="text-right">Emitter meets, W</th><th class="text-right">Needs, °C</th><th
-					class="text-right">Reaches, °C</th
-				><th>At {num(at, 1)} °C water</th></tr
+				><th>Room</th><th class="text-right">Emitter meets, {unitName('W')}</th><th class="text-right"
+					>Needs, {unitName('°C')}</th
+				><th class="text-right">Reaches, {unitName('°C')}</th><th>At {amount(at, '°C', 1)} water</th></tr
 			></thead
 		>
 		<tbody
 			>{#each rooms as room (room.id)}<tr
 					><td>{room.label}</td><td class="text-right">{watts(room.room_emitter_load_w)}</td><td class="text-right"
-						>{num(room.needed_flow_c, 1)}</td
-					><td class="text-right">{num(room.reached_c, 1)}</td><td>{room.status}</td></tr
+						>{fig(room.needed_flow_c, '°C', 1)}</td
+					><td class="text-right">{fig(room.reached_c, '°C', 1)}</td><td>{room.status}</td></tr
 				>{/each}</tbody
 		>
 	</table>

@@ -124,8 +124,8 @@ export function shape(curve: Design['curve']): CurveShape {
 	return {
 		x,
 		y,
-		xTicks: steps(low, 20, 8),
-		yTicks: steps(20, y.domain[1], 7),
+		xTicks: steps(low, 20, 8, '°C'),
+		yTicks: steps(20, y.domain[1], 7, '°C'),
 		need: path(along(curve.needed_c)),
 		line: path(along(limited)),
 		rooms: Object.entries(curve.rooms).map(([id, series]) => ({ id, d: path(along(series)) })),

@@ -59,8 +59,8 @@ export function shape(machine: Design['machine'], row: CandidateResult, design: 
 	return {
 		x,
 		y,
-		xTicks: steps(low, 20, 8),
-		yTicks: steps(0, top, 6),
+		xTicks: steps(low, 20, 8, '°C'),
+		yTicks: steps(0, top, 6, 'kW'),
 		load: path(load),
 		season: path(season),
 		greatest: path(greatest),

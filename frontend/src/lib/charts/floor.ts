@@ -56,7 +56,7 @@ export function shape(
 	return {
 		x,
 		y,
-		ticks: steps(low, high, 5),
+		ticks: steps(low, high, 5, '°C'),
 		line: path(points),
 		limitY: y(row.limit_c),
 		meanY: y(row.surface_mean_c),

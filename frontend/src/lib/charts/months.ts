@@ -57,7 +57,7 @@ export function shape(
 		y,
 		t,
 		ticks: steps(0, most, 5),
-		tTicks: steps(lowT, highT, 5),
+		tTicks: steps(lowT, highT, 5, '°C'),
 		line: path(knots),
 		knots,
 		bottom: HEIGHT - BOTTOM,

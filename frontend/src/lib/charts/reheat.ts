@@ -35,7 +35,7 @@ export function shape(cold: number, store: number, minutes: number, mild: number
 		x,
 		y,
 		xTicks: steps(0, longest * 1.08, 7),
-		yTicks: steps(0, y.domain[1], 6),
+		yTicks: steps(0, y.domain[1], 6, '°C'),
 		design: ramp(minutes),
 		mild: ramp(mild),
 		left,

@@ -1,3 +1,5 @@
+import { ours, shown } from '$lib/parts/units';
+
 /** A straight scale from data to pixels, and round steps along it. */
 export type Scale = { (value: number): number; invert: (pixel: number) => number; domain: [number, number] };
 
@@ -8,12 +10,15 @@ export function scale(domain: [number, number], range: [number, number]): Scale 
 	return Object.assign(to, { invert, domain });
 }
 
-export function steps(low: number, high: number, about = 6): number[] {
+/** Places along an axis, in our unit, that are round in the unit the job shows. */
+export function steps(from: number, to: number, about = 6, unit = ''): number[] {
+	const [low, high] = [shown(from, unit), shown(to, unit)];
 	const raw = (high - low) / about || 1;
 	const size = 10 ** Math.floor(Math.log10(raw));
 	const step = [1, 2, 5, 10].map((m) => m * size).find((s) => s >= raw) ?? raw;
 	const out: number[] = [];
-	for (let v = Math.ceil(low / step) * step; v <= high + 1e-9; v += step) out.push(Math.round(v * 1e6) / 1e6);
+	for (let v = Math.ceil(low / step) * step; v <= high + 1e-9; v += step)
+		out.push(Math.round(ours(Math.round(v * 1e6) / 1e6, unit) * 1e9) / 1e9);
 	return out;
 }
 

@@ -90,7 +90,7 @@ export function shape(section: Section): SectionShape {
 	return {
 		slices,
 		y,
-		ticks: steps(low, high, 6),
+		ticks: steps(low, high, 6, '°C'),
 		line: path([...begins, ...points, ...ends]),
 		points,
 		inner,

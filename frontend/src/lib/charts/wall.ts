@@ -1,3 +1,5 @@
+import { steps } from './scale';
+import { system } from '$lib/parts/units';
 import rules from '$lib/api/rules.json';
 import type { RoomDoc } from '$lib/api/client';
 
@@ -101,6 +103,6 @@ export function shape(
 		known: run?.length_m != null,
 		things: things.map((t) => put(t, Math.max((metres - t.length_m) / 2, 0))),
 		ghost: ghost ? put({ ...ghost, offset_m: ghost.offset_m ?? start }, start) : null,
-		ticks: Array.from({ length: Math.floor(metres) + 1 }, (_, n) => n)
+		ticks: steps(0, metres, system.feet ? 12 : metres, 'm')
 	};
 }

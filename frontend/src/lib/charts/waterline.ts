@@ -80,7 +80,7 @@ export function shape(
 	});
 	return {
 		y,
-		ticks: steps(low, high, 7),
+		ticks: steps(low, high, 7, '°C'),
 		columns,
 		base,
 		lineY: chosen === null ? null : y(chosen),

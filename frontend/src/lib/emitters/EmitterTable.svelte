@@ -1,11 +1,11 @@
 <script lang="ts">
+	import { fig, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import rules from '$lib/api/rules.json';
 	import type { Known, RoomResult } from '$lib/api/client';
 	import { emitterTypes, valves } from '$lib/parts/choices';
 	import { newId, nextPos, type Draft } from '$lib/job/draft';
 	import { emitterPath, KINDS, setKind } from './emitters';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -243,8 +243,8 @@
 							commit={(v) => decide(emitter.id, v)}
 						/>{/if}
 				</td>
-				<td class="text-right">{num(emitter.rated_w)}<span class="unit">W</span></td>
-				<td class="text-right">{num(emitter.output_w)}<span class="unit">W</span></td>
+				<td class="text-right">{fig(emitter.rated_w, 'W')}<span class="unit">{unitName('W')}</span></td>
+				<td class="text-right">{fig(emitter.output_w, 'W')}<span class="unit">{unitName('W')}</span></td>
 				<td
 					><a
 						class="btn btn-quiet px-1 py-0 text-small"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import type { EmitterSpec } from '$lib/api/client';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
@@ -36,7 +37,8 @@
 <table class="table table-figures">
 	<thead
 		><tr
-			><th>Speed</th><th class="text-right">Gives at {spec.excess_k ?? 50} K</th><th class="text-right">Fan draws</th
+			><th>Speed</th><th class="text-right">Gives at {amount(spec.excess_k ?? 50, 'K')}</th><th class="text-right"
+				>Fan draws</th
 			><th class="text-right">Sound</th><th>Accepted up to</th><th></th></tr
 		></thead
 	>

@@ -1,7 +1,7 @@
 <script lang="ts">
+	import { amount, fig, told, unitName } from '$lib/parts/units';
 	import { api, type EmitterResult, type HeatedDoc } from '$lib/api/client';
 	import Floor from '$lib/charts/Floor.svelte';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
@@ -35,7 +35,7 @@
 	const coverings = $derived(
 		Object.values(shelf.all?.coverings ?? {}).map((c) => ({
 			value: c.id,
-			label: `${c.label}, ${num(c.r_m2kw, 3)} m²K/W${c.limit_c ? `, at most ${num(c.limit_c)} °C` : ''}`
+			label: `${c.label}, ${amount(c.r_m2kw, 'm²K/W', 3)}${c.limit_c ? `, at most ${amount(c.limit_c, '°C')}` : ''}`
 		}))
 	);
 	const looked = new Slow(() =>
@@ -87,8 +87,8 @@
 		);
 	}
 	const ZONES = [
-		{ value: 'edge', label: 'edge strip, 35 °C' },
-		{ value: 'bath', label: 'bathroom, room + 9 K' }
+		{ value: 'edge', label: told('edge strip, 35 °C') },
+		{ value: 'bath', label: told('bathroom, room + 9 K') }
 	];
 </script>
 
@@ -162,7 +162,7 @@
 				>Covering<Choice
 					label={`Covering of ${label}`}
 					value={spec.covering ?? (spec.covering_r_m2kw ? null : 'none')}
-					empty={`${num(spec.covering_r_m2kw, 3)} m²K/W`}
+					empty={`${amount(spec.covering_r_m2kw, 'm²K/W', 3)}`}
 					options={coverings}
 					commit={setCovering}
 				/></label
@@ -193,7 +193,7 @@
 				>Zone<Choice
 					label={`Zone of ${label}`}
 					value={spec.zone === 'stay' ? null : spec.zone}
-					empty="where people stay, 29 °C"
+					empty={told('where people stay, 29 °C')}
 					options={ZONES}
 					commit={(v) => void put({ zone: v ?? 'stay' }, 'zone')}
 				/></label
@@ -247,25 +247,27 @@
 				{#if result?.heated?.most_flow_c != null && result.heated.most_flow_c < flow}<p>
 						<span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short">too warm</span>
 						It bears no more than
-						<b>{num(result.heated.most_flow_c, 1)} °C</b> straight through: until the water is that cool, a blending valve
-						stays before it.
+						<b>{amount(result.heated.most_flow_c, '°C', 1)}</b> straight through: until the water is that cool, a blending
+						valve stays before it.
 					</p>{/if}
 				<p class="note">
-					At {num(flow, 1)} °C water straight through, spread {num(spread, 0)} K, the room at {num(room_c, 0)} °C. Limit {num(
-						here.limit_c
-					)} °C over a pipe: {here.limit_why}.{#if here.outside}{' '}Outside the range of EN 1264 ({here.outside}):
-						worked out by conduction.{/if}{#if here.other_k_w_m2k != null}{' '}By the other school K would be {num(
-							here.other_k_w_m2k,
-							2
-						)} instead of {num(here.k_w_m2k, 2)} W/m²K.{/if}
+					At {amount(flow, '°C', 1)} water straight through, spread {amount(spread, 'K', 0)}, the room at {amount(
+						room_c,
+						'°C',
+						0
+					)}. Limit {amount(here.limit_c, '°C')} over a pipe: {here.limit_why}.{#if here.outside}{' '}Outside the range
+						of EN 1264 ({here.outside}): worked out by conduction.{/if}{#if here.other_k_w_m2k != null}{' '}By the other
+						school K would be {fig(here.other_k_w_m2k, 'W/m²K', 2)} instead of {amount(here.k_w_m2k, 'W/m²K', 2)}.{/if}
 				</p>
 			</div>
 			<table class="table table-figures">
 				<thead
 					><tr
-						><th class="text-right">Spacing</th><th class="text-right">W/m²</th><th class="text-right">Gives</th><th
-							class="text-right">Surface</th
-						><th class="text-right">Loop</th><th class="text-right">Head, as needed</th></tr
+						><th class="text-right">Spacing</th><th class="text-right">{unitName('W/m²')}</th><th class="text-right"
+							>Gives</th
+						><th class="text-right">Surface</th><th class="text-right">Loop</th><th class="text-right"
+							>Head, as needed</th
+						></tr
 					></thead
 				>
 				<tbody>
@@ -276,22 +278,24 @@
 									class="fig"
 									disabled={row.chosen}
 									onclick={() =>
-										void put({ spacing_m: row.spacing_m }, `pipes ${num((row.spacing_m ?? 0) * 1000)} mm apart`)}
-									>{row.spacing_m ? `${num(row.spacing_m * 1000)} mm` : '–'}</button
+										void put({ spacing_m: row.spacing_m }, `pipes ${amount((row.spacing_m ?? 0) * 1000, 'mm')} apart`)}
+									>{row.spacing_m ? `${amount(row.spacing_m * 1000, 'mm')}` : '–'}</button
 								></td
 							>
-							<td class="text-right">{num(row.flux_w_m2)}</td>
+							<td class="text-right">{fig(row.flux_w_m2, 'W/m²')}</td>
 							<td class="text-right" class:hatch-short={need !== null && row.output_w < need - 1}
-								>{num(row.output_w)} W</td
+								>{amount(row.output_w, 'W')}</td
 							>
 							<td class="text-right" class:hatch-short={!row.within}
-								>{num(row.surface_most_c, 1)} °C{row.within ? '' : ', too warm'}</td
+								>{amount(row.surface_most_c, '°C', 1)}{row.within ? '' : ', too warm'}</td
 							>
 							<td class="text-right" class:hatch-short={row.loop_m !== null && row.loop_m > row.longest_m + 0.5}
-								>{num(row.loop_m)} m{row.loop_m !== null && row.loop_m > row.longest_m + 0.5 ? ', too long' : ''}</td
+								>{amount(row.loop_m, 'm')}{row.loop_m !== null && row.loop_m > row.longest_m + 0.5
+									? ', too long'
+									: ''}</td
 							>
 							<td class="text-right" class:hatch-short={row.loop_kpa !== null && row.loop_kpa > 25}
-								>{num(row.loop_kpa, 1)} kPa</td
+								>{amount(row.loop_kpa, 'kPa', 1)}</td
 							>
 						</tr>
 					{/each}
@@ -299,15 +303,16 @@
 			</table>
 		</div>
 		{#if need !== null}<p class="note">
-				The room asks it for {num(need)} W{result?.heated?.down_w
-					? `, and ${num(result.heated.down_w)} W go down`
-					: ''}: then its surface is {num(result?.heated?.surface_most_c, 1)} °C at most. The flow meters of its {spec.loops ===
+				The room asks it for {amount(need, 'W')}{result?.heated?.down_w
+					? `, and ${amount(result.heated.down_w, 'W')} go down`
+					: ''}: then its surface is {amount(result?.heated?.surface_most_c, '°C', 1)} at most. The flow meters of its {spec.loops ===
 				1
 					? 'loop'
-					: `${spec.loops} loops`} stand at {num(
+					: `${spec.loops} loops`} stand at {amount(
 					result?.heated?.loop_lph == null ? null : result.heated.loop_lph / 60,
+					'L/min',
 					1
-				)} L/min each.
+				)} each.
 			</p>{/if}
 	{:else if !ready}<p class="note">
 			Enter what is missing above: a thermal camera or a wetted floor shows the spacing; the builder knows the screed.

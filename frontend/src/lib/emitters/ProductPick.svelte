@@ -1,8 +1,9 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api, type Product } from '$lib/api/client';
 	import { sendFile, type Wrong } from '$lib/job/files';
-	import { money, num } from '$lib/parts/format';
+	import { money } from '$lib/parts/format';
 	import { Slow } from '$lib/job/slow.svelte';
 	import BringFile from '$lib/job/BringFile.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -95,9 +96,10 @@
 		<table class="table table-figures">
 			<thead
 				><tr
-					><th>Product</th><th class="text-right">Length × height</th><th class="text-right">Gives at 50 K</th><th
-						class="text-right">Water</th
-					><th class="text-right">Weight</th><th class="text-right">About</th><th></th></tr
+					><th>Product</th><th class="text-right">Length × height</th><th class="text-right"
+						>Gives at {amount(50, 'K')}</th
+					><th class="text-right">Water</th><th class="text-right">Weight</th><th class="text-right">About</th><th
+					></th></tr
 				></thead
 			>
 			<tbody>
@@ -106,22 +108,22 @@
 						<td>{one.label}<span class="block note">{one.from}</span></td>
 						<td class="text-right"
 							>{one.length_m
-								? `${num(one.length_m * 1000)} × ${num((one.height_m ?? 0) * 1000)}`
+								? `${fig(one.length_m * 1000, 'mm')} × ${fig((one.height_m ?? 0) * 1000, 'mm')}`
 								: one.spacing_m
-									? `${num(one.spacing_m * 1000)} mm apart`
+									? `${amount(one.spacing_m * 1000, 'mm')} apart`
 									: '–'}</td
 						>
 						<td class="text-right"
 							>{one.k_w_m2k
-								? `${num(one.k_w_m2k, 2)} W/m²K`
-								: `${num(one.speeds?.length ? one.speeds[0]!.output_w : one.output_w)} W`}{#if (one.speeds?.length ?? 0) > 1}<span
+								? `${amount(one.k_w_m2k, 'W/m²K', 2)}`
+								: `${amount(one.speeds?.length ? one.speeds[0]!.output_w : one.output_w, 'W')}`}{#if (one.speeds?.length ?? 0) > 1}<span
 									class="note"
 								>
-									to {num(one.speeds!.at(-1)!.output_w)}</span
+									to {fig(one.speeds!.at(-1)!.output_w, 'W')}</span
 								>{/if}</td
 						>
-						<td class="text-right">{num(one.water_l, 1)}<span class="unit">L</span></td>
-						<td class="text-right">{num(one.weight_kg)}<span class="unit">kg</span></td>
+						<td class="text-right">{fig(one.water_l, 'L', 1)}<span class="unit">{unitName('L')}</span></td>
+						<td class="text-right">{fig(one.weight_kg, 'kg')}<span class="unit">{unitName('kg')}</span></td>
 						<td class="text-right">{money(one.price_minor, currency)}</td>
 						<td
 							>{#if target}<button class="btn btn-quiet" aria-label={`Put ${one.label} here`} onclick={() => take(one)}

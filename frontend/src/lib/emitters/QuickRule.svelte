@@ -1,8 +1,7 @@
 <script lang="ts">
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
-	import { num } from '$lib/parts/format';
-	import { lengthText } from '$lib/parts/units';
+	import { amount, fig, lengthText, unitName } from '$lib/parts/units';
 	import { Slow } from '$lib/job/slow.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	let load = $state(1000);
@@ -56,25 +55,23 @@
 			<table class="table table-figures">
 				<thead
 					><tr
-						><th>Panel</th><th class="text-right">Gives, W per m² of face</th><th class="text-right">Face needed</th><th
-							class="text-right">Length</th
-						></tr
+						><th>Panel</th><th class="text-right">Gives, {unitName('W/m²')} of face</th><th class="text-right"
+							>Face needed</th
+						><th class="text-right">Length</th></tr
 					></thead
 				>
 				<tbody
 					>{#each rule.found.rows as row (row.type)}<tr
-							><td>{row.label}</td><td class="text-right">{num(row.w_per_m2)}</td><td class="text-right"
-								>{num(row.area_m2, 2)}<span class="unit">m²</span></td
+							><td>{row.label}</td><td class="text-right">{fig(row.w_per_m2, 'W/m²')}</td><td class="text-right"
+								>{fig(row.area_m2, 'm²', 2)}<span class="unit">{unitName('m²')}</span></td
 							><td class="text-right">{lengthText(row.length_m)}</td></tr
 						>{/each}</tbody
 				>
 			</table>
 		{/if}
 		<p class="note">
-			Room 20 °C, about ± 15 %, common practice. Mean water is the flow less half the spread. <a
-				href="/api/quick-rule.pdf"
-				download>Print it as a card</a
-			>
+			Room {amount(20, '°C')}, about ± 15 %, common practice. Mean water is the flow less half the spread.
+			<a href="/api/quick-rule.pdf" download>Print it as a card</a>
 		</p>
 	</div>
 </Fold>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { api, type Known } from '$lib/api/client';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
@@ -70,9 +71,9 @@
 				class="grid grid-cols-[96px_1fr_92px] items-center gap-x-2.5 gap-y-1.5"
 				role="img"
 				aria-label={[
-					`From the bills ${num(check.h_life_w_k)} W/K`,
-					`between ${num(check.h_life_low_w_k)} and ${num(check.h_life_high_w_k)}; calculated ${num(check.h_calculated_w_k)}`,
-					`between ${num(check.h_calculated_low_w_k)} and ${num(check.h_calculated_high_w_k)}`
+					`From the bills ${amount(check.h_life_w_k, 'W/K')}`,
+					`between ${fig(check.h_life_low_w_k, 'W/K')} and ${fig(check.h_life_high_w_k, 'W/K')}; calculated ${fig(check.h_calculated_w_k, 'W/K')}`,
+					`between ${fig(check.h_calculated_low_w_k, 'W/K')} and ${fig(check.h_calculated_high_w_k, 'W/K')}`
 				].join(', ')}
 			>
 				<span class="name">from the bills</span>
@@ -82,7 +83,7 @@
 						style={`left: ${span.life}`}
 					></i>
 				</div>
-				<b class="text-right tabular-nums">{num(check.h_life_w_k)}<span class="unit">W/K</span></b>
+				<b class="text-right tabular-nums">{fig(check.h_life_w_k, 'W/K')}<span class="unit">{unitName('W/K')}</span></b>
 				<span class="name">calculated</span>
 				<div class="relative h-6 bg-ash">
 					<i class="band absolute top-0 bottom-0 hatch-doubt" style={`left: ${span.least}; width: ${span.doubt}`}></i><i
@@ -90,7 +91,9 @@
 						style={`left: ${span.sum}`}
 					></i>
 				</div>
-				<b class="text-right tabular-nums">{num(check.h_calculated_w_k)}<span class="unit">W/K</span></b>
+				<b class="text-right tabular-nums"
+					>{fig(check.h_calculated_w_k, 'W/K')}<span class="unit">{unitName('W/K')}</span></b
+				>
 			</div>
 			<p class="note">
 				Hatched: how far each may be off. Bills: the usual range of the heater{check.findings.some(
@@ -122,7 +125,7 @@
 				>Really kept at, mean<NumberField
 					label="Temperature really kept"
 					value={job.site?.living?.kept_c}
-					placeholder={num(check?.kept_c, 1)}
+					placeholder={fig(check?.kept_c, '°C', 1)}
 					quantity="temperature"
 					digits={1}
 					unit="°C"
@@ -164,9 +167,11 @@
 			>
 		</div>
 		{#if check}<p class="note">
-				{num(check.kept_c, 1)} °C {check.kept_why}. Degree days of the billed days below {num(check.base_c, 1)} °C: {num(
-					check.degree_days_kd
-				)} K d.
+				{amount(check.kept_c, '°C', 1)}
+				{check.kept_why}. Degree days of the billed days below {amount(check.base_c, '°C', 1)}: {amount(
+					check.degree_days_kd,
+					'K d'
+				)}.
 			</p>{/if}
 	</section>
 	<section class="grid min-w-0 content-start gap-1.5">

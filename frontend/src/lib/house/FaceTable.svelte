@@ -1,9 +1,9 @@
 <script lang="ts">
+	import { fig, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import type { Face, Known, RoomDoc, RoomResult } from '$lib/api/client';
 	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '$lib/parts/choices';
 	import { type Draft, newId, nextPos } from '$lib/job/draft';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -162,14 +162,16 @@
 								commit={(v) => setMeasure(face.key, null, v, face.label.toLowerCase())}
 							/>{/if}</td
 					>
-					<td class="text-right whitespace-nowrap">{num(face.net_m2, 2)}<span class="unit">m²</span></td>
-					<td class="text-right whitespace-nowrap">{num(face.u_w_m2k, 2)}</td>
+					<td class="text-right whitespace-nowrap"
+						>{fig(face.net_m2, 'm²', 2)}<span class="unit">{unitName('m²')}</span></td
+					>
+					<td class="text-right whitespace-nowrap">{fig(face.u_w_m2k, 'W/m²K', 2)}</td>
 					<td class="text-right whitespace-nowrap"
 						><button
 							class="fig"
 							onclick={() => frame.showWorking(`face:${room.id}:${face.key}`)}
 							aria-label={`Loss of ${face.label}: show the working`}
-							>{num(face.loss_w)}<span class="unit">W</span></button
+							>{fig(face.loss_w, 'W')}<span class="unit">{unitName('W')}</span></button
 						></td
 					>
 				{/if}
@@ -264,14 +266,16 @@
 								commit={(v) => setMeasure(face.key, opening.id, v, opening.label.toLowerCase())}
 							/>{/if}</td
 					>
-					<td class="text-right whitespace-nowrap">{num(opening.area_m2, 2)}<span class="unit">m²</span></td>
-					<td class="text-right whitespace-nowrap">{num(opening.u_w_m2k, 2)}</td>
+					<td class="text-right whitespace-nowrap"
+						>{fig(opening.area_m2, 'm²', 2)}<span class="unit">{unitName('m²')}</span></td
+					>
+					<td class="text-right whitespace-nowrap">{fig(opening.u_w_m2k, 'W/m²K', 2)}</td>
 					<td class="text-right whitespace-nowrap"
 						><button
 							class="fig"
 							onclick={() => frame.showWorking(`opening:${room.id}:${face.key}:${opening.id}`)}
 							aria-label={`Loss of ${opening.label}: show the working`}
-							>{num(opening.loss_w)}<span class="unit">W</span></button
+							>{fig(opening.loss_w, 'W')}<span class="unit">{unitName('W')}</span></button
 						></td
 					>
 					<td class="whitespace-nowrap"

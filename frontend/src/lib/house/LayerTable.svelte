@@ -1,7 +1,7 @@
 <script lang="ts">
+	import { fig, unitName } from '$lib/parts/units';
 	import type { Construction, Layer, Section } from '$lib/api/client';
 	import { blankLayer } from './builds';
-	import { num } from '$lib/parts/format';
 	import { shelf } from '$lib/job/library.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	let {
@@ -96,9 +96,9 @@
 	<table class="table table-figures">
 		<thead
 			><tr
-				><th></th><th>Inside first</th><th class="text-right">Thick</th><th class="text-right">λ</th><th
-					class="text-right">R</th
-				><th>Crossed by</th><th class="text-right">over</th><th></th></tr
+				><th></th><th>Inside first</th><th class="text-right">Thick</th><th class="text-right">λ, {unitName('W/mK')}</th
+				><th class="text-right">R, {unitName('m²K/W')}</th><th>Crossed by</th><th class="text-right">over</th><th
+				></th></tr
 			></thead
 		>
 		<tbody>
@@ -132,7 +132,8 @@
 								><option value="resistance">stated resistance</option></optgroup
 							>
 							<optgroup label="Materials"
-								>{#each materials as [key, m] (key)}<option value={key}>{m.label} · λ {m.lambda_w_mk}</option
+								>{#each materials as [key, m] (key)}<option value={key}
+										>{m.label} · λ {fig(m.lambda_w_mk, 'W/mK', 3)}</option
 									>{/each}</optgroup
 							>
 						</select>
@@ -151,6 +152,8 @@
 						>{#if layer.air == null && layer.r_m2kw == null}<NumberField
 								label={`Conductivity of layer ${n + 1}`}
 								value={layer.lambda_w_mk}
+								unit="W/mK"
+								inHead
 								digits={3}
 								width="5em"
 								commit={(v) => put(n, { lambda_w_mk: v, material: null, label: layer.label })}
@@ -160,10 +163,12 @@
 						>{#if layer.r_m2kw != null}<NumberField
 								label={`Resistance of layer ${n + 1}`}
 								value={layer.r_m2kw}
+								unit="m²K/W"
+								inHead
 								digits={3}
 								width="5em"
 								commit={(v) => put(n, { r_m2kw: v })}
-							/>{:else}{num(shown?.r_m2kw, 3)}{/if}</td
+							/>{:else}{fig(shown?.r_m2kw, 'm²K/W', 3)}{/if}</td
 					>
 					<td>
 						{#if layer.r_m2kw == null && layer.air !== 'open'}
@@ -176,7 +181,9 @@
 								<option value="">nothing</option>{#if bridgeOf(layer) === 'kept'}<option value="kept"
 										>{layer.bridge_label}</option
 									>{/if}
-								{#each materials as [key, m] (key)}<option value={key}>{m.label} · λ {m.lambda_w_mk}</option>{/each}
+								{#each materials as [key, m] (key)}<option value={key}
+										>{m.label} · λ {fig(m.lambda_w_mk, 'W/mK', 3)}</option
+									>{/each}
 							</select>
 						{/if}
 					</td>

@@ -4,7 +4,7 @@
 	import { evidence, withoutKey, type How } from './evidence';
 	import { addRoom } from './rooms';
 	import { likelier, unusual, USUAL } from '$lib/parts/usual';
-	import { understand } from '$lib/parts/units';
+	import { amount, lengthText, understand } from '$lib/parts/units';
 	let { onclose }: { onclose: () => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -99,7 +99,7 @@
 	<label
 		>Use<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body" bind:value={use}
 			><option value="">not said</option>{#each uses as [key, u] (key)}<option value={key}
-					>{u.label}, {u.target_c} °C</option
+					>{u.label}, {amount(u.target_c, '°C', u.target_c % 1 ? 1 : 0)}</option
 				>{/each}</select
 		></label
 	>
@@ -118,13 +118,15 @@
 	<button class="btn btn-quiet" type="button" onclick={onclose}>Done</button>
 	<p class="col-span-full note">
 		{#if wrong}<strong class="text-heat-text" role="alert">{wrong}</strong>
-		{:else if odd}<strong class="text-short-text">{odd.value.toFixed(3)} m is unusual for a {odd.key}.</strong>
+		{:else if odd}<strong class="text-short-text">{lengthText(odd.value)} is unusual for a {odd.key}.</strong>
 			{#if odd.meant}<button type="button" class="btn btn-xs touch:btn-md" onclick={meant}
-					>Did you mean {odd.meant.toFixed(3)} m?</button
+					>Did you mean {lengthText(odd.meant)}?</button
 				>{/if}
-		{:else if area}Understood: {sizes.width?.toFixed(3)} × {sizes.length?.toFixed(3)} m, {area.toFixed(1)} m²{sizes.height
-				? `, ${sizes.height.toFixed(3)} m high`
-				: ''}.
+		{:else if area}Understood: {lengthText(sizes.width)} × {lengthText(sizes.length)}, {amount(
+				area,
+				'm²',
+				1
+			)}{sizes.height ? `, ${lengthText(sizes.height)} high` : ''}.
 		{:else}Measured inside, in the laser's order; otherwise say so behind the figure: ~ told, ? inferred, * assumed.
 			What is not known may stay empty.{/if}
 	</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import type { RoomDoc, RoomResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
@@ -79,7 +80,7 @@
 				>Wanted in “{scheme.label}”<NumberField
 					label={`Wanted temperature in the scheme, ${room.label}`}
 					value={scheme.targets?.[room.id]}
-					placeholder={num(room.target_c, 0)}
+					placeholder={fig(room.target_c, '°C', 0)}
 					quantity="temperature"
 					digits={1}
 					unit="°C"
@@ -93,11 +94,11 @@
 		{/if}
 	</div>
 	<p class="flex flex-wrap items-center gap-1 note">
-		{num(room.area_m2, 1)} m² · {num(room.volume_m3, 1)} m³ · {num(room.w_per_m2)} W/m² · its part of the house {num(
-			room.room_share_of_house_w
-		)} W · air {num(room.air_per_h, 2)} per hour: {num(tightness)} W by tightness, {num(room.air_table_w)} W by table ·
+		{amount(room.area_m2, 'm²', 1)} · {amount(room.volume_m3, 'm³', 1)} · {amount(room.w_per_m2, 'W/m²')} · its part of the
+		house {amount(room.room_share_of_house_w, 'W')} · air {num(room.air_per_h, 2)} per hour: {amount(tightness, 'W')} by tightness,
+		{amount(room.air_table_w, 'W')} by table ·
 		<button class="btn btn-quiet" onclick={() => frame.showWorking(`room-reached:${room.id}`)}
-			>reaches {num(room.reached_c, 1)} °C</button
+			>reaches {amount(room.reached_c, '°C', 1)}</button
 		>
 		<a class="btn btn-quiet" href={`/job/${session.id}/plan?room=${room.id}`}>See it on the plan</a>
 		<button

@@ -1,6 +1,6 @@
 <script lang="ts">
+	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import type { Known, RoomResult } from '$lib/api/client';
-	import { num, watts } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { rectangle, rectangleWalk, type Rectangle } from './rooms';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -32,7 +32,7 @@
 			{ name: 'trade', w: room.trade_w }
 		].filter((bar) => (bar.w ?? 0) > 0)
 	);
-	const spoken = $derived(bars.map((bar) => `${bar.name} ${watts(bar.w)} W`).join(', '));
+	const spoken = $derived(bars.map((bar) => `${bar.name} ${amount(bar.w, 'W', -1)}`).join(', '));
 
 	function resize(part: Partial<Rectangle>, what: string, proof?: Known): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
@@ -107,7 +107,9 @@
 				/></td
 			>
 		{:else}
-			<td class="text-right" colspan="2">walked, {num(room.area_m2, 1)}<span class="unit">m²</span></td>
+			<td class="text-right" colspan="2"
+				>walked, {fig(room.area_m2, 'm²', 1)}<span class="unit">{unitName('m²')}</span></td
+			>
 		{/if}
 		<td class="text-right"
 			><NumberField
@@ -127,8 +129,10 @@
 				label={`Wanted temperature in ${room.label}`}
 				between={USUAL.target_c}
 				value={doc.target_c}
-				placeholder={num(room.target_c, 0)}
+				placeholder={fig(room.target_c, '°C')}
 				quantity="temperature"
+				unit="°C"
+				inHead
 				digits={1}
 				width="4.1em"
 				commit={put('target_c', 'wanted temperature')}
@@ -143,7 +147,7 @@
 						y="0"
 						width={Math.max(((bar.w ?? 0) / widest) * 200 - 0.8, 0)}
 						height="14"
-						style={`fill: var(--fill-${bar.name})`}><title>{bar.name} {watts(bar.w)} W</title></rect
+						style={`fill: var(--fill-${bar.name})`}><title>{bar.name} {amount(bar.w, 'W', -1)}</title></rect
 					>
 				{/each}
 			</svg>
@@ -157,9 +161,10 @@
 				{#if room.room_emitter_load_w === null}<span
 						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
 						>lacks something</span
-					>{:else}<b class="font-semibold">{watts(room.room_emitter_load_w)}</b><span class="unit">W</span>{/if}
+					>{:else}<b class="font-semibold">{watts(room.room_emitter_load_w)}</b><span class="unit">{unitName('W')}</span
+					>{/if}
 			</button>
-			<div><Delta move={moves?.loss_w} /></div>
+			<div><Delta move={moves?.loss_w} unit="W" /></div>
 		</td>
 		<td class="text-right">
 			<button
@@ -172,14 +177,15 @@
 						>no emitter</span
 					>
 				{:else if room.needed_flow_c === null}<span class="note">–</span>
-				{:else}<b class="font-semibold">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span>{/if}
+				{:else}<b class="font-semibold">{fig(room.needed_flow_c, '°C', 1)}</b><span class="unit">{unitName('°C')}</span
+					>{/if}
 			</button>
 			<div>
 				{#if room.status === 'short'}<span
 						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
-						>only {num(room.reached_c, 1)} °C</span
+						>only {amount(room.reached_c, '°C', 1)}</span
 					>{/if}
-				<Delta move={moves?.needed_flow_c} digits={1} />
+				<Delta move={moves?.needed_flow_c} digits={1} unit="°C" />
 			</div>
 		</td>
 	</tr>

@@ -4,9 +4,9 @@
 	import { beyondFrom, beyonds, beyondValue } from '$lib/parts/choices';
 	import type { RunDoc } from '$lib/charts/plan';
 	import { newId, ordered } from '$lib/job/draft';
-	import { num, watts } from '$lib/parts/format';
+	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
-	import { lengthText } from '$lib/parts/units';
+	import { amount, fig, lengthText, unitName, watts } from '$lib/parts/units';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import { USUAL } from '$lib/parts/usual';
@@ -101,9 +101,11 @@
 	<header class="flex flex-wrap items-baseline justify-between gap-2.5">
 		<h2>{doc.label}</h2>
 		<span class="note"
-			>{num(room?.area_m2, 1)} m² · {num(room?.volume_m3, 1)} m³ · {watts(room?.room_emitter_load_w)} W{range
-				? ` (${watts(range.p10_w)}–${watts(range.p90_w)})`
-				: ''}</span
+			>{amount(room?.area_m2, 'm²', 1)} · {amount(room?.volume_m3, 'm³', 1)} · {amount(
+				room?.room_emitter_load_w,
+				'W',
+				-1
+			)}{range ? ` (${watts(range.p10_w)}–${watts(range.p90_w)})` : ''}</span
 		>
 	</header>
 	<div class="flex items-center gap-2">
@@ -120,7 +122,7 @@
 	</div>
 	{#if room?.closing_error_m && room.closing_error_m > 0.001}
 		<p class:hatch-short={(room.closing_share ?? 0) > 0.01} class="rounded-sm bg-ash px-2.5 py-1.5 text-small">
-			The walk misses its start by <strong>{num(room.closing_error_m * 1000)} mm</strong>, {num(
+			The walk misses its start by <strong>{amount(room.closing_error_m * 1000, 'mm')}</strong>, {num(
 				(room.closing_share ?? 0) * 100,
 				1
 			)} % of the way{(room.closing_share ?? 0) <= 0.01 ? ': good' : ''}.
@@ -128,7 +130,7 @@
 				Most likely {room.closing_suspects
 					.slice(0, 2)
 					.map((run) => `wall ${walk.findIndex((r) => r.id === run) + 1}`)
-					.join(' or ')}, by {num((room.closing_correction_m ?? 0) * 1000)} mm. Nothing is spread.
+					.join(' or ')}, by {amount((room.closing_correction_m ?? 0) * 1000, 'mm')}. Nothing is spread.
 			{/if}
 		</p>
 	{/if}
@@ -151,7 +153,7 @@
 			>Floor level<NumberField
 				label={`Floor level of ${doc.label}`}
 				value={doc.floor_level_m}
-				placeholder={room?.bottom_m == null ? 'storey' : num(room.bottom_m, 2)}
+				placeholder={room?.bottom_m == null ? 'storey' : fig(room.bottom_m, 'm', 2)}
 				quantity="length"
 				digits={3}
 				unit="m"
@@ -178,7 +180,7 @@
 					>
 					<span class="overflow-hidden note text-ellipsis whitespace-nowrap">{face.beyond_label}</span>
 					<span class="num overflow-hidden text-ellipsis whitespace-nowrap nth-[3]:text-right"
-						>{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">W</span></span
+						>{face.loss_w == null ? '–' : watts(face.loss_w)}<span class="unit">{unitName('W')}</span></span
 					>
 					<span
 						class="overflow-hidden rounded-[9px] px-1.5 py-0 text-center text-small text-ellipsis whitespace-nowrap not-[.hatch-doubt]:bg-ash"
@@ -237,9 +239,9 @@
 						{#each face.pieces as piece, k (k)}
 							{#if n >= 0 && face.pieces.length > 1 && piece.from_m != null}
 								<Choice
-									label={`Beyond ${face.label}, ${num(piece.from_m, 2)} to ${num(piece.to_m, 2)} m`}
+									label={`Beyond ${face.label}, ${fig(piece.from_m, 'm', 2)} to ${amount(piece.to_m, 'm', 2)}`}
 									value={statedOver(face.key, piece)}
-									empty={`${num(piece.from_m, 2)}–${num(piece.to_m, 2)} m: ${piece.beyond_label}, ${WORD[piece.how]}`}
+									empty={`${fig(piece.from_m, 'm', 2)}–${amount(piece.to_m, 'm', 2)}: ${piece.beyond_label}, ${WORD[piece.how]}`}
 									options={beyonds(session.job!, id, 'wall')}
 									commit={(v) => overrideSpan(face.key, piece, v)}
 								/>
@@ -247,10 +249,10 @@
 							<p class="grid w-full grid-cols-[1fr_70px_64px] text-small">
 								<span
 									>{piece.hole ? 'open' : piece.beyond_label}{#if piece.from_m != null && face.pieces.length > 1}<span
-											class="num ml-1.75 text-right note">{num(piece.from_m, 2)}–{num(piece.to_m, 2)} m</span
+											class="num ml-1.75 text-right note">{fig(piece.from_m, 'm', 2)}–{amount(piece.to_m, 'm', 2)}</span
 										>{/if}</span
-								><span class="num text-right">{num(piece.area_m2, 2)} m²</span><span class="num text-right"
-									>{piece.loss_w == null ? '–' : watts(piece.loss_w)} W</span
+								><span class="num text-right">{amount(piece.area_m2, 'm²', 2)}</span><span class="num text-right"
+									>{amount(piece.loss_w, 'W', -1)}</span
 								>
 							</p>
 						{/each}

@@ -9,7 +9,7 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import { heard } from './sound';
-	import { lengthText, understand } from '$lib/parts/units';
+	import { amount, fig, lengthText, understand, unitName } from '$lib/parts/units';
 	import {
 		closed,
 		closing,
@@ -323,7 +323,7 @@
 			return refuse(text, `Not taken: ${'error' in meant ? meant.error : 'no number is wanted here'}.`);
 		if (!(meant.value > 0)) return refuse(text, 'Not taken: a length must be more than 0 m.');
 		if (meant.value > FARTHEST_M)
-			return refuse(text, `Not taken: ${meant.value.toFixed(2)} m is farther than any room.`);
+			return refuse(text, `Not taken: ${amount(meant.value, 'm', 2)} is farther than any room.`);
 		if (!question && !really && unusual(meant.value, usual)) {
 			asked = { typed: text, meant: likelier(meant.value, usual, true) };
 			typed = text;
@@ -504,7 +504,9 @@
 			</svg>
 			<div>
 				{#if close}
-					<p class="figure text-[23px] font-bold">{num(close.gap * 1000)}<span class="unit">mm</span></p>
+					<p class="figure text-[23px] font-bold">
+						{fig(close.gap * 1000, 'mm')}<span class="unit">{unitName('mm')}</span>
+					</p>
 					<p class="note">
 						from the start, {num(close.share * 100, 1)} % of the way:
 						<strong class:hatch-short={close.share > 0.01}>{close.share <= 0.01 ? 'good' : 'not closed'}</strong>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import type { Known, SpaceDoc } from '$lib/api/client';
 	import { constructions } from '$lib/parts/choices';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
@@ -74,7 +75,7 @@
 <div class="grid gap-1.5 border-l-3 border-l-hairline pt-1 pr-0 pb-1.5 pl-2.5">
 	<p class="note">
 		{result
-			? `${result.how === 'solved' ? 'From its own faces' : result.how === 'stated' ? 'By the factor entered' : 'By its kind'}: b ${num(result.b, 2)}, ${num(result.temperature_c, 1)} °C on the design day.`
+			? `${result.how === 'solved' ? 'From its own faces' : result.how === 'stated' ? 'By the factor entered' : 'By its kind'}: b ${num(result.b, 2)}, ${amount(result.temperature_c, '°C', 1)} on the design day.`
 			: ''}
 		{result && result.how !== 'solved' ? 'Give it its outer faces and it is worked out.' : ''}
 		<button class="btn btn-quiet" onclick={() => void frame.showWorking(`space:${id}`)}>its working</button>

@@ -1,7 +1,7 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import type { Known, Pipe } from '$lib/api/client';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import type { Draft } from '$lib/job/draft';
 	import type { Option } from '$lib/parts/choices';
@@ -145,19 +145,23 @@
 			commit={(v) => put('fittings/elbow', 'elbows')(v ?? 0)}
 		/></td
 	>
-	<td class="text-right whitespace-nowrap narrow:hidden">{num(pipe.flow_lph)}<span class="unit">L/h</span></td>
+	<td class="text-right whitespace-nowrap narrow:hidden"
+		>{fig(pipe.flow_lph, 'L/h')}<span class="unit">{unitName('L/h')}</span></td
+	>
 	<td class="text-right whitespace-nowrap"
 		>{#if pipe.fast}<span class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-short"
 				>fast</span
 			>{/if}
-		{num(pipe.velocity_m_s, 2)}<span class="unit">m/s</span><br /><span class="note">{num(pipe.pa_per_m)} Pa/m</span
+		{fig(pipe.velocity_m_s, 'm/s', 2)}<span class="unit">{unitName('m/s')}</span><br /><span class="note"
+			>{amount(pipe.pa_per_m, 'Pa/m')}</span
 		></td
 	>
 	<td class="text-right whitespace-nowrap"
 		><button
 			class="fig min-h-8 font-semibold underline decoration-muted decoration-dotted underline-offset-4"
 			onclick={() => void frame.showWorking(`pipe:${pipe.id}`)}
-			aria-label={`Loss of ${name}: show the working`}>{num(pipe.total_kpa, 1)}<span class="unit">kPa</span></button
+			aria-label={`Loss of ${name}: show the working`}
+			>{fig(pipe.total_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></button
 		></td
 	>
 	<td class="whitespace-nowrap">

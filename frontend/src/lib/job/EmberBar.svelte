@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { clock, num } from '$lib/parts/format';
+	import { clock } from '$lib/parts/format';
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { useFrame } from './frame.svelte';
 	import Delta from '$lib/parts/Delta.svelte';
 	const frame = useFrame();
@@ -57,7 +58,7 @@
 		<button
 			class="min-w-0 border-l border-l-bar-line px-3 pt-2.25 pb-1.75 text-left -outline-offset-4 hover:bg-bar-chip focus-visible:[outline-color:var(--bar-text)] [&.on]:bg-bar-chip"
 			class:on={frame.workingKey === figure.working}
-			aria-label={`${figure.label}: ${figure.value === null ? figure.lacks : `${num(figure.value, figure.digits)} ${figure.unit}`}. Show the working.`}
+			aria-label={`${figure.label}: ${figure.value === null ? figure.lacks : amount(figure.value, figure.unit, figure.digits)}. Show the working.`}
 			onclick={() => frame.showWorking(figure.working)}
 			data-figure={figure.key}
 		>
@@ -68,9 +69,9 @@
 					<span class="text-body text-bar-bad">{figure.lacks || 'not yet'}</span>
 				{:else}
 					<span class="figure text-[23px] leading-[1.15] font-bold whitespace-nowrap"
-						>{num(figure.value, figure.digits)}<span
+						>{fig(figure.value, figure.unit, figure.digits)}<span
 							class="u ml-0.75 text-bar-muted [font:400_var(--small)_'Atkinson_Hyperlegible_Next_Variable',_sans-serif]"
-							>{figure.unit}</span
+							>{unitName(figure.unit)}</span
 						></span
 					>
 				{/if}
@@ -78,7 +79,7 @@
 						class="between num rounded-[9px] border border-bar-muted px-1.75 py-0 text-small whitespace-nowrap"
 						class:old={oldRange}
 						title={oldRange ? 'for the previous edit' : 'P10 to P90'}
-						>{num(range.p10_w / 1000, 1)}–{num(range.p90_w / 1000, 1)}</span
+						>{fig(range.p10_w / 1000, 'kW', 1)}–{fig(range.p90_w / 1000, 'kW', 1)}</span
 					>{/if}
 				{#if figure.mark}<span class="badge border-bar-bad bg-transparent px-1.5 badge-sm text-small text-bar-bad"
 						>{figure.mark}</span
@@ -86,6 +87,7 @@
 				<Delta
 					move={session.effect?.headline[figure.key]}
 					digits={figure.key === 'loss' ? 2 : figure.digits}
+					unit={figure.unit}
 					better={figure.better}
 					onBar
 				/>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { api, type History } from '$lib/api/client';
 	import { clock, num } from '$lib/parts/format';
+	import { decimals, difference, unitName } from '$lib/parts/units';
 	import { useFrame } from './frame.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -20,7 +21,7 @@
 		cover: ['% cover', 0],
 		season: ['season', 2],
 		head: ['% head', 0],
-		open: ['L open', 0]
+		open: ['L', 0]
 	};
 	const together = (edits: number | undefined): string =>
 		(edits ?? 1) > 1 ? `, with the ${edits === 2 ? 'edit' : `${(edits ?? 1) - 1} edits`} before it` : '';
@@ -28,8 +29,17 @@
 		return Object.entries(effect?.headline ?? {})
 			.filter(([, m]) => m.before !== null && m.after !== null)
 			.map(([key, m]) => ({ key, change: m.after! - m.before!, unit: UNITS[key] ?? (['', 1] as [string, number]) }))
-			.filter(({ change, unit }) => Math.abs(change) >= 0.5 * 10 ** -unit[1])
-			.map(({ change, unit }) => `${change > 0 ? '+' : ''}${num(change, unit[1])} ${unit[0]}`)
+			.map(({ key, change, unit: [unit, digits] }) => ({
+				key,
+				change: difference(change, unit),
+				unit: unitName(unit),
+				digits: decimals(unit, digits)
+			}))
+			.filter(({ change, digits }) => Math.abs(change) >= 0.5 * 10 ** -digits)
+			.map(
+				({ key, change, unit, digits }) =>
+					`${change > 0 ? '+' : ''}${num(change, digits)} ${unit}${key === 'open' ? ' open' : ''}`
+			)
 			.join(', ');
 	}
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { fig, unitName } from '$lib/parts/units';
 	import { api } from '$lib/api/client';
 	import { money, num } from '$lib/parts/format';
 	import { useFrame } from './frame.svelte';
@@ -51,10 +52,11 @@
 									>{/if}</td
 							>
 							{#each row.figures as figure (figure.key)}<td class="text-right whitespace-nowrap"
-									>{#if figure.value === null}<span class="note">{figure.lacks || '–'}</span>{:else}{num(
+									>{#if figure.value === null}<span class="note">{figure.lacks || '–'}</span>{:else}{fig(
 											figure.value,
+											figure.unit,
 											figure.digits
-										)}<span class="unit">{figure.unit}</span>{/if}</td
+										)}<span class="unit">{unitName(figure.unit)}</span>{/if}</td
 								>{/each}
 							<td class="text-right whitespace-nowrap">{num(row.electricity_kwh)}<span class="unit">kWh</span></td>
 							<td class="text-right whitespace-nowrap">{money(row.bill_minor, currency)}</td>

@@ -1,10 +1,10 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import { page } from '$app/state';
 	import { MediaQuery } from 'svelte/reactivity';
 	import { useFrame, theme } from './frame.svelte';
 	import { PLACES } from './screens';
 	import { ordered } from './draft';
-	import { num } from '$lib/parts/format';
 	import Choice from '$lib/parts/Choice.svelte';
 	let { onjump }: { onjump: () => void } = $props();
 	const frame = useFrame();
@@ -49,7 +49,7 @@
 		<p class="note small:hidden">
 			{session.job?.site?.place || 'no place yet'} · {design?.house.outdoor_c == null
 				? 'no climate'
-				: `${num(design.house.outdoor_c, 0)} °C`}
+				: `${amount(design.house.outdoor_c, '°C', 0)}`}
 		</p>
 		<div class="small:w-44">
 			<Choice

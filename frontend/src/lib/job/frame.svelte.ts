@@ -1,3 +1,4 @@
+import { inUnits } from '$lib/parts/units';
 import { getContext, setContext } from 'svelte';
 import { api, type Refusal, type Working } from '$lib/api/client';
 import { DoubtDesk } from '$lib/house/doubts.svelte';
@@ -38,7 +39,7 @@ export class Frame {
 			params: { path: { job_id: this.session.id, key } }
 		});
 		if (this.workingKey !== key) return;
-		this.working = data ?? null;
+		this.working = data ? inUnits(data) : null;
 		this.workingError = data ? null : ((error as Refusal | undefined)?.message ?? 'No working here yet.');
 	}
 

@@ -8,7 +8,7 @@ import { keep, type Aside, type Waiting } from './keep';
 import { fingerprint, merged, onward, type Difference } from './onward';
 import { shelf } from './library.svelte';
 import { post } from './post.svelte';
-import { system } from '$lib/parts/units';
+import { inUnits, system } from '$lib/parts/units';
 import rules from '$lib/api/rules.json';
 
 /** After this long without an edit the page proves that it holds what the server holds. */
@@ -24,6 +24,8 @@ export class JobSession {
 	job = $state.raw<Job | null>(null);
 	design = $state.raw<Design | null>(null);
 	preview = $state.raw<Design | null>(null);
+	/** The units everything on show is told in. */
+	units = $state('metric');
 	kept = $state.raw<Effect | null>(null);
 	asked = $state.raw<Effect | null>(null);
 	version = $state(0);
@@ -137,6 +139,7 @@ export class JobSession {
 	}
 
 	close(): void {
+		system.feet = false; // the list of jobs is in ours
 		if (this.courier.listener === this) this.courier.listener = null;
 		clearTimeout(this.proving);
 		this.set?.unsubscribe();
@@ -239,7 +242,6 @@ export class JobSession {
 				// its place is gone on the server; it will be set aside when it is sent
 			}
 		}
-		system.feet = job.site?.units === 'feet';
 		system.comma = rules.comma_currencies.includes(job.currency ?? '');
 		this.job = job;
 	}
@@ -273,7 +275,7 @@ export class JobSession {
 			const held = this.answer;
 			if (!('design' in data) && held?.version !== data.since) continue;
 			this.asked = data.effect;
-			this.preview = 'design' in data ? data.design : merged(held!.design, data.difference as Difference);
+			this.preview = inUnits('design' in data ? data.design : merged(held!.design, data.difference as Difference));
 		}
 		this.wondering = false;
 	}
@@ -343,7 +345,9 @@ export class JobSession {
 			return this.lay();
 		if (!this.answer) this.moved = answer.moved;
 		this.answer = answer;
-		this.design = answer.design;
+		this.units = answer.job.site?.units ?? 'metric';
+		system.feet = this.units === 'feet';
+		this.design = inUnits(answer.design);
 		this.stopPreview();
 		this.version = answer.version;
 		this.person = answer.person;

@@ -1,3 +1,4 @@
+import { inUnits } from '$lib/parts/units';
 import { untrack } from 'svelte';
 import type { Refusal } from '$lib/api/client';
 
@@ -56,7 +57,7 @@ export class Slow<T> {
 			}
 			this.busied = 0;
 			this.refused = data === undefined ? ((error as Refusal | undefined)?.message ?? 'No answer.') : null;
-			if (data !== undefined) this.found = data;
+			if (data !== undefined) this.found = inUnits(data);
 		} catch {
 			if (!this.again) this.refused = 'No line just now: what is shown belongs to an earlier edit.';
 		}

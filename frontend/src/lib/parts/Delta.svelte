@@ -1,18 +1,28 @@
 <script lang="ts">
 	import { num } from './format';
+	import { decimals, difference } from './units';
 	type Move = { before: number | null; after: number | null };
 	let {
 		move,
 		digits = 0,
 		scale = 1,
+		unit = '',
 		better = 'lower',
 		onBar = false
-	}: { move: Move | undefined; digits?: number; scale?: number; better?: string; onBar?: boolean } = $props();
+	}: {
+		move: Move | undefined;
+		digits?: number;
+		scale?: number;
+		unit?: string;
+		better?: string;
+		onBar?: boolean;
+	} = $props();
 
 	const change = $derived(
-		move && move.before !== null && move.after !== null ? (move.after - move.before) * scale : null
+		move && move.before !== null && move.after !== null ? difference((move.after - move.before) * scale, unit) : null
 	);
-	const seen = $derived(change !== null && Math.abs(change) >= 0.5 * 10 ** -digits);
+	const grain = $derived(decimals(unit, digits));
+	const seen = $derived(change !== null && Math.abs(change) >= 0.5 * 10 ** -grain);
 	const good = $derived(change !== null && better !== 'neither' && change > 0 === (better === 'higher'));
 </script>
 
@@ -33,6 +43,6 @@
 		title="what this edit did"
 	>
 		{change > 0 ? '▲' : '▼'}
-		{num(Math.abs(change), digits)}
+		{num(Math.abs(change), grain)}
 	</span>
 {/if}

@@ -4,13 +4,23 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Hand } from './hand.svelte';
 	import { likelier, unusual, type Range } from './usual';
-	import { feetAndInches, system, understand, type Quantity } from './units';
+	import {
+		amount,
+		decimals,
+		feetAndInches,
+		shown as inUnit,
+		system,
+		understand,
+		unitName,
+		type Quantity
+	} from './units';
 	import Mark from './Mark.svelte';
 	let {
 		value,
 		quantity = 'plain',
 		digits = 2,
 		unit = '',
+		inHead = false,
 		label,
 		placeholder = '–',
 		width = '5.2em',
@@ -24,7 +34,10 @@
 		value: number | null | undefined;
 		quantity?: Quantity;
 		digits?: number;
+		/** Ours; the field shows and takes what the job has for it. */
 		unit?: string;
+		/** The unit stands at the head of the column, not in the field. */
+		inHead?: boolean;
 		label: string;
 		placeholder?: string;
 		width?: string;
@@ -41,8 +54,12 @@
 	} = $props();
 
 	const feet = $derived(quantity === 'length' && system.feet);
-	const format = (v: number | null | undefined): string =>
-		v === null || v === undefined ? '' : quantity === 'whole' ? String(v) : feet ? feetAndInches(v) : v.toFixed(digits);
+	const name = $derived(unitName(unit));
+	const format = (v: number | null | undefined): string => {
+		if (v === null || v === undefined) return '';
+		if (quantity === 'whole' && name === unit) return String(v);
+		return feet ? feetAndInches(v) : inUnit(v, unit).toFixed(Math.max(decimals(unit, digits), 0));
+	};
 	const frame = useFrame() as ReturnType<typeof useFrame> | undefined;
 	const hand = new Hand<number | null | undefined>(
 		() => value,
@@ -57,13 +74,15 @@
 	const evident = $derived(known !== undefined);
 	const standing = $derived(value !== null && value !== undefined);
 	const parted = $derived(evident && typed !== null ? withoutKey(typed) : { text: typed ?? '', how: null });
-	const understood = $derived(typed === null || parted.text.trim() === '' ? null : understand(parted.text, quantity));
+	const understood = $derived(
+		typed === null || parted.text.trim() === '' ? null : understand(parted.text, quantity, unit)
+	);
 	const echo = $derived(
 		understood && 'echo' in understood ? understood.echo : understood && 'error' in understood ? understood.error : ''
 	);
 	const wrong = $derived(understood !== null && 'error' in understood);
 	const said = $derived(parted.how ? `, ${parted.how}` : '');
-	const spoken = (v: number): string => `${format(v)}${feet || !unit ? '' : ` ${unit}`}`;
+	const spoken = (v: number): string => (feet || !unit ? format(v) : amount(v, unit, digits));
 	const kept = $derived(value === null || value === undefined ? 'nothing' : spoken(value));
 	const meanwhile = $derived(hand.meanwhile);
 
@@ -78,7 +97,7 @@
 			if (standing || hand.underWay) await hand.send(null, () => commit(null));
 			else hand.drop();
 		} else {
-			const meant = understand(text, quantity);
+			const meant = understand(text, quantity, unit);
 			if ('error' in meant) return;
 			if (meant.value === value && !how && !hand.underWay && meanwhile === undefined) return hand.drop();
 			const proof = evident ? evidence(how ?? usual, by, how || usual !== 'measured' ? undefined : 'tape') : undefined;
@@ -156,14 +175,13 @@
 			onblur={leave}
 			onkeydown={keys}
 		/>
-		{#if unit && !feet}<span class="pointer-events-none unit shrink-0" aria-hidden="true">{unit}</span>{/if}
+		{#if unit && !inHead && !feet}<span class="pointer-events-none unit shrink-0" aria-hidden="true">{name}</span>{/if}
 	</span>
 	{#if meanwhile !== undefined}
 		<span
 			class="echo absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-doubt px-2 py-0.75 text-small whitespace-nowrap text-paper"
 			role="status"
-			>meanwhile {meanwhile === null ? 'emptied' : `${format(meanwhile)}${feet ? '' : ` ${unit}`}`} from elsewhere{typed ===
-			null
+			>meanwhile {meanwhile === null ? 'emptied' : spoken(meanwhile)} from elsewhere{typed === null
 				? ''
 				: ': Enter keeps yours, Esc theirs'}</span
 		>

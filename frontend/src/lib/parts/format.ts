@@ -1,15 +1,12 @@
-/** Numbers for people: a true minus, a thin space in thousands, a dash where there is none. */
+/** Numbers for people: a true minus, a thin space in thousands, a dash where there is none; `digits` below nought round to
+ * tens and hundreds. */
 export function num(value: number | null | undefined, digits = 0): string {
 	if (value === null || value === undefined || !Number.isFinite(value)) return '–';
-	const rounded = Math.abs(value) < 0.5 * 10 ** -digits ? 0 : value;
-	const [whole = '0', part] = Math.abs(rounded).toFixed(digits).split('.');
+	const grain = 10 ** -digits;
+	const rounded = Math.abs(value) < 0.5 * grain ? 0 : digits < 0 ? Math.round(value / grain) * grain : value;
+	const [whole = '0', part] = Math.abs(rounded).toFixed(Math.max(0, digits)).split('.');
 	const grouped = whole.length > 4 ? whole.replace(/\B(?=(\d{3})+$)/g, '\u2009') : whole;
 	return (rounded < 0 ? '−' : '') + grouped + (part ? `.${part}` : '');
-}
-
-/** Watts to the nearest ten, the grain of a room's loss. */
-export function watts(value: number | null | undefined): string {
-	return value === null || value === undefined ? '–' : num(Math.round(value / 10) * 10, 0);
 }
 
 /** An amount of minor units as money without pence. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import type { CheapestDesk } from './cheapest.svelte';
 	import Front from '$lib/charts/Front.svelte';
@@ -97,14 +98,17 @@
 				<dd class="text-right tabular-nums">{money(point.total_minor, currency)}</dd>
 			</dl>
 			{#if beaten}<p class="font-semibold">
-					{num(beaten.flow_c)} °C costs {money((point.cost_minor ?? 0) - (beaten.cost_minor ?? 0), currency)} less and gives
-					the better season, {num(beaten.season, 2)}{(point.cycling_share ?? 0) > (beaten.cycling_share ?? 0) + 0.01
+					{amount(beaten.flow_c, '°C')} costs {money((point.cost_minor ?? 0) - (beaten.cost_minor ?? 0), currency)} less and
+					gives the better season, {num(beaten.season, 2)}{(point.cycling_share ?? 0) >
+					(beaten.cycling_share ?? 0) + 0.01
 						? ': with so little to heat the machine runs on and off for longer'
 						: ''}.
 				</p>{/if}
 			{#if point.changes.length || line !== flow}
 				<button class="btn btn-primary" disabled={desk.taking || front.busy} onclick={() => void desk.take()}
-					>{point.changes.length ? `Take into “${scheme?.label ?? ''}”` : `Set the line to ${num(flow)} °C`}</button
+					>{point.changes.length
+						? `Take into “${scheme?.label ?? ''}”`
+						: `Set the line to ${amount(flow, '°C')}`}</button
 				>
 			{/if}
 			<p class="note">
@@ -113,7 +117,7 @@
 					: `Not proved: a cheaper one may exist, by at most ${num(point.gap * 100, 1)} %.`}{#if point.needed_flow_c !== null && point.needed_flow_c > point.flow_c + 0.05}<span
 						class="badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 					>
-						Through the whole chain it needs {num(point.needed_flow_c, 1)} °C.</span
+						Through the whole chain it needs {amount(point.needed_flow_c, '°C', 1)}.</span
 					>{/if}{#if point.changes.length}{' '}Old boards and lagging may hold asbestos: have it tested before anything
 					is opened.{/if}
 			</p>
@@ -121,7 +125,7 @@
 			<ul class="max-h-63 overflow-auto border-t border-t-hairline">
 				{#each point.lacking as room (room.room)}<li>
 						<span
-							><b>{room.label}</b> lacks {num(room.short_w)} W with everything that is known and not refused<span
+							><b>{room.label}</b> lacks {amount(room.short_w, 'W')} with everything that is known and not refused<span
 								class="block note">It would do to {room.mend}.</span
 							></span
 						>

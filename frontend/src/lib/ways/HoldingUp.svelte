@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { api } from '$lib/api/client';
 	import { money, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -40,9 +41,9 @@
 				{#each found.rooms as room (room.room)}
 					<tr>
 						<td><b>{room.label}</b></td>
-						<td class="text-right">{num(room.needed_flow_c, 1)}<span class="unit">°C</span></td>
-						<td class="text-right">{num(room.flow_without_c, 1)}<span class="unit">°C</span></td>
-						<td class="text-right">{num(room.heater_w)}<span class="unit">W</span></td>
+						<td class="text-right">{fig(room.needed_flow_c, '°C', 1)}<span class="unit">{unitName('°C')}</span></td>
+						<td class="text-right">{fig(room.flow_without_c, '°C', 1)}<span class="unit">{unitName('°C')}</span></td>
+						<td class="text-right">{fig(room.heater_w, 'W')}<span class="unit">{unitName('W')}</span></td>
 						<td class="text-right">{num(room.heater_kwh)}<span class="unit">kWh</span></td>
 						<td class="text-right"
 							>{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="block note"
@@ -52,7 +53,7 @@
 						<td class="text-right">{num(room.season, 2)}</td>
 						<td
 							>{#if room.fan}{room.fan}<span class="block note"
-									>{money(room.fan_cost_minor, currency)}; the room then needs {num(room.fan_flow_c, 1)} °C</span
+									>{money(room.fan_cost_minor, currency)}; the room then needs {amount(room.fan_flow_c, '°C', 1)}</span
 								>{:else}<span class="note">none on its wall, at its quietest speed</span>{/if}</td
 						>
 					</tr>

@@ -1,8 +1,9 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import { api, type RoomOption } from '$lib/api/client';
 	import type { Operation } from '$lib/job/draft';
-	import { money, num } from '$lib/parts/format';
+	import { money } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -69,7 +70,9 @@
 	}
 	const concede = (value: number | null): Promise<boolean> =>
 		session.edit(
-			value === null ? `${found?.label}: as warm as asked for` : `${found?.label}: may stay at ${num(value, 1)} °C`,
+			value === null
+				? `${found?.label}: as warm as asked for`
+				: `${found?.label}: may stay at ${amount(value, '°C', 1)}`,
 			(d) => d.put(`${at}/concessions/${room}`, value)
 		);
 	async function take(option: RoomOption): Promise<void> {
@@ -99,13 +102,13 @@
 		role="group"
 	>
 		<p>
-			{found.label} asks for <b>{num(found.load_w)} W</b> at {num(found.target_c)} °C and needs
-			<b>{num(found.needed_flow_c, 1)} °C</b>
+			{found.label} asks for <b>{amount(found.load_w, 'W')}</b> at {amount(found.target_c, '°C')} and needs
+			<b>{amount(found.needed_flow_c, '°C', 1)}</b>
 			water with what hangs there{flow === null
 				? ''
 				: to === null
-					? `; the line is at ${num(flow, 1)} °C`
-					: `; ${num(flow)} °C are asked for`}.
+					? `; the line is at ${amount(flow, '°C', 1)}`
+					: `; ${amount(flow, '°C')} are asked for`}.
 		</p>
 		<table class="table table-figures">
 			<thead
@@ -133,7 +136,8 @@
 								>{/if}</td
 						>
 						<td class="text-right"
-							>{option.needed_flow_c === null ? 'over 80' : num(option.needed_flow_c, 1)}<span class="unit">°C</span
+							>{option.needed_flow_c === null ? `over ${fig(80, '°C')}` : fig(option.needed_flow_c, '°C', 1)}<span
+								class="unit">{unitName('°C')}</span
 							>{#if serves(option)}<span class="ml-1 font-bold text-meets" title="serves the room at that water">✓</span
 								>{/if}</td
 						>

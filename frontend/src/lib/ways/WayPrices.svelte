@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
 	import type { CheapestDesk } from './cheapest.svelte';
@@ -84,12 +85,12 @@
 				<tbody
 					>{#each desk.points as p (p.flow_c)}<tr class:on={p.flow_c === desk.flow}
 							><td class="text-right"
-								><button class="fig" onclick={() => desk.choose(p.flow_c)}>{num(p.flow_c)} °C</button></td
+								><button class="fig" onclick={() => desk.choose(p.flow_c)}>{amount(p.flow_c, '°C')}</button></td
 							><td class="text-right">{money(p.cost_minor, currency)}</td><td class="text-right">{num(p.season, 2)}</td
 							><td class="text-right">{p.cycling_share == null ? '–' : `${num(p.cycling_share * 100)} %`}</td><td
 								class="text-right">{money(p.bill_minor, currency)}</td
 							><td class="text-right">{money(p.total_minor, currency)}</td><td class="max-w-[110ch] note"
-								>{p.lacking.map((l) => `${l.label} ${num(l.short_w)} W`).join(', ')}</td
+								>{p.lacking.map((l) => `${l.label} ${amount(l.short_w, 'W')}`).join(', ')}</td
 							></tr
 						>{/each}</tbody
 				>

@@ -1,6 +1,6 @@
+import { amount } from '$lib/parts/units';
 import { api, type Front, type FrontPoint } from '$lib/api/client';
 import type { Operation } from '$lib/job/draft';
-import { num } from '$lib/parts/format';
 import type { JobSession } from '$lib/job/session.svelte';
 import { Slow } from '$lib/job/slow.svelte';
 
@@ -129,7 +129,7 @@ export class CheapestDesk {
 			return;
 		}
 		const count = point?.changes.length ?? 0;
-		await session.edit(`Cheapest way to ${num(flow)} °C: ${count} ${count === 1 ? 'change' : 'changes'}`, (d) =>
+		await session.edit(`Cheapest way to ${amount(flow, '°C')}: ${count} ${count === 1 ? 'change' : 'changes'}`, (d) =>
 			d.follow(data.operations as Operation[])
 		);
 	}

@@ -30,7 +30,7 @@ def curve_setting(sheet: Sheet, names: list[str]) -> Working:
             numbers=f"greatest excess at {num(curve.excess_at_c, 0)} °C outside", result=f"{num(curve.excess_k)} K",
         ),
         Step(
-            label="What is short", formula="kelvin of room temperature", numbers=f"tolerance {tolerance:g} K",
+            label="What is short", formula="below what the room is meant to have", numbers=f"tolerance {tolerance:g} K",
             result=f"{num(curve.short_room_k)} K",
         ),
     ]  # fmt: skip

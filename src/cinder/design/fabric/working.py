@@ -26,8 +26,8 @@ def construction(sheet: Sheet, names: list[str]) -> Working:
         u, g, source = worked, entry.glazing, "ISO 10077-1:2017 (from memory)"
         steps = [
             _line("Glass, frame, edge", "U = (1 − f) U_g + f U_f + (l/A) ψ",
-                f"{num(1 - g.frame_share, 2)} × {num(g.glass_u_w_m2k, 2)} + {num(g.frame_share, 2)} × "
-                f"{num(g.frame_u_w_m2k, 2)} + {num(g.edge_m_per_m2, 1)} × {num(g.edge_psi_w_mk, 3)}",
+                f"{num(1 - g.frame_share, 2)} × {num(g.glass_u_w_m2k, 2)} W/m²K + {num(g.frame_share, 2)} × "
+                f"{num(g.frame_u_w_m2k, 2)} W/m²K + {num(g.edge_m_per_m2, 1)} m/m² × {num(g.edge_psi_w_mk, 3)} W/mK",
                 f"{num(u, 3)} W/m²K",
             )
         ]  # fmt: skip
@@ -58,13 +58,13 @@ def _layer_steps(entry: ConstructionEntry, worked: fabric.Transmittance) -> list
     ]
     out = "R_si twice, the outer one behind the ventilated layer" if is_open(entry) else "Rsi + Rse"
     steps.append(
-        _line("Surfaces", out, f"{num(worked.rsi, 2)} + {num(worked.rse, 2)}",
+        _line("Surfaces", out, f"{num(worked.rsi, 2)} + {num(worked.rse, 2)} m²K/W",
             f"{num(worked.rsi + worked.rse, 2)} m²K/W",
         )
     )  # fmt: skip
     steps.append(
         _line("Both limits", "R = (R_upper + R_lower) / 2",
-            f"({num(worked.r_upper, 3)} + {num(worked.r_lower, 3)}) / 2",
+            f"({num(worked.r_upper, 3)} + {num(worked.r_lower, 3)} m²K/W) / 2",
             f"{num(worked.r_total, 3)} m²K/W",
         )
     )  # fmt: skip
@@ -75,7 +75,7 @@ def _layer_steps(entry: ConstructionEntry, worked: fabric.Transmittance) -> list
             )
         )  # fmt: skip
     u = worked.u_w_m2k
-    return [*steps, _line("U-value", "U = 1/R", f"1 / {num(worked.r_total, 3)}", num(u, 3))]
+    return [*steps, _line("U-value", "U = 1/R", f"1 / {num(worked.r_total, 3)} m²K/W", f"{num(u, 3)} W/m²K")]
 
 
 def _layer_step(layer: LayerEntry, entry: ConstructionEntry, r: float) -> Step:
@@ -86,11 +86,11 @@ def _layer_step(layer: LayerEntry, entry: ConstructionEntry, r: float) -> Step:
         emissivity = layer.emissivity or fabric.BLACK_EMISSIVITY
         formula = "R = 1/(h_a + h_r)" + (", half of it: slightly ventilated" if layer.air == "slight" else "")
         numbers = f"{num((layer.thickness_m or 0) * 1000, 0)} mm, emissivity {num(emissivity, 2)}"
-        numbers += f", alone {num(air_resistance(layer, entry.element), 3)}" if layer.bridge_share else ""
+        numbers += f", alone {num(air_resistance(layer, entry.element), 3)} m²K/W" if layer.bridge_share else ""
     else:
-        numbers = f"{num(layer.thickness_m, 4)} / {num(layer.lambda_w_mk, 3)}"
+        numbers = f"{num(layer.thickness_m, 4)} m / {num(layer.lambda_w_mk, 3)} W/mK"
     if layer.bridge_share:
-        numbers += f", {layer.bridge_share:.0%} {layer.bridge_label} at {num(layer.bridge_lambda_w_mk, 2)}"
+        numbers += f", {layer.bridge_share:.0%} {layer.bridge_label} at {num(layer.bridge_lambda_w_mk, 2)} W/mK"
     return _line(layer.label, formula, numbers, f"{num(r, 3)} m²K/W")
 
 
@@ -106,7 +106,7 @@ def slab(sheet: Sheet, names: list[str]) -> Working:
     lam = house.practice.ground_detail.lambda_w_mk
     steps = [
         _line("Characteristic dimension", "B′ = A / ½P",
-            f"{num(floor.whole_m2, 2)} / (½ × {num(floor.whole_perimeter_m, 2)})",
+            f"{num(floor.whole_m2, 2)} m² / (½ × {num(floor.whole_perimeter_m, 2)} m)",
             f"{num(floor.worked.b_m, 2)} m",
         ),
         *_floor_steps(floor, lam, built.u.resistance(construction_key)),
@@ -115,8 +115,8 @@ def slab(sheet: Sheet, names: list[str]) -> Working:
         steps.append(
             _line("Strip of insulation along the edge",
                 f"U − |ΔΨ| P/A of this part (annex D), {num(floor.edge_m, 2)} m of it counted",
-                f"{num(floor.worked.u_w_m2k if isinstance(floor.worked, ground.GroundFloor) else 0, 3)} "
-                f"{num(floor.edge_u_w_m2k, 3)}",
+                f"{num(floor.worked.u_w_m2k if isinstance(floor.worked, ground.GroundFloor) else 0, 3)} W/m²K "
+                f"{num(floor.edge_u_w_m2k, 3)} W/m²K",
                 f"{num(floor.u_w_m2k, 3)} W/m²K",
             )
         )  # fmt: skip
@@ -145,12 +145,13 @@ def _floor_steps(floor: GroundSlab, lam: float, floor_r: float) -> list[Step]:
             _line("Void to the ground", "U_g", "a slab without insulation", f"{num(worked.ground_u_w_m2k, 3)} W/m²K"),
             _line("Void to the outside", VOID_FORMULA, "its walls and its air bricks", f"{num(worked.void_u_w_m2k, 3)} W/m²K"),
             _line("Together", "1/U = 1/U_f + 1/(U_g + U_x)",
-                f"1/{num(worked.floor_u_w_m2k, 3)} + 1/({num(worked.ground_u_w_m2k, 3)} + {num(worked.void_u_w_m2k, 3)})",
+                f"1 / {num(worked.floor_u_w_m2k, 3)} W/m²K + 1 / ({num(worked.ground_u_w_m2k, 3)} + "
+                f"{num(worked.void_u_w_m2k, 3)} W/m²K)",
                 f"{num(worked.u_w_m2k, 3)} W/m²K",
             ),
         ]  # fmt: skip
     equivalent = _line("Equivalent thickness", "d_t = w + λ (R_si + R_f + R_se)",
-        f"w + {num(lam)} × (0.17 + {num(floor_r, 3)} + 0.04)", f"{num(worked.dt_m, 2)} m",
+        f"w + {num(lam)} W/mK × (0.17 + {num(floor_r, 3)} + 0.04 m²K/W)", f"{num(worked.dt_m, 2)} m",
     )  # fmt: skip
     if isinstance(worked, ground.Basement):
         return [
@@ -163,5 +164,5 @@ def _floor_steps(floor: GroundSlab, lam: float, floor_r: float) -> list[Step]:
             ),
         ]  # fmt: skip
     formula = "λ / (0.457 B′ + d_t)" if worked.well_insulated else "2λ/(πB′ + d_t) ln(πB′/d_t + 1)"
-    numbers = f"λ {num(lam)}, B′ {num(worked.b_m, 2)} m, d_t {num(worked.dt_m, 2)} m"
+    numbers = f"λ {num(lam)} W/mK, B′ {num(worked.b_m, 2)} m, d_t {num(worked.dt_m, 2)} m"
     return [equivalent, _line("Slab", formula, numbers, f"{num(worked.u_w_m2k, 3)} W/m²K")]

@@ -14,7 +14,7 @@ def reheat(sheet: Sheet, names: list[str]) -> Working:
     steps = [
         Step(
             label="Heat in the store", formula="V ρ c (θ_hot − θ_cold)",
-            numbers=f"{num(store.volume_l, 0)} L × 1.163 Wh/L·K × ({num(store.store_c, 0)} − {num(store.cold_c, 0)})",
+            numbers=f"{num(store.volume_l, 0)} L × 1.163 Wh/L·K × ({num(store.store_c, 0)} − {num(store.cold_c, 0)} °C)",
             result=f"{num(store.stored_kwh, 2)} kWh",
         ),
         Step(
@@ -24,7 +24,7 @@ def reheat(sheet: Sheet, names: list[str]) -> Working:
         ),
         Step(
             label="Cold to hot", formula="t = Q / P",
-            numbers=f"{num(store.stored_kwh, 2)} / {num((store.power_w or 0) / 1000, 2)}",
+            numbers=f"{num(store.stored_kwh, 2)} kWh / {num((store.power_w or 0) / 1000, 2)} kW",
             result=f"{num(store.reheat_minutes, 0)} min",
         ),
         Step(

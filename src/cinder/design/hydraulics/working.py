@@ -14,19 +14,19 @@ def head(sheet: Sheet, names: list[str]) -> Working:
     steps = []
     for key in pipes.circuits[0].path:
         piece = by_id[key]
-        valve = f" + valve {num(piece.valve_kpa, 2)}" if piece.valve_kpa is not None else ""
+        valve = f" + valve {num(piece.valve_kpa, 2)} kPa" if piece.valve_kpa is not None else ""
         steps.append(
             Step(
                 label=piece.label or "pipe", formula="2 L R + Σ K ρ v²/2" + (" + (Q/kv)²" if valve else ""),
                 numbers=f"2 × {num(piece.length_m, 1)} m × {num(piece.pa_per_m, 0)} Pa/m = "
-                f"{num(piece.friction_kpa, 2)} + fittings {num(piece.fittings_kpa, 2)}{valve}",
+                f"{num(piece.friction_kpa, 2)} kPa + fittings {num(piece.fittings_kpa, 2)} kPa{valve}",
                 result=f"{num(piece.total_kpa, 2)} kPa",
             )
         )  # fmt: skip
     steps.append(
         Step(
             label="Against the pump", formula="index loss / head left at this flow",
-            numbers=f"{num(pipes.index_kpa, 1)} / {num(pipes.head_kpa, 1)} kPa at {num(pipes.flow_lph, 0)} L/h",
+            numbers=f"{num(pipes.index_kpa, 1)} kPa / {num(pipes.head_kpa, 1)} kPa at {num(pipes.flow_lph, 0)} L/h",
             result=f"{num((pipes.head_used or 0) * 100, 0)} %" if pipes.head_used is not None else "no head left",
         )
     )  # fmt: skip
@@ -63,7 +63,7 @@ def pipe(sheet: Sheet, names: list[str]) -> Working:
         ),
         Step(
             label="There and back", formula="2 L R + fittings + valve",
-            numbers=f"{num(piece.friction_kpa, 2)} + {num(piece.fittings_kpa, 2)} + {num(piece.valve_kpa or 0, 2)}",
+            numbers=f"{num(piece.friction_kpa, 2)} + {num(piece.fittings_kpa, 2)} + {num(piece.valve_kpa or 0, 2)} kPa",
             result=f"{num(piece.total_kpa, 2)} kPa",
         ),
     ]  # fmt: skip
@@ -80,7 +80,7 @@ def open_water(sheet: Sheet, names: list[str]) -> Working:
     steps = [
         Step(
             label="Water nothing can shut off", formula="pipes + emitters without a closing valve + machine + volumiser",
-            numbers=" + ".join(num(v) for v in (litres.pipes_l, litres.emitters_l, litres.machine_l, litres.volumiser_l)),
+            numbers=" + ".join(num(v) for v in (litres.pipes_l, litres.emitters_l, litres.machine_l, litres.volumiser_l)) + " L",
             result=f"{num(litres.open_l, 0)} L",
         ),
         Step(

@@ -103,7 +103,7 @@ def constructions(house: HouseResult) -> str:
     most = built[0]
     return (
         f"**{len(built)} constructions** lose heat here. **{most.label}** loses most, {num(most.loss_w, 0)} W; "
-        f"**{worst.label}** lets most through, U {num(worst.u_w_m2k, 2)}."
+        f"**{worst.label}** lets most through, {num(worst.u_w_m2k, 2)} W/m²K."
     )
 
 

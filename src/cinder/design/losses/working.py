@@ -18,7 +18,7 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
         Step(
             label="Sum of the rooms' parts of the house",
             formula="Φ_house = Σ Φ_part of each room",
-            numbers=" + ".join(num(r.room_share_of_house_w, 0) for r in rooms) or "no complete room",
+            numbers=" + ".join(num(r.room_share_of_house_w, 0) for r in rooms) + " W" if rooms else "no complete room",
             result=f"{num(house.loss_w, 0)} W",
         ),
         Step(
@@ -26,7 +26,8 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
             formula="fabric + ground + thermal bridges + air" + (" + additions by practice" if extras else ""),
             numbers=" + ".join(
                 num(v, 0) for v in (house.fabric_w, house.ground_w, house.bridges_w, house.air_w, *extras)
-            ),
+            )
+            + " W",
             result=f"{num(house.loss_w, 0)} W",
         ),
         Step(
@@ -77,7 +78,7 @@ AIR_FORMULA = {
 
 def _air_step(sheet: Sheet, room: RoomResult) -> Step:
     practice, fans = sheet.job.practice, sheet.job.survey.ventilation
-    difference = f"({num(room.target_c)} − {num(sheet.design.house.outdoor_c)})"
+    difference = f"({num(room.target_c)} − {num(sheet.design.house.outdoor_c)} °C)"
     flow = (room.air_per_h or 0.0) * (room.volume_m3 or 0.0)
     label = f"Air: {LABELS[practice.air].lower()}"
     own = sheet.job.survey.rooms[room.id].air
@@ -90,7 +91,7 @@ def _air_step(sheet: Sheet, room: RoomResult) -> Step:
     return Step(
         label=label,
         formula=AIR_FORMULA["table" if own.per_h is not None else practice.air],
-        numbers=f"0.34 × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
+        numbers=f"0.34 Wh/m³K × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
         result=f"{num(room.air_w, 0)} W",
     )
 
@@ -98,10 +99,12 @@ def _air_step(sheet: Sheet, room: RoomResult) -> Step:
 def _through(face: FaceResult | FacePiece, area_m2: float | None, part: FacePiece | OpeningResult) -> tuple[str, str]:
     """Formula and numbers of a loss through a part of a face."""
     bridge = part.bridge_u_w_m2k
-    formula, numbers = "A U Δθ", f"{num(area_m2, 2)} m² × {num(part.u_w_m2k, 3)} × {num(part.difference_k)} K"
+    formula, numbers = "A U Δθ", f"{num(area_m2, 2)} m² × {num(part.u_w_m2k, 3)} W/m²K × {num(part.difference_k)} K"
     if bridge:
         formula = "A (U + ΔU) Δθ"
-        numbers = f"{num(area_m2, 2)} m² × ({num(part.u_w_m2k, 3)} + {num(bridge, 2)}) × {num(part.difference_k)} K"
+        numbers = (
+            f"{num(area_m2, 2)} m² × ({num(part.u_w_m2k, 3)} + {num(bridge, 2)} W/m²K) × {num(part.difference_k)} K"
+        )
     if part.factor is not None and part.factor != 1.0:
         formula += " × f_g" if face.beyond == "ground" else " × b" if face.beyond == "space" else " × f"
         numbers += f" × {num(part.factor, 3).rstrip('0').rstrip('.')}"
@@ -144,7 +147,7 @@ def room_loss(sheet: Sheet, names: list[str]) -> Working:
             label="What the emitter must meet",
             formula="room_emitter_load_w = fabric + ground + bridges + air + heat traded with other rooms"
             + (" + additions by practice" if room.extras_w else ""),
-            numbers=" + ".join(num(v, 0) for v in parts),
+            numbers=" + ".join(num(v, 0) for v in parts) + " W",
             result=f"{num(room.room_emitter_load_w, 0)} W",
         )
     )
@@ -179,7 +182,7 @@ def face_loss(sheet: Sheet, names: list[str]) -> Working:
         Step(
             label="Area without windows and doors",
             formula="A = gross − openings",
-            numbers=f"{num(face.gross_m2, 2)} − {num((face.gross_m2 or 0) - (face.net_m2 or 0), 2)}",
+            numbers=f"{num(face.gross_m2, 2)} − {num((face.gross_m2 or 0) - (face.net_m2 or 0), 2)} m²",
             result=f"{num(face.net_m2, 2)} m²",
         )
     ]

@@ -15,7 +15,7 @@ def cover(sheet: Sheet, names: list[str]) -> Working:
     steps = [
         Step(
             label="Output on the design day", formula="from the machine's test points, straight between them",
-            numbers=f"A{num(house.outdoor_c, 0)} / W{num(line.chosen_flow_c, 0)}"
+            numbers=f"air {num(house.outdoor_c, 0)} °C, water {num(line.chosen_flow_c, 0)} °C"
             + (", extrapolated by the Carnot fraction" if row.extrapolated else ""),
             result=f"{num(row.output_w, 0)} W, COP {num(row.cop, 2)}",
         ),
@@ -28,12 +28,12 @@ def cover(sheet: Sheet, names: list[str]) -> Working:
         ),
         Step(
             label="Cover", formula="P (24 − t) / (24 Φ_house)",
-            numbers=f"{num(row.output_w, 0)} × (24 − {num(row.hot_water_hours or 0, 2)}) / (24 × {num(house.loss_w, 0)})",
+            numbers=f"{num(row.output_w, 0)} W × (24 − {num(row.hot_water_hours or 0, 2)}) / (24 × {num(house.loss_w, 0)} W)",
             result=f"{num((row.cover or 0) * 100, 0)} %",
         ),
         Step(
             label="Without hot water", formula="P / Φ_house",
-            numbers=f"{num(row.output_w, 0)} / {num(house.loss_w, 0)}",
+            numbers=f"{num(row.output_w, 0)} W / {num(house.loss_w, 0)} W",
             result=f"{num((row.cover_without_hot_water or 0) * 100, 0)} %",
         ),
     ]  # fmt: skip
@@ -73,7 +73,7 @@ def season(sheet: Sheet, names: list[str]) -> Working:
         ),
         Step(
             label="Season, heating", formula="heat / electricity",
-            numbers=f"{num(result.heat_kwh, 0)} / {num(result.electricity_kwh, 0)}", result=num(result.performance, 2),
+            numbers=f"{num(result.heat_kwh, 0)} kWh / {num(result.electricity_kwh, 0)} kWh", result=num(result.performance, 2),
         ),
     ]  # fmt: skip
     if result.with_hot_water is not None:

@@ -20,7 +20,7 @@ def waterline(line: Waterline, listed: list[RoomResult]) -> str:
     text = f"{holding} {verb} the water at **{f'more than {WARMEST_C:.0f}' if beyond else f'{line.needed_flow_c:.1f}'} °C**."
     if line.next_flow_c is not None:
         rest = f"more than {WARMEST_C:.0f}" if line.next_flow_c > WARMEST_C else f"{line.next_flow_c:.1f}"
-        text += f" Everything else would live on **{rest}**."
+        text += f" Everything else would live on **{rest} °C**."
     if line.short:
         count = len(line.short)
         stay = "rooms** stay" if count > 1 else "room** stays"

@@ -43,7 +43,7 @@ def _emitter_steps(room: RoomResult, reference: float) -> list[Step]:
 def _surface_step(h: HeatedResult) -> Step:
     return Step(
         label="Its surface, hottest over the pipes", formula="q = 8.92 (θ_F − θ_i)^1.1, times how uneven it is",
-        numbers=f"{num(h.flux_w_m2, 0)} W/m² of at most {num(h.most_w_m2, 0)}; limit {num(h.limit_c, 0)} °C, {h.limit_why}",
+        numbers=f"{num(h.flux_w_m2, 0)} W/m² of at most {num(h.most_w_m2, 0)} W/m²; limit {num(h.limit_c, 0)} °C, {h.limit_why}",
         result=f"{num(h.surface_most_c)} °C",
     )  # fmt: skip
 
@@ -69,7 +69,7 @@ def room_flow(sheet: Sheet, names: list[str]) -> Working:
             Step(
                 label="Flow with that excess",
                 formula="θ_f = θ_i + ΔT + σ/2" if plain else "θ_f = θ_i + σ / (1 − e^(−σ/ΔT))",
-                numbers=f"θ_i {num(room.target_c)}, ΔT {num(excess, 2)}, σ {num(spread)} K",
+                numbers=f"θ_i {num(room.target_c)} °C, ΔT {num(excess, 2)} K, σ {num(spread)} K",
                 result=f"{num(flow, 1)} °C",
             ),
         ]  # fmt: skip
@@ -105,8 +105,8 @@ def room_reached(sheet: Sheet, names: list[str]) -> Working:
     steps = [
         Step(
             label="Loss falls with the room", formula="Φ(θ) = Φ_target − H (θ_target − θ)",
-            numbers=f"{num(room.room_emitter_load_w, 0)} − {num(room.loss_per_k)} × ({num(room.target_c)} − "
-            f"{num(room.reached_c, 2)})", result=f"{num(loss, 0)} W",
+            numbers=f"{num(room.room_emitter_load_w, 0)} W − {num(room.loss_per_k)} W/K × ({num(room.target_c)} − "
+            f"{num(room.reached_c, 2)} °C)", result=f"{num(loss, 0)} W",
         ),
         Step(
             label="It has enough and is held at what is asked" if enough else "Where emitter and loss agree",
@@ -141,7 +141,7 @@ def house_flow(sheet: Sheet, names: list[str]) -> Working:
     steps.append(
         Step(
             label="The house", formula="the warmest of all, since one temperature serves every room",
-            numbers=" , ".join(num(r.needed_flow_c) for r in asking[:6]), result=f"{num(line.needed_flow_c)} °C",
+            numbers=", ".join(f"{num(r.needed_flow_c)} °C" for r in asking[:6]), result=f"{num(line.needed_flow_c)} °C",
         )
     )  # fmt: skip
     outside = num(sheet.design.house.outdoor_c)

@@ -25,10 +25,19 @@ from cinder.design.losses.result import RoomResult
 from cinder.design.year.result import Year
 from cinder.exchange import schedule
 from cinder.exchange.papers import FONTS, PACKAGED
+from cinder.exchange.report import plans
 from cinder.model import Job, Known, Measure, Room
+from cinder.model.imperial import Told
 
 STEPS = ("rooms", "losses", "air", "measures", "emitters")
 INSIDE_C = 20.0
+CONTENTS = (
+    ("plans", "On the plan"), ("rooms", "Rooms"), ("leaks", "Where it goes"), ("air", "Air, counted four ways"),
+    ("doubts", "How sure it is"), ("year", "Through the year, and against the bill"), ("measures", "Measures"),
+    ("emitters", "Emitter schedule"), ("method", "Method and schools"), ("inputs", "What it rests on"),
+    ("cautions", "Cautions"), ("faces", "Every face"), ("builds", "How the constructions are built"),
+)  # fmt: skip
+"""Parts of the paper in their order: the anchor, and what stands in the list of contents."""
 PARTS = (("fabric_w", "fabric"), ("ground_w", "ground"), ("bridges_w", "bridges"), ("air_w", "air"))
 
 
@@ -55,7 +64,6 @@ def _environment() -> Environment:
     made.filters["n"] = num
     made.filters["said"] = said
     made.filters["css"] = css_text
-    made.filters["kw"] = lambda watts: num(watts / 1000, 2) if watts is not None else "–"
     return made
 
 
@@ -72,13 +80,20 @@ def said(text: str) -> Markup:
 def html(material: Material, *, for_print: bool = False) -> str:
     """The report as one HTML page. `for_print`: fonts by their packaged address, else by the application's own."""
     job, result = material.job, material.design
+    told = Told(job.site.units == "feet")
     source = PACKAGED if for_print else "/api/report-fonts/"
+    drawn = plans.storeys(job, result, told.amount)
+    made = _measures(job, result)
+    hung = schedule.scheduled(job, result)
+    there = {"plans": drawn, "measures": made, "emitters": hung}
     return _environment().get_template("heat_loss.html.j2").render(
         m=material, job=job, d=result, house=result.house, fonts={name: source + name for name in FONTS},
-        engine=ENGINE_VERSION, constructions=_constructions(material), sections=_sections(material),
-        bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, rule=_rule(job, result),
-        measures=_measures(job, result), cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
-        schedule=schedule.scheduled(job, result),
+        told=told, u=lambda unit: told.name(unit).replace("/", "/\u2060"), engine=ENGINE_VERSION,
+        contents=[(key, name) for key, name in CONTENTS if there.get(key, True)], storeys=drawn,
+        unplaced=[room.label for room in result.rooms if not room.placed],
+        constructions=_constructions(material), sections=_sections(material),
+        bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, measures=made, schedule=hung,
+        cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
         neighbours=list(job.survey.neighbours.values()), known={key: _known(room) for key, room in job.survey.rooms.items()},

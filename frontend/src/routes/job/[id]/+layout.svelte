@@ -3,7 +3,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { onMount } from 'svelte';
-	import { num } from '$lib/parts/format';
+	import { amount, fig } from '$lib/parts/units';
 	import { provideFrame, theme } from '$lib/job/frame.svelte';
 	import { JobSession } from '$lib/job/session.svelte';
 	import { SCREENS } from '$lib/job/screens';
@@ -97,7 +97,7 @@
 	<div
 		class="grid h-dvh grid-cols-[196px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto] small:grid-cols-1 small:grid-rows-[auto_minmax(0,1fr)_auto]"
 	>
-		<Trail onjump={() => (jumping = true)} />
+		{#key session.units}<Trail onjump={() => (jumping = true)} />{/key}
 		<div class={['drawer drawer-end min-h-0 grid-rows-[minmax(0,1fr)]', frame.drawn && 'wide:drawer-open']}>
 			<input
 				type="checkbox"
@@ -140,7 +140,7 @@
 						</p>
 						<p>
 							{#each session.moved.figures as f, n (f.key)}{n ? ' · ' : ''}{f.label}
-								{num(f.before, f.digits)} → <b>{num(f.after, f.digits)}</b>{f.unit ? ` ${f.unit}` : ''}{/each}
+								{fig(f.before, f.unit, f.digits)} → <b>{amount(f.after, f.unit, f.digits)}</b>{/each}
 						</p>
 						<Fold title="Which rules may have moved them">
 							<ul>
@@ -150,14 +150,14 @@
 						<button class="btn btn-quiet" onclick={() => (session.moved = null)}>Close</button>
 					</div>
 				{/if}
-				{#if session.design && session.job}{@render children()}{/if}
+				{#if session.design && session.job}{#key session.units}{@render children()}{/key}{/if}
 			</main>
 			<div class="drawer-side z-40 h-full small:h-dvh">
 				<button class="drawer-overlay" tabindex="-1" aria-hidden="true" onclick={() => frame.closeDrawer()}></button>
-				<Drawer />
+				{#key session.units}<Drawer />{/key}
 			</div>
 		</div>
-		<EmberBar />
+		{#key session.units}<EmberBar />{/key}
 	</div>
 {/if}
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Known } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -73,7 +74,11 @@
 						>{/if}
 				</div>
 				<p class="min-h-17 note">{WHAT[way.key]}</p>
-				<div class="flex h-3.75 bg-ash" role="img" aria-label={`${num(way.air_w)} W of air in ${num(way.loss_w)} W`}>
+				<div
+					class="flex h-3.75 bg-ash"
+					role="img"
+					aria-label={`${amount(way.air_w, 'W')} of air in ${amount(way.loss_w, 'W')}`}
+				>
 					<i class="bg-fill-air" style={`width: ${(way.air_w / most) * 100}%`}></i><i
 						class="bg-[color-mix(in_srgb,_var(--fill-trade)_50%,_var(--ash))]"
 						style={`width: ${((way.loss_w - way.air_w) / most) * 100}%`}
@@ -81,15 +86,15 @@
 				</div>
 				<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-px">
 					<dt class="text-muted">Air, house</dt>
-					<dd class="text-right tabular-nums">{num(way.air_w)}<span class="unit">W</span></dd>
+					<dd class="text-right tabular-nums">{fig(way.air_w, 'W')}<span class="unit">{unitName('W')}</span></dd>
 					<dt class="text-muted">House</dt>
 					<dd class="strong text-right font-bold tabular-nums">
-						{num(way.loss_w / 1000, 2)}<span class="unit">kW</span>
+						{fig(way.loss_w / 1000, 'kW', 2)}<span class="unit">{unitName('kW')}</span>
 					</dd>
 					<dt class="text-muted">Air changes</dt>
 					<dd class="text-right tabular-nums">{num(way.air_per_h, 2)}<span class="unit">1/h</span></dd>
 					<dt class="text-muted">Air, emitters</dt>
-					<dd class="text-right tabular-nums">{num(way.emitters_w)}<span class="unit">W</span></dd>
+					<dd class="text-right tabular-nums">{fig(way.emitters_w, 'W')}<span class="unit">{unitName('W')}</span></dd>
 				</dl>
 			</div>
 		{/each}
@@ -124,7 +129,7 @@
 				/></label
 			>
 			<label
-				>or q50, per m² of envelope<NumberField
+				>or q50, per {unitName('m²')} of envelope<NumberField
 					label="Tightness q50"
 					value={tight.q50_m3h_m2}
 					placeholder="–"
@@ -157,9 +162,10 @@
 			>
 		</div>
 		<p class="note">
-			n50 {num(house.n50_per_h, 1)}: {house.n50_why}. Envelope {num(house.envelope_m2)} m², volume {num(
-				house.volume_m3
-			)} m³.
+			n50 {num(house.n50_per_h, 1)}: {house.n50_why}. Envelope {amount(house.envelope_m2, 'm²')}, volume {amount(
+				house.volume_m3,
+				'm³'
+			)}.
 		</p>
 	</section>
 	<section>
@@ -242,7 +248,7 @@
 									? 'by age'
 									: way.key === 'room'
 										? 'formula'
-										: 'table'}, W</th
+										: 'table'}, {unitName('W')}</th
 						>{/each}</tr
 				>
 			</thead>
@@ -301,7 +307,7 @@
 						<td class="text-right">{num(room.air_per_h, 2)}</td>
 						{#each house.air as way (way.key)}<td
 								class="text-right [&.on]:bg-sheet [&.on]:font-semibold"
-								class:on={way.chosen}>{num(way.rooms_w[room.id])}</td
+								class:on={way.chosen}>{fig(way.rooms_w[room.id], 'W')}</td
 							>{/each}
 					</tr>
 				{/each}
@@ -309,10 +315,12 @@
 		</table>
 	</div>
 	<p class="note">
-		Openings count {num(job.library?.tables?.standard?.data.chimney_m3h)} m³/h an open chimney, {num(
-			job.library?.tables?.standard?.data.flue_m3h
-		)} an open flue, {num(job.library?.tables?.standard?.data.fan_m3h)} a fan that runs at times, {num(
-			job.library?.tables?.standard?.data.vent_m3h
+		Openings count {amount(job.library?.tables?.standard?.data.chimney_m3h, 'm³/h')} an open chimney, {fig(
+			job.library?.tables?.standard?.data.flue_m3h,
+			'm³/h'
+		)} an open flue, {fig(job.library?.tables?.standard?.data.fan_m3h, 'm³/h')} a fan that runs at times, {fig(
+			job.library?.tables?.standard?.data.vent_m3h,
+			'm³/h'
 		)} a passive vent. A room's stated air stands in place of its leak.
 	</p>
 {/if}

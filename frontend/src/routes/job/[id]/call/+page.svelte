@@ -1,8 +1,9 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Question } from '$lib/api/client';
 	import { steps } from '$lib/charts/scale';
 	import { evidence } from '$lib/house/evidence';
-	import { minorUnit, num } from '$lib/parts/format';
+	import { minorUnit } from '$lib/parts/format';
 	import Mark from '$lib/parts/Mark.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
@@ -94,11 +95,11 @@
 		<section aria-label="First guess">
 			<h2>First guess</h2>
 			<svg viewBox="0 0 380 126" role="img" aria-label={design.sentences.call?.replaceAll('**', '')}>
-				{#each steps(0, top / 1000, 6) as kw (kw)}
+				{#each steps(0, top / 1000, 6, 'kW') as kw (kw)}
 					<line x1={20 + ((kw * 1000) / top) * 340} x2={20 + ((kw * 1000) / top) * 340} y1="8" y2="88" class="ruled" />
-					<text x={20 + ((kw * 1000) / top) * 340} y="103" text-anchor="middle">{num(kw)}</text>
+					<text x={20 + ((kw * 1000) / top) * 340} y="103" text-anchor="middle">{fig(kw, 'kW')}</text>
 				{/each}
-				<text x="360" y="120" text-anchor="end" class="axis">kW on the design day</text>
+				<text x="360" y="120" text-anchor="end" class="axis">{unitName('kW')} on the design day</text>
 				{#if guess.low_w !== null && guess.high_w !== null}
 					<rect
 						x={20 + (guess.low_w / top) * 340}
@@ -107,7 +108,7 @@
 						height="26"
 						class="area"
 					/>
-					<text x={26 + (guess.low_w / top) * 340} y="34" class="in">floor × W/m²</text>
+					<text x={26 + (guess.low_w / top) * 340} y="34" class="in">floor × {unitName('W/m²')}</text>
 				{/if}
 				{#if guess.bill_low_w !== null && guess.bill_high_w !== null}
 					<rect
@@ -126,11 +127,12 @@
 						><td>By floor area</td><td class="num text-right"
 							>{guess.low_w === null
 								? '–'
-								: `${num(guess.low_w / 1000, 1)} to ${num((guess.high_w ?? 0) / 1000, 1)}`}<span class="unit">kW</span
+								: `${fig(guess.low_w / 1000, 'kW', 1)} to ${fig((guess.high_w ?? 0) / 1000, 'kW', 1)}`}<span
+								class="unit">{unitName('kW')}</span
 							></td
 						><td class="note"
 							>{guess.area_m2
-								? `${num(guess.area_m2)} m² × ${num(guess.density_low_w_m2)} to ${num(guess.density_high_w_m2)} W/m²`
+								? `${amount(guess.area_m2, 'm²')} × ${fig(guess.density_low_w_m2, 'W/m²')} to ${amount(guess.density_high_w_m2, 'W/m²')}`
 								: 'no floor area yet'}</td
 						></tr
 					>
@@ -138,8 +140,8 @@
 						><td>By the bill</td><td class="num text-right"
 							>{guess.bill_low_w === null
 								? '–'
-								: `${num(guess.bill_low_w / 1000, 1)} to ${num((guess.bill_high_w ?? 0) / 1000, 1)}`}<span class="unit"
-								>kW</span
+								: `${fig(guess.bill_low_w / 1000, 'kW', 1)} to ${fig((guess.bill_high_w ?? 0) / 1000, 'kW', 1)}`}<span
+								class="unit">{unitName('kW')}</span
 							></td
 						><td class="note">{guess.bill_why || 'no bill yet'}</td></tr
 					>
@@ -157,7 +159,7 @@
 								style:width={`${(reason.costs_w / costs) * 100}%`}
 							></span>
 							<strong>{reason.what}</strong>{#if reason.costs_w > 5}<span class="num costs"
-									>{num(reason.costs_w / 1000, 1)} kW</span
+									>{amount(reason.costs_w / 1000, 'kW', 1)}</span
 								>{/if}
 							<span class="col-span-full note">{reason.mend}</span>
 						</li>

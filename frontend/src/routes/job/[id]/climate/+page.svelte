@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, system, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Climate } from '$lib/api/client';
 	import Months from '$lib/charts/Months.svelte';
@@ -37,7 +38,7 @@
 	const options = $derived(
 		Object.values(shelf.all?.climates ?? {}).map((c) => ({
 			value: c.id,
-			label: `${c.label}, ${num(c.design_c, 1)} °C`,
+			label: `${c.label}, ${amount(c.design_c, '°C', 1)}`,
 			group: shelf.all?.own?.climates?.[c.id]
 				? "The company's own"
 				: c.synthetic
@@ -119,7 +120,7 @@
 				{#if climate.latitude_deg != null}{num(Math.abs(climate.latitude_deg), 2)}° {climate.latitude_deg < 0
 						? 'S'
 						: 'N'}, {num(Math.abs(climate.longitude_deg ?? 0), 2)}° {(climate.longitude_deg ?? 0) < 0 ? 'W' : 'E'}.{/if}
-				{#if climate.altitude_m != null}Station at {num(climate.altitude_m)} m.{/if}
+				{#if climate.altitude_m != null}Station at {amount(climate.altitude_m, 'm')}.{/if}
 			</p>
 		{/if}
 		<h2 class="mt-2">Design temperature</h2>
@@ -145,7 +146,7 @@
 								/>{label}</label
 							></td
 						>
-						<td class="py-px text-right">{found == null ? '–' : num(found, 1)}<span class="unit">°C</span></td>
+						<td class="py-px text-right">{fig(found, '°C', 1)}<span class="unit">{unitName('°C')}</span></td>
 					</tr>
 				{/each}
 				<tr class:on={job.climate?.design_c != null}
@@ -165,7 +166,7 @@
 			</tbody>
 		</table>
 		<p>
-			Designed for <b class="font-bold">{num(design?.house.outdoor_c, 1)} °C</b>{#if below !== null}; {below < 1
+			Designed for <b class="font-bold">{amount(design?.house.outdoor_c, '°C', 1)}</b>{#if below !== null}; {below < 1
 					? 'no hour'
 					: `${num(below)} hours`} of this year lie below{/if}.
 		</p>
@@ -188,12 +189,12 @@
 					checked={job.climate?.correct_height ?? false}
 					onchange={(e) =>
 						void session.edit('Height correction', (d) => d.set('/climate/correct_height', e.currentTarget.checked))}
-				/>Carry the climate to the site, −0.6 K per 100 m</label
+				/>Carry the climate to the site, {system.feet ? '−3.3 °F per 1000 ft' : '−0.6 K per 100 m'}</label
 			>
 		</div>
 		<p class="note">
 			{shift
-				? `Every temperature moves by ${num(shift, 1)} K.`
+				? `Every temperature moves by ${amount(shift, 'K', 1)}.`
 				: job.climate?.correct_height
 					? 'Nothing to correct, or an altitude is missing.'
 					: 'Off: the climate is used as it stands.'}
@@ -209,14 +210,17 @@
 				words={{ days: 'degree days' }}
 			/>
 			<p class="note">
-				Bars: degree days below {num(shown?.degree_base_c, 1)} °C of the monthly means. Over the hours of the year: {num(
-					shown?.degree_days_kd
-				)} K d. Mean {num((climate?.annual_mean_c ?? 0) + shift, 1)} °C, which is also the deep ground's.
+				Bars: degree days below {amount(shown?.degree_base_c, '°C', 1)} of the monthly means. Over the hours of the year:
+				{amount(shown?.degree_days_kd, 'K d')}. Mean {amount((climate?.annual_mean_c ?? 0) + shift, '°C', 1)}, which is
+				also the deep ground's.
 			</p>
 			<Fold title="The same as a table">
 				<table class="table table-figures">
 					<thead
-						><tr><th>Month</th><th class="text-right">Mean, °C</th><th class="text-right">Degree days</th></tr></thead
+						><tr
+							><th>Month</th><th class="text-right">Mean, {unitName('°C')}</th><th class="text-right">Degree days</th
+							></tr
+						></thead
 					><tbody
 						>{#each rows as row (row.name)}<tr
 								><td class="py-px">{row.name}</td><td class="py-px text-right">{num(row.outdoor, 1)}</td><td

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, inUnits, fig, unitName } from '$lib/parts/units';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { api, type Construction, type Frozen, type Refusal, type Section } from '$lib/api/client';
@@ -57,7 +58,7 @@
 			.catch(() => null);
 		if (mine !== asked) return;
 		if (answer?.data) {
-			section = answer.data.section;
+			section = inUnits(answer.data.section);
 			sha256 = answer.data.sha256;
 			problems = {};
 			refused = null;
@@ -255,7 +256,7 @@
 				{#each grouped as group (group.value)}
 					<li class="flex items-baseline justify-between px-1.5 pt-2 pb-0.5">
 						<h2>{group.label}</h2>
-						<span class="note">U, W/m²K</span>
+						<span class="note">U, {unitName('W/m²K')}</span>
 					</li>
 					{#each group.rows as [id, f] (id)}
 						{@const leak = leaks.get(id)}
@@ -263,8 +264,9 @@
 							<button class="pickrow" class:on={here === id && !draft} onclick={() => show(id)}
 								><span
 									>{f.data.label}<span class="block note"
-										>{leak ? `${num(leak.loss_w)} W, ${num(leak.area_m2, 1)} m²` : 'loses nothing here'}{f.origin ===
-										'library'
+										>{leak
+											? `${amount(leak.loss_w, 'W')}, ${amount(leak.area_m2, 'm²', 1)}`
+											: 'loses nothing here'}{f.origin === 'library'
 											? ''
 											: f.origin === 'company'
 												? ' · the company’s'
@@ -336,27 +338,31 @@
 					{#if section}
 						<dt class="text-small text-muted">U</dt>
 						<dd class="big text-right font-display text-[25px] font-semibold whitespace-nowrap tabular-nums">
-							{num(section.u_w_m2k, 2)}<span class="unit">W/m²K</span>
+							{fig(section.u_w_m2k, 'W/m²K', 2)}<span class="unit">{unitName('W/m²K')}</span>
 						</dd>
 						{#if section.r_total_m2kw !== null}<dt class="text-small text-muted">R, upper limit</dt>
-							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">{num(section.r_upper_m2kw, 3)}</dd>
+							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+								{fig(section.r_upper_m2kw, 'm²K/W', 3)}
+							</dd>
 							<dt class="text-small text-muted">R, lower limit</dt>
-							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">{num(section.r_lower_m2kw, 3)}</dd>
+							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
+								{fig(section.r_lower_m2kw, 'm²K/W', 3)}
+							</dd>
 							<dt class="text-small text-muted">R taken, their mean</dt>
 							<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
-								{num(section.r_total_m2kw, 3)}<span class="unit">m²K/W</span>
+								{fig(section.r_total_m2kw, 'm²K/W', 3)}<span class="unit">{unitName('m²K/W')}</span>
 							</dd>{/if}
 						<dt class="text-small text-muted">Inside surface</dt>
 						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
-							{num(section.surface_c, 1)}<span class="unit">°C</span>
+							{fig(section.surface_c, '°C', 1)}<span class="unit">{unitName('°C')}</span>
 						</dd>
 						<dt class="text-small text-muted">Mould below</dt>
 						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
-							{num(section.mould_c, 1)}<span class="unit">°C</span>
+							{fig(section.mould_c, '°C', 1)}<span class="unit">{unitName('°C')}</span>
 						</dd>
-						<dt class="text-small text-muted">Dew point, 20 °C, 50 %</dt>
+						<dt class="text-small text-muted">Dew point, {amount(20, '°C')}, 50 %</dt>
 						<dd class="text-right font-semibold whitespace-nowrap tabular-nums">
-							{num(section.dew_point_c, 1)}<span class="unit">°C</span>
+							{fig(section.dew_point_c, '°C', 1)}<span class="unit">{unitName('°C')}</span>
 						</dd>
 					{/if}
 					{#if !draft && frozen}<dt class="text-small text-muted"></dt>
@@ -450,11 +456,13 @@
 								><td class="w-5 px-1.5 py-0.75 font-bold">{n + 1}</td><td class="px-1.5 py-0.75"
 									>{one.label}{#if !one.counted}<span class="note"> does not count</span>{/if}</td
 								><td class="px-1.5 py-0.75 text-right"
-									>{one.thickness_m === null ? '–' : num(one.thickness_m * 1000, one.thickness_m < 0.02 ? 1 : 0)}<span
-										class="unit">mm</span
+									>{one.thickness_m === null
+										? '–'
+										: fig(one.thickness_m * 1000, 'mm', one.thickness_m < 0.02 ? 1 : 0)}<span class="unit"
+										>{unitName('mm')}</span
 									></td
-								><td class="px-1.5 py-0.75 text-right">{num(one.lambda_w_mk, 3)}</td><td
-									class="px-1.5 py-0.75 text-right">{num(one.r_m2kw, 3)}</td
+								><td class="px-1.5 py-0.75 text-right">{fig(one.lambda_w_mk, 'W/mK', 3)}</td><td
+									class="px-1.5 py-0.75 text-right">{fig(one.r_m2kw, 'm²K/W', 3)}</td
 								><td class="px-1.5 py-0.75 note"
 									>{one.bridge_share ? `${num(one.bridge_share * 100)} % ${one.bridge_label}` : ''}</td
 								></tr
@@ -463,9 +471,11 @@
 				</table>
 			{:else if entry.glazing}
 				<p class="note">
-					Glass U {num(entry.glazing.glass_u_w_m2k, 2)}, frame U {num(entry.glazing.frame_u_w_m2k, 2)} over {num(
-						entry.glazing.frame_share * 100
-					)} %, edge ψ {num(entry.glazing.edge_psi_w_mk, 3)} W/mK, g {num(entry.glazing.g_value, 2)}.
+					Glass U {fig(entry.glazing.glass_u_w_m2k, 'W/m²K', 2)}, frame U {fig(entry.glazing.frame_u_w_m2k, 'W/m²K', 2)} over
+					{num(entry.glazing.frame_share * 100)} %, edge ψ {amount(entry.glazing.edge_psi_w_mk, 'W/mK', 3)}, g {num(
+						entry.glazing.g_value,
+						2
+					)}.
 				</p>
 			{/if}
 			<p class="note">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import Curve from '$lib/charts/Curve.svelte';
 	import type { Spot } from '$lib/charts/curve';
 	import type { Draft } from '$lib/job/draft';
@@ -68,8 +69,8 @@
 			{#if over.length}
 				<h2 class="mt-3.5">How warm it makes each room</h2>
 				<p class="note">
-					{spot === null ? 'On the design day' : `At ${num(curve.outdoor_c[spot.n] ?? 0)} °C outside`}, against what
-					each room asks for. Thermostatic valves hold theirs there.
+					{spot === null ? 'On the design day' : `At ${amount(curve.outdoor_c[spot.n] ?? 0, '°C')} outside`}, against
+					what each room asks for. Thermostatic valves hold theirs there.
 				</p>
 				<ul class="rooms grid grid-cols-[repeat(auto-fill,minmax(320px,1fr))] gap-x-6.5 gap-y-0.5">
 					{#each over as r (r.id)}
@@ -82,10 +83,12 @@
 								><i class="block h-full bg-heat" style={`width: ${(Math.abs(r.k) / most) * 100}%`}></i></span
 							>
 							<b class="text-right"
-								>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${num(Math.abs(r.k), 1)} K`}</b
+								>{Math.abs(r.k) < 0.05 ? 'as asked' : `${r.k > 0 ? '+' : '−'}${amount(Math.abs(r.k), 'K', 1)}`}</b
 							>
 							<span class="note"
-								>{r.floats ? `no emitter: reaches ${num(r.target + r.k, 1)} °C` : `${num(r.target + r.k, 1)} °C`}</span
+								>{r.floats
+									? `no emitter: reaches ${amount(r.target + r.k, '°C', 1)}`
+									: `${amount(r.target + r.k, '°C', 1)}`}</span
 							>
 						</li>
 					{/each}
@@ -95,7 +98,7 @@
 		<section class="grid content-start gap-2">
 			<h2>Dial in</h2>
 			<p class="note">
-				Two-point controller, steps of {num(control.step_k ?? 1, 1)} K. {curve.fitted
+				Two-point controller, steps of {amount(control.step_k ?? 1, 'K', 1)}. {curve.fitted
 					? 'Fitted to the rooms.'
 					: 'Entered by hand.'}
 			</p>
@@ -104,30 +107,30 @@
 					<span
 						>Water at <button
 							class="min-h-8 underline decoration-dotted underline-offset-4"
-							onclick={() => void frame.showWorking('curve')}>{num(curve.cold_out_c)} °C outside</button
+							onclick={() => void frame.showWorking('curve')}>{amount(curve.cold_out_c, '°C')} outside</button
 						></span
-					><b class="figure text-[22px] font-bold">{num(curve.cold_flow_c)}<span class="unit">°C</span></b><Delta
-						move={session.effect?.curve.cold_flow_c}
-					/>
+					><b class="figure text-[22px] font-bold"
+						>{fig(curve.cold_flow_c, '°C')}<span class="unit">{unitName('°C')}</span></b
+					><Delta move={session.effect?.curve.cold_flow_c} unit="°C" />
 				</div>
 				<div>
 					<span
 						>Water at <button
 							class="min-h-8 underline decoration-dotted underline-offset-4"
-							onclick={() => void frame.showWorking('curve')}>{num(curve.mild_out_c)} °C outside</button
+							onclick={() => void frame.showWorking('curve')}>{amount(curve.mild_out_c, '°C')} outside</button
 						></span
-					><b class="figure text-[22px] font-bold">{num(curve.mild_flow_c)}<span class="unit">°C</span></b><Delta
-						move={session.effect?.curve.mild_flow_c}
-					/>
+					><b class="figure text-[22px] font-bold"
+						>{fig(curve.mild_flow_c, '°C')}<span class="unit">{unitName('°C')}</span></b
+					><Delta move={session.effect?.curve.mild_flow_c} unit="°C" />
 				</div>
 				<div>
 					<span>Never above</span><b class="figure text-[22px] font-bold"
-						>{num(curve.greatest_flow_c)}<span class="unit">°C</span></b
+						>{fig(curve.greatest_flow_c, '°C')}<span class="unit">{unitName('°C')}</span></b
 					>
 				</div>
 				<div>
 					<span>Heating off above</span><b class="figure text-[22px] font-bold"
-						>{num(curve.heating_limit_c)}<span class="unit">°C</span></b
+						>{fig(curve.heating_limit_c, '°C')}<span class="unit">{unitName('°C')}</span></b
 					>
 				</div>
 			</div>
@@ -135,11 +138,13 @@
 				<h2>The cold end</h2>
 				<div class="dial ends rounded-md border border-hairline bg-sheet px-3.5 py-2">
 					<div class="[&.on]:font-bold" class:on={curve.cold_end === 'settled'}>
-						<span>The settled house needs</span><b>{num(curve.cold_need_c, 1)}<span class="unit">°C</span></b>
+						<span>The settled house needs</span><b
+							>{fig(curve.cold_need_c, '°C', 1)}<span class="unit">{unitName('°C')}</span></b
+						>
 					</div>
 					<div class="[&.on]:font-bold" class:on={curve.cold_end === 'waterline'}>
 						<span>Each room by itself (waterline)</span><b
-							>{num(curve.cold_standard_c, 1)}<span class="unit">°C</span></b
+							>{fig(curve.cold_standard_c, '°C', 1)}<span class="unit">{unitName('°C')}</span></b
 						>
 					</div>
 				</div>
@@ -168,7 +173,7 @@
 							label="Cold point, water"
 							between={USUAL.flow_c}
 							value={control.cold_flow_c}
-							placeholder={num(curve.cold_flow_c)}
+							placeholder={fig(curve.cold_flow_c, '°C')}
 							quantity="temperature"
 							digits={0}
 							unit="°C"
@@ -181,7 +186,7 @@
 							label="Mild point, water"
 							between={USUAL.flow_c}
 							value={control.mild_flow_c}
-							placeholder={num(curve.mild_flow_c)}
+							placeholder={fig(curve.mild_flow_c, '°C')}
 							quantity="temperature"
 							digits={0}
 							unit="°C"
@@ -193,7 +198,7 @@
 						>Mild point, outside<NumberField
 							label="Mild point, outside"
 							value={control.mild_out_c}
-							placeholder={num(curve.mild_out_c)}
+							placeholder={fig(curve.mild_out_c, '°C')}
 							quantity="temperature"
 							digits={0}
 							unit="°C"
@@ -205,7 +210,7 @@
 						>Never above<NumberField
 							label="Never above"
 							value={control.greatest_flow_c}
-							placeholder={num(curve.greatest_flow_c)}
+							placeholder={fig(curve.greatest_flow_c, '°C')}
 							quantity="temperature"
 							digits={0}
 							unit="°C"
@@ -217,7 +222,7 @@
 						>Heating off above<NumberField
 							label="Heating off above"
 							value={session.job?.practice?.heating_limit_c}
-							placeholder={num(curve.heating_limit_c)}
+							placeholder={fig(curve.heating_limit_c, '°C')}
 							quantity="temperature"
 							digits={0}
 							unit="°C"
@@ -229,7 +234,7 @@
 				</div>
 			{/if}
 			<p class="note">
-				Worst room {num(curve.short_room_k, 1)} K short; at most {num(curve.excess_k, 1)} K above need.
+				Worst room {amount(curve.short_room_k, 'K', 1)} short; at most {amount(curve.excess_k, 'K', 1)} above need.
 				{#if design?.season.excess_kwh != null && design.season.excess_kwh > 0.5}The straight line costs {num(
 						design.season.excess_kwh
 					)} kWh a year more than water exactly as warm as needed.{/if}

@@ -1,8 +1,9 @@
 <script lang="ts">
+	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import type { Doubts } from '$lib/api/client';
 	import { ordered } from '$lib/job/draft';
 	import { HOWS, evidence, kindOf, type How } from '$lib/house/evidence';
-	import { num, watts } from '$lib/parts/format';
+	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Sentence from '$lib/parts/Sentence.svelte';
@@ -93,11 +94,11 @@
 						>
 						<td class="relative min-w-21.5 text-right first:w-[40%]"
 							><i class="absolute right-1 bottom-2 h-1 bg-heat" style:width={`${(cause.watts_w / widest) * 100}%`}
-							></i><span>{watts(cause.watts_w)}<span class="unit">W</span></span></td
+							></i><span>{watts(cause.watts_w)}<span class="unit">{unitName('W')}</span></span></td
 						>
 						<td class="relative min-w-21.5 text-right first:w-[40%]"
 							><i class="absolute right-1 bottom-2 h-1 bg-water" style:width={`${(cause.flow_k / hottest) * 100}%`}
-							></i><span>{num(cause.flow_k, 1)}<span class="unit">K</span></span></td
+							></i><span>{fig(cause.flow_k, 'K', 1)}<span class="unit">{unitName('K')}</span></span></td
 						>
 						<td class="whitespace-nowrap first:w-[40%]">
 							{#if cause.paths.length}
@@ -148,7 +149,7 @@
 								aria-label={`Could not be seen: ${gap.what}`}
 								onclick={() => (unable = unable === gap.where ? null : gap.where)}>could not see</button
 							>{/if}
-						{#if gap.distance_m !== null}<span class="num note">{num(gap.distance_m)} m</span>{/if}
+						{#if gap.distance_m !== null}<span class="num note">{amount(gap.distance_m, 'm')}</span>{/if}
 					</li>
 					{#if unable === gap.where}<li
 							class="flex justify-between gap-2.5 border-b border-l-4 border-b-hairline border-l-hairline pt-1 pr-0 pb-1 pl-2.5"
@@ -175,7 +176,7 @@
 				{#each found.leaving.unseen as gap, n (n)}<p class="note">{gap.what}</p>{/each}{/if}
 		</section>
 		<section>
-			<h2>Range of each room <span class="note">P10 to P90, W its emitter must meet</span></h2>
+			<h2>Range of each room <span class="note">P10 to P90, {unitName('W')} its emitter must meet</span></h2>
 			<svg viewBox={`0 0 480 ${ranges.length * 22 + 24}`} role="img" aria-label="Range of each room">
 				{#each steps(0, top, 4) as v (v)}
 					<line x1={x(v)} x2={x(v)} y1="0" y2={ranges.length * 22} class="ruled" />
@@ -189,10 +190,11 @@
 				{/each}
 			</svg>
 			<p class="note">
-				Line: half of the {num(doubts?.samples)} samples lie either side. Dot: the single design. Flow temperature {num(
+				Line: half of the {num(doubts?.samples)} samples lie either side. Dot: the single design. Flow temperature {fig(
 					doubts?.flow_p10_c,
+					'°C',
 					1
-				)} to {num(doubts?.flow_p90_c, 1)} °C.
+				)} to {amount(doubts?.flow_p90_c, '°C', 1)}.
 			</p>
 		</section>
 	</aside>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import { page } from '$app/state';
 	import { goto } from '$app/navigation';
@@ -180,7 +181,7 @@
 					{@const res = design?.rooms.find((x) => x.id === roomId)}
 					<p class="flex justify-between px-1.5 pt-2 pb-0.5 font-bold">
 						{r.label || 'Room'}<span class="note font-normal"
-							>{res?.needed_flow_c == null ? '' : `${num(res.needed_flow_c, 1)} °C`}</span
+							>{res?.needed_flow_c == null ? '' : `${amount(res.needed_flow_c, '°C', 1)}`}</span
 						>
 					</p>
 					{#each mine as e (e.id)}
@@ -194,7 +195,7 @@
 								>{e.label || er?.label || 'Emitter'}<span class="block note"
 									>{er?.description ?? (e.fate === 'remove' ? 'taken out' : 'no figures yet')}</span
 								></span
-							><span class="u">{er?.output_w == null ? '–' : num(er.output_w)}<span class="unit">W</span></span></button
+							><span class="u">{fig(er?.output_w, 'W')}<span class="unit">{unitName('W')}</span></span></button
 						>
 					{:else}<p class="px-1.5 py-0.5 note">no emitter</p>{/each}
 					<input
@@ -225,13 +226,14 @@
 				<header>
 					<h2>{roomResult?.label}: {name}</h2>
 					<p>
-						{#if kind === 'electric'}{num(result?.output_w)} W of its own, whatever the water is.
-						{:else}Gives <b>{num(result?.output_w)} W</b> where its room is just served,
-							<b>{num(result?.at_line_w)} W</b>
-							at {num(design?.waterline.chosen_flow_c, 1)} °C water; {num(result?.rated_w)} W at {num(
+						{#if kind === 'electric'}{amount(result?.output_w, 'W')} of its own, whatever the water is.
+						{:else}Gives <b>{amount(result?.output_w, 'W')}</b> where its room is just served,
+							<b>{amount(result?.at_line_w, 'W')}</b>
+							at {amount(design?.waterline.chosen_flow_c, '°C', 1)} water; {amount(result?.rated_w, 'W')} at {amount(
 								job.practice?.excess === 'arithmetic' ? 50 : 49.8,
+								'K',
 								1
-							)} K.{/if}
+							)}.{/if}
 						<button class="fig" onclick={() => void frame.showWorking(`room-flow:${one!.room}`)}>working</button>
 						{#if FATES[one.fate]}<span class="rounded-[3px] bg-ash px-1.75 py-px text-small">{FATES[one.fate]}</span
 							>{/if}
@@ -377,7 +379,7 @@
 							>Spread<NumberField
 								label={`Spread of ${name}`}
 								value={spec.spread_k}
-								placeholder={num(design?.waterline.spread_k, 0)}
+								placeholder={fig(design?.waterline.spread_k, 'K', 0)}
 								digits={1}
 								unit="K"
 								width="100%"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, system, unitName } from '$lib/parts/units';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Reheat from '$lib/charts/Reheat.svelte';
@@ -60,7 +61,7 @@
 					>Store kept at<NumberField
 						label="Store kept at"
 						value={chosen.store_c}
-						placeholder={num(water?.store_c)}
+						placeholder={fig(water?.store_c, '°C')}
 						quantity="temperature"
 						digits={0}
 						unit="°C"
@@ -72,7 +73,7 @@
 					>Cold water<NumberField
 						label="Cold water"
 						value={chosen.cold_c}
-						placeholder={num(water?.cold_c)}
+						placeholder={fig(water?.cold_c, '°C')}
 						quantity="temperature"
 						digits={0}
 						unit="°C"
@@ -112,8 +113,8 @@
 			<tbody>
 				<tr
 					><td>Volume, by bedrooms <span class="note">common practice</span></td><td class="text-right"
-						>{num(water?.rule_low_l)}–{num(water?.rule_high_l)}<span class="unit">L</span></td
-					><td class="text-right">{num(water?.volume_l)}<span class="unit">L</span></td><td
+						>{fig(water?.rule_low_l, 'L')}–{fig(water?.rule_high_l, 'L')}<span class="unit">{unitName('L')}</span></td
+					><td class="text-right">{fig(water?.volume_l, 'L')}<span class="unit">{unitName('L')}</span></td><td
 						>{#if water?.verdict === 'small'}<span
 								class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 								>small</span
@@ -125,10 +126,15 @@
 					></tr
 				>
 				<tr
-					><td>Coil, 0.20–0.25 m² per kW on a mild day <span class="note">common practice</span></td><td
-						class="text-right"
-						>{num(water?.coil_low_m2, 1)}–{num(water?.coil_high_m2, 1)}<span class="unit">m²</span></td
-					><td class="text-right">{num(water?.coil_m2, 1)}<span class="unit">m²</span></td><td
+					><td
+						>{system.feet
+							? 'Coil, 0.63–0.79 ft² per 1000 Btu/h on a mild day'
+							: 'Coil, 0.20–0.25 m² per kW on a mild day'} <span class="note">common practice</span></td
+					><td class="text-right"
+						>{fig(water?.coil_low_m2, 'm²', 1)}–{fig(water?.coil_high_m2, 'm²', 1)}<span class="unit"
+							>{unitName('m²')}</span
+						></td
+					><td class="text-right">{fig(water?.coil_m2, 'm²', 1)}<span class="unit">{unitName('m²')}</span></td><td
 						>{#if water?.coil_m2 != null && water.coil_low_m2 != null}{#if water.coil_m2 < water.coil_low_m2}<span
 									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 									>small</span
@@ -145,7 +151,7 @@
 					><td></td></tr
 				>
 				<tr
-					><td>Cold to hot at 7 °C outside</td><td></td><td class="text-right"
+					><td>Cold to hot at {amount(7, '°C')} outside</td><td></td><td class="text-right"
 						>{num(water?.reheat_mild_minutes)}<span class="unit">min</span></td
 					><td></td></tr
 				>
@@ -157,8 +163,8 @@
 			</tbody>
 		</table>
 		{#each found as store (store.label)}<p class="note">
-				Found: {store.label}, {num(store.volume_l)} L{store.coil_m2
-					? `, coil ${num(store.coil_m2, 1)} m²`
+				Found: {store.label}, {amount(store.volume_l, 'L')}{store.coil_m2
+					? `, coil ${amount(store.coil_m2, 'm²', 1)}`
 					: ''}{store.vented ? ', vented' : ''}.
 			</p>{/each}
 	</div>

@@ -1,7 +1,8 @@
 <script lang="ts">
+	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import HeatPlan from '$lib/charts/HeatPlan.svelte';
 	import { ordered } from '$lib/job/draft';
-	import { num, watts } from '$lib/parts/format';
+	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
@@ -98,7 +99,7 @@
 							onclick={() => (chosen = chosen === leak.label ? null : leak.label)}
 						>
 							<span class="what font-semibold">{leak.label}</span>
-							<span class="font-bold tabular-nums">{watts(leak.loss_w)}<span class="unit">W</span></span>
+							<span class="font-bold tabular-nums">{watts(leak.loss_w)}<span class="unit">{unitName('W')}</span></span>
 							<span class="bar col-span-full h-1.75 bg-ash"
 								><i
 									class={leak.kind === 'air'
@@ -115,7 +116,7 @@
 							>
 							<span class="col-span-full pr-23 note"
 								>{num(leak.share * 100)} %{leak.area_m2
-									? ` · ${num(leak.area_m2, 1)} m² · U ${num(leak.u_w_m2k, 2)}`
+									? ` · ${amount(leak.area_m2, 'm²', 1)} · U ${fig(leak.u_w_m2k, 'W/m²K', 2)}`
 									: ''}{` · most in ${leak.worst}`}</span
 							>
 						</button>
@@ -156,34 +157,40 @@
 									>{room.odd}</span
 								>{/if}</td
 						>
-						<td class="text-right">{num(room.target_c)}<span class="unit">°C</span></td>
-						<td class="text-right">{num(room.fabric_w)}</td><td class="text-right">{num(room.ground_w)}</td><td
-							class="text-right">{num(room.bridges_w)}</td
-						><td class="text-right">{num(room.air_w)}</td><td class="text-right">{num(room.trade_w)}</td>
-						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{num(room.extras_w)}</td>{/if}
-						<td class="strong px-1.5 text-right font-bold"
-							>{num(room.room_emitter_load_w)}<span class="unit">W</span></td
+						<td class="text-right">{fig(room.target_c, '°C')}<span class="unit">{unitName('°C')}</span></td>
+						<td class="text-right">{fig(room.fabric_w, 'W')}</td><td class="text-right">{fig(room.ground_w, 'W')}</td
+						><td class="text-right">{fig(room.bridges_w, 'W')}</td><td class="text-right">{fig(room.air_w, 'W')}</td><td
+							class="text-right">{fig(room.trade_w, 'W')}</td
 						>
-						<td class="text-right">{num(room.room_share_of_house_w)}<span class="unit">W</span></td>
-						<td class="text-right">{num(room.w_per_m2)}<span class="unit">W/m²</span></td>
+						{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right">{fig(room.extras_w, 'W')}</td
+							>{/if}
+						<td class="strong px-1.5 text-right font-bold"
+							>{fig(room.room_emitter_load_w, 'W')}<span class="unit">{unitName('W')}</span></td
+						>
+						<td class="text-right">{fig(room.room_share_of_house_w, 'W')}<span class="unit">{unitName('W')}</span></td>
+						<td class="text-right">{fig(room.w_per_m2, 'W/m²')}<span class="unit">{unitName('W/m²')}</span></td>
 					</tr>
 				{/each}
 			</tbody>
 			<tfoot>
 				<tr
 					><td class="font-bold">House</td><td class="font-bold"></td><td class="text-right font-bold"
-						>{num(house.fabric_w)}</td
-					><td class="text-right font-bold">{num(house.ground_w)}</td><td class="text-right font-bold"
-						>{num(house.bridges_w)}</td
-					><td class="text-right font-bold">{num(house.air_w)}</td><td class="text-right note font-normal">cancels</td
+						>{fig(house.fabric_w, 'W')}</td
+					><td class="text-right font-bold">{fig(house.ground_w, 'W')}</td><td class="text-right font-bold"
+						>{fig(house.bridges_w, 'W')}</td
+					><td class="text-right font-bold">{fig(house.air_w, 'W')}</td><td class="text-right note font-normal"
+						>cancels</td
 					>{#if house.extras_w && Math.abs(house.extras_w) > 0.5}<td class="text-right font-bold"
-							>{num(house.extras_w)}</td
-						>{/if}<td class="text-right font-bold">{num(house.emitter_loads_w)}<span class="unit">W</span></td><td
-						class="text-right font-bold"
+							>{fig(house.extras_w, 'W')}</td
+						>{/if}<td class="text-right font-bold"
+						>{fig(house.emitter_loads_w, 'W')}<span class="unit">{unitName('W')}</span></td
+					><td class="text-right font-bold"
 						><button class="fig" onclick={() => frame.showWorking('house')} aria-label="House loss: show the working"
-							>{num(house.loss_w)}</button
-						><span class="unit">W</span></td
-					><td class="text-right font-bold">{num(house.w_per_m2)}<span class="unit">W/m²</span></td></tr
+							>{fig(house.loss_w, 'W')}</button
+						><span class="unit">{unitName('W')}</span></td
+					><td class="text-right font-bold"
+						>{fig(house.w_per_m2, 'W/m²')}<span class="unit">{unitName('W/m²')}</span></td
+					></tr
 				>
 			</tfoot>
 		</table>
@@ -209,16 +216,18 @@
 						>{#each house.slabs as slab, n (n)}<tr
 								><td
 									>{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}{slab.depth_m > 0
-										? `, ${num(slab.depth_m, 1)} m deep`
+										? `, ${amount(slab.depth_m, 'm', 1)} deep`
 										: ''}</td
-								><td class="text-right">{num(slab.area_m2, 1)}<span class="unit">m²</span></td><td class="text-right"
-									>{num(slab.exposed_perimeter_m, 1)}<span class="unit">m</span></td
-								><td class="text-right">{num(slab.characteristic_m, 2)}<span class="unit">m</span></td><td
+								><td class="text-right">{fig(slab.area_m2, 'm²', 1)}<span class="unit">{unitName('m²')}</span></td><td
 									class="text-right"
+									>{fig(slab.exposed_perimeter_m, 'm', 1)}<span class="unit">{unitName('m')}</span></td
+								><td class="text-right"
+									>{fig(slab.characteristic_m, 'm', 2)}<span class="unit">{unitName('m')}</span></td
+								><td class="text-right"
 									><button
 										class="fig"
 										aria-label={`U of ${slab.construction_label}: show the working`}
-										onclick={() => frame.showWorking(`slab:${n}`)}>{num(slab.u_w_m2k, 3)}</button
+										onclick={() => frame.showWorking(`slab:${n}`)}>{fig(slab.u_w_m2k, 'W/m²K', 3)}</button
 									></td
 								></tr
 							>{/each}</tbody
@@ -244,8 +253,8 @@
 									><button
 										class="fig"
 										aria-label={`Temperature of ${space.label}: show the working`}
-										onclick={() => frame.showWorking(`space:${space.id}`)}>{num(space.temperature_c, 1)}</button
-									><span class="unit">°C</span></td
+										onclick={() => frame.showWorking(`space:${space.id}`)}>{fig(space.temperature_c, '°C', 1)}</button
+									><span class="unit">{unitName('°C')}</span></td
 								></tr
 							>{/each}</tbody
 					>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import Envelope from '$lib/charts/Envelope.svelte';
 	import { newId, nextPos } from '$lib/job/draft';
@@ -66,11 +67,12 @@
 					<table class="table table-figures">
 						<thead
 							><tr
-								><th>Machine</th><th class="text-right">At {num(design?.house.outdoor_c)} / {num(flow)} °C</th><th
-									class="text-right">COP there</th
-								><th class="text-right">Cover</th><th class="text-right">Season</th><th class="text-right"
-									>With hot water</th
-								><th class="text-right">On and off above</th><th class="text-right">Backup</th><th></th></tr
+								><th>Machine</th><th class="text-right"
+									>At {fig(design?.house.outdoor_c, '°C')} / {amount(flow, '°C')}</th
+								><th class="text-right">COP there</th><th class="text-right">Cover</th><th class="text-right">Season</th
+								><th class="text-right">With hot water</th><th class="text-right">On and off above</th><th
+									class="text-right">Backup</th
+								><th></th></tr
 							></thead
 						>
 						<tbody>
@@ -83,8 +85,8 @@
 										></td
 									>
 									<td class="h-11 text-right"
-										>{r.inside ? num(r.output_w / 1000, 2) : 'outside'}<span class="unit"
-											>{r.inside ? 'kW' : 'its envelope'}</span
+										>{r.inside ? fig(r.output_w / 1000, 'kW', 2) : 'outside'}<span class="unit"
+											>{r.inside ? unitName('kW') : 'its envelope'}</span
 										></td
 									>
 									<td class="h-11 text-right"
@@ -102,7 +104,9 @@
 									>
 									<td class="h-11 text-right">{num(r.season, 2)}</td>
 									<td class="h-11 text-right">{num(r.season_with_hot_water, 2)}</td>
-									<td class="h-11 text-right">{num(r.cycles_above_c)}<span class="unit">°C</span></td>
+									<td class="h-11 text-right"
+										>{fig(r.cycles_above_c, '°C')}<span class="unit">{unitName('°C')}</span></td
+									>
 									<td class="h-11 text-right"
 										>{num(r.backup_share == null ? null : r.backup_share * 100, 1)}<span class="unit">%</span></td
 									>
@@ -142,19 +146,19 @@
 						<button
 							class="not-[:disabled]:underline not-[:disabled]:decoration-dotted not-[:disabled]:underline-offset-4 disabled:opacity-100"
 							onclick={() => void frame.showWorking('cover')}
-							disabled={!row.chosen}>{num(row.output_w / 1000, 2)} kW</button
+							disabled={!row.chosen}>{amount(row.output_w / 1000, 'kW', 2)}</button
 						>
 					</dd>
 					<dt class="text-muted">House loses</dt>
-					<dd>{num((design?.house.loss_w ?? 0) / 1000, 2)} kW</dd>
+					<dd>{amount((design?.house.loss_w ?? 0) / 1000, 'kW', 2)}</dd>
 					<dt class="text-muted">Least it gives there</dt>
-					<dd>{num(row.least_w / 1000, 2)} kW</dd>
+					<dd>{amount(row.least_w / 1000, 'kW', 2)}</dd>
 					<dt class="text-muted">Hot water takes of the day</dt>
 					<dd>{num(row.hot_water_hours, 1)} h</dd>
 					<dt class="text-muted">Cover without hot water</dt>
 					<dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
 					<dt class="text-muted">Backup begins below</dt>
-					<dd>{row.bivalent_c == null ? 'never' : `${num(row.bivalent_c)} °C`}</dd>
+					<dd>{row.bivalent_c == null ? 'never' : `${amount(row.bivalent_c, '°C')}`}</dd>
 					<dt class="text-muted">Hours on and off</dt>
 					<dd>{num(row.cycling_share == null ? null : row.cycling_share * 100)} %</dd>
 					<dt class="text-muted">Electricity, heating</dt>
@@ -163,11 +167,13 @@
 				{#if entry}
 					<p class="note">
 						{entry.refrigerant}
-						{num(entry.refrigerant_kg, 2)} kg{entry.flammable ? ', flammable' : ''} · least flow {num(
-							entry.least_flow_lph
-						)} L/h · least water {num(entry.least_volume_l)} L · at most {num(entry.max_current_a)} A · {num(
-							entry.weight_kg
-						)} kg
+						{amount(entry.refrigerant_kg, 'kg', 2)}{entry.flammable ? ', flammable' : ''} · least flow {amount(
+							entry.least_flow_lph,
+							'L/h'
+						)} · least water {amount(entry.least_volume_l, 'L')} · at most {num(entry.max_current_a)} A · {amount(
+							entry.weight_kg,
+							'kg'
+						)}
 					</p>
 				{/if}
 				<p class="note">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import { api, type MeasureEntry, type Tried } from '$lib/api/client';
 	import { newId, ordered, type Operation } from '$lib/job/draft';
@@ -212,7 +213,7 @@
 							>
 							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								><b>{one.option.label}</b><span class="block note" title={one.option.note}
-									>{one.option.was_label}{#if one.option.area_m2}, {num(one.option.area_m2, 0)} m²{/if}</span
+									>{one.option.was_label}{#if one.option.area_m2}, {amount(one.option.area_m2, 'm²', 0)}{/if}</span
 								></td
 							>
 							<td class="h-12.5 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31">
@@ -228,20 +229,21 @@
 									>
 								{:else}<span class="note">{one.option.detail || one.option.becomes_label}</span>{/if}
 								{#if one.option.u_before_w_m2k !== null}<span class="block note"
-										>U {num(one.option.u_before_w_m2k, 2)} → {num(one.option.u_after_w_m2k, 2)}</span
+										>U {fig(one.option.u_before_w_m2k, 'W/m²K', 2)} → {fig(one.option.u_after_w_m2k, 'W/m²K', 2)}</span
 									>{/if}
 							</td>
 							<td class="loss h-12.5 min-w-24 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
-								><span class="num font-bold">{num(one.effect.loss_w / 1000, 2)}<span class="unit">kW</span></span><span
-									class="block h-1.75 bg-ash"
+								><span class="num font-bold"
+									>{fig(one.effect.loss_w / 1000, 'kW', 2)}<span class="unit">{unitName('kW')}</span></span
+								><span class="block h-1.75 bg-ash"
 									><i class="block h-full bg-heat" style={`width: ${Math.max(0, (one.effect.loss_w / most) * 100)}%`}
 									></i></span
 								></td
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05
-									? `−${num(one.effect.flow_c, 1)}`
-									: '0'}<span class="unit">K</span></td
+									? `−${fig(one.effect.flow_c, 'K', 1)}`
+									: '0'}<span class="unit">{unitName('K')}</span></td
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.season === null
@@ -296,17 +298,19 @@
 					<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
 						<dt class="text-muted">Loss</dt>
 						<dd class="text-right whitespace-nowrap tabular-nums">
-							{num((found.base_loss_w ?? 0) / 1000, 2)} →
-							<b>{num(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 2)}</b> kW
+							{fig((found.base_loss_w ?? 0) / 1000, 'kW', 2)} →
+							<b>{fig(((found.base_loss_w ?? 0) - found.together.loss_w) / 1000, 'kW', 2)}</b>
+							{unitName('kW')}
 						</dd>
 						<dt class="text-muted">Water it needs</dt>
 						<dd class="text-right whitespace-nowrap tabular-nums">
-							{num(found.base_flow_c, 1)} →
+							{fig(found.base_flow_c, '°C', 1)} →
 							<b
-								>{num(
+								>{fig(
 									found.base_flow_c == null || found.together.flow_c == null
 										? null
 										: found.base_flow_c - found.together.flow_c,
+									'°C',
 									1
 								)}</b
 							> °C
@@ -388,7 +392,7 @@
 		<thead
 			><tr
 				><th class="px-1.25">Measure</th><th class="px-1.25 text-right">Once</th><th class="px-1.25 text-right"
-					>Per m²</th
+					>Per {unitName('m²')}</th
 				><th class="px-1.25 text-right">More per m² and 100 mm</th><th class="px-1.25">From</th><th class="px-1.25"
 				></th></tr
 			></thead

@@ -1,9 +1,9 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import Stair from '$lib/charts/Stair.svelte';
 	import { pipeSizes } from '$lib/parts/choices';
 	import { type Draft, newId } from '$lib/job/draft';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
@@ -65,7 +65,7 @@
 	<Stair pipework={work} />
 	<p class="mb-2 min-h-[1.4em]">
 		{#if worst && work.worst_saving_kpa != null}The dearest piece is <strong>{worst.label}</strong>; {work.worst_next_size}
-			in its place would take <strong>{num(work.worst_saving_kpa, 1)} kPa</strong> off.{/if}
+			in its place would take <strong>{amount(work.worst_saving_kpa, 'kPa', 1)}</strong> off.{/if}
 	</p>
 {/if}
 
@@ -101,7 +101,7 @@
 			<svg
 				viewBox="0 0 400 34"
 				role="img"
-				aria-label={`${num(volume.open_l)} litres open, ${num(volume.closed_l)} behind closing valves, ${num(volume.need_l)} wanted`}
+				aria-label={`${amount(volume.open_l, 'L')} open, ${amount(volume.closed_l, 'L')} behind closing valves, ${amount(volume.need_l, 'L')} wanted`}
 			>
 				<rect x="0" y="8" height="18" width={((volume.open_l ?? 0) / most) * 400} class="open" />
 				<rect
@@ -121,13 +121,16 @@
 			</svg>
 			<p>
 				<button class="underline decoration-dotted underline-offset-4" onclick={() => void frame.showWorking('open')}
-					><strong>{num(volume.open_l)} L</strong> always open</button
-				>, {num(volume.closed_l)} L behind closing valves; the machine wants <strong>{num(volume.need_l)} L</strong>.
+					><strong>{amount(volume.open_l, 'L')}</strong> always open</button
+				>, {amount(volume.closed_l, 'L')} behind closing valves; the machine wants
+				<strong>{amount(volume.need_l, 'L')}</strong>.
 			</p>
 			<p class="note">
-				Pipes {num(volume.pipes_l)} · emitters {num(volume.emitters_l)} · machine {num(volume.machine_l, 1)} · volumiser {num(
-					volume.volumiser_l
-				)} L. Rule of thumb beside it: {num(volume.rule_l)} L.
+				Pipes {fig(volume.pipes_l, 'L')} · emitters {fig(volume.emitters_l, 'L')} · machine {fig(
+					volume.machine_l,
+					'L',
+					1
+				)} · volumiser {amount(volume.volumiser_l, 'L')}. Rule of thumb beside it: {amount(volume.rule_l, 'L')}.
 			</p>
 			{#if scheme}<label class="note"
 					>Volumiser in the return <NumberField
@@ -152,8 +155,9 @@
 				{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
 					<tr class:index={n === 0}
 						><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="text-right"
-							>{num(circuit.loss_kpa, 1)}<span class="unit">kPa</span></td
-						><td class="text-right">{num(circuit.to_drop_kpa, 1)}<span class="unit">kPa</span></td></tr
+							>{fig(circuit.loss_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
+						><td class="text-right">{fig(circuit.to_drop_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
+						></tr
 					>
 				{/each}
 			</tbody>

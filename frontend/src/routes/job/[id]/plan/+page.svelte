@@ -1,11 +1,11 @@
 <script lang="ts">
+	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import type { RoomDoc } from '$lib/api/client';
 	import Plan, { type Drawn } from '$lib/charts/Plan.svelte';
 	import { corners, moved, type RunDoc, type XY } from '$lib/charts/plan';
 	import { newId, nextPos, ordered, type Operation } from '$lib/job/draft';
-	import { num, watts } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { sendFile, type Wrong } from '$lib/job/files';
 	import BringFile from '$lib/job/BringFile.svelte';
@@ -253,9 +253,13 @@
 										class="ml-1.5 badge h-auto min-h-5 border-0 px-1.75 badge-sm whitespace-nowrap hatch-doubt"
 										>not in place</span
 									>{/if}</td
-							><td class="num text-right">{num(one.result?.area_m2, 1)}<span class="unit">m²</span></td><td
-								class="num text-right">{num(one.result?.exposed_perimeter_m, 1)}<span class="unit">m</span></td
-							><td class="num text-right">{watts(one.result?.room_emitter_load_w)}<span class="unit">W</span></td></tr
+							><td class="num text-right"
+								>{fig(one.result?.area_m2, 'm²', 1)}<span class="unit">{unitName('m²')}</span></td
+							><td class="num text-right"
+								>{fig(one.result?.exposed_perimeter_m, 'm', 1)}<span class="unit">{unitName('m')}</span></td
+							><td class="num text-right"
+								>{watts(one.result?.room_emitter_load_w)}<span class="unit">{unitName('W')}</span></td
+							></tr
 						>
 					{/each}
 					{#each unwalked as [id, room] (id)}<tr
@@ -270,10 +274,11 @@
 			</table>
 			{#each design.house.slabs as slab, n (n)}
 				<p class="note">
-					{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {num(slab.area_m2, 1)} m², outside edge P {num(
+					{slab.construction_label}{slab.part ? `, ${slab.part}` : ''}: {amount(slab.area_m2, 'm²', 1)}, outside edge P {amount(
 						slab.exposed_perimeter_m,
+						'm',
 						1
-					)} m, B′ {num(slab.characteristic_m, 2)} m, U {num(slab.u_w_m2k, 2)}
+					)}, B′ {amount(slab.characteristic_m, 'm', 2)}, U {fig(slab.u_w_m2k, 'W/m²K', 2)}
 				</p>
 			{/each}
 		{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { unitName } from '$lib/parts/units';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { ordered } from '$lib/job/draft';
 	import Cautions from '$lib/parts/Cautions.svelte';
@@ -26,7 +27,7 @@
 	const waiting = $derived(
 		ordered(session.job?.survey?.rooms).filter(([id]) => !design?.rooms.some((r) => r.id === id))
 	);
-	const metric = $derived(session.job?.site?.units === 'feet' ? '' : ', m');
+	const metric = $derived(session.units === 'feet' ? '' : ', m');
 	const widest = $derived(
 		Math.max(
 			1,
@@ -52,7 +53,7 @@
 {/if}
 {#if design?.rooms.length}
 	<div class="overflow-x-auto">
-		<table class="table min-w-215 table-figures narrow:min-w-0" class:feet={session.job?.site?.units === 'feet'}>
+		<table class="table min-w-215 table-figures narrow:min-w-0" class:feet={session.units === 'feet'}>
 			<thead>
 				<tr>
 					<th class="w-[17%]">Room</th>
@@ -60,7 +61,7 @@
 					<th class="text-right whitespace-nowrap">Width{metric}</th>
 					<th class="text-right whitespace-nowrap">Length{metric}</th>
 					<th class="text-right whitespace-nowrap">Height{metric}</th>
-					<th class="text-right whitespace-nowrap">Wanted, °C</th>
+					<th class="text-right whitespace-nowrap">Wanted, {unitName('°C')}</th>
 					<th class="w-[20%] narrow:hidden">
 						Where its heat goes
 						<span class="key block text-[11.5px] whitespace-nowrap"

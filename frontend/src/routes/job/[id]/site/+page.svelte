@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, told, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Known } from '$lib/api/client';
 	import { constructions } from '$lib/parts/choices';
@@ -40,7 +41,10 @@
 	const tables = $derived(job.library?.tables?.standard?.data);
 	const junctions = $derived(Object.entries(tables?.junctions ?? {}));
 	const climates = $derived(
-		Object.values(shelf.all?.climates ?? {}).map((c) => ({ value: c.id, label: `${c.label}, ${num(c.design_c)} °C` }))
+		Object.values(shelf.all?.climates ?? {}).map((c) => ({
+			value: c.id,
+			label: `${c.label}, ${amount(c.design_c, '°C')}`
+		}))
 	);
 	const ages = $derived(Object.entries(tables?.ages ?? {}).map(([value, a]) => ({ value, label: a.label })));
 	const kinds = $derived(
@@ -121,14 +125,14 @@
 				/></label
 			>
 			<label
-				>Lengths in<Choice
-					label="Lengths in"
+				>Units<Choice
+					label="Units"
 					value={job.site?.units ?? 'metric'}
 					options={[
-						{ value: 'metric', label: 'metres' },
-						{ value: 'feet', label: 'feet and inches' }
+						{ value: 'metric', label: 'metres, °C, watts' },
+						{ value: 'feet', label: 'feet, °F, Btu/h' }
 					]}
-					commit={(v) => void session.edit('Lengths', (d) => d.set('/site/units', v))}
+					commit={(v) => void session.edit('Units', (d) => d.set('/site/units', v))}
 				/></label
 			>
 		</div>
@@ -147,7 +151,7 @@
 					label="Design temperature"
 					between={USUAL.outdoor_c}
 					value={job.climate?.design_c}
-					placeholder={num(design?.house.outdoor_c)}
+					placeholder={fig(design?.house.outdoor_c, '°C')}
 					quantity="temperature"
 					digits={1}
 					unit="°C"
@@ -186,7 +190,7 @@
 		{#each Object.values(job.survey?.sources ?? {}) as source (source.label)}
 			<p class="note">
 				Found: {source.label}{source.fuel ? `, ${source.fuel}` : ''}{source.output_w
-					? `, ${num(source.output_w / 1000)} kW`
+					? `, ${amount(source.output_w / 1000, 'kW')}`
 					: ''}. {source.note ?? ''}
 			</p>
 		{/each}
@@ -260,7 +264,7 @@
 				<NumberField
 					label={`Temperature at ${neighbour.label}`}
 					value={neighbour.temperature_c}
-					placeholder={num(practice.neighbour_c ?? 10)}
+					placeholder={fig(practice.neighbour_c ?? 10, '°C')}
 					quantity="temperature"
 					digits={0}
 					unit="°C"
@@ -384,7 +388,10 @@
 			/></label
 		>
 		<p class="note">
-			House by tightness {num(design?.house.loss_air_tightness_w)} W, by table {num(design?.house.loss_air_table_w)} W.
+			House by tightness {amount(design?.house.loss_air_tightness_w, 'W')}, by table {amount(
+				design?.house.loss_air_table_w,
+				'W'
+			)}.
 			<a href={`/job/${session.id}/air`}>All four</a>
 		</p>
 		<label
@@ -468,8 +475,8 @@
 				label="School of excess temperature"
 				value={practice.excess ?? 'logarithmic'}
 				options={[
-					{ value: 'logarithmic', label: 'logarithmic, 49.83 K' },
-					{ value: 'arithmetic', label: 'arithmetic, 50 K' }
+					{ value: 'logarithmic', label: told('logarithmic, 49.83 K') },
+					{ value: 'arithmetic', label: told('arithmetic, 50 K') }
 				]}
 				commit={school('excess', 'excess temperature')}
 			/></label
@@ -494,13 +501,15 @@
 					commit={school('bridge_quality', 'junctions')}
 				/></label
 			>
-			<Fold title="Ψ of every junction, W/mK">
+			<Fold title={`Ψ of every junction, ${unitName('W/mK')}`}>
 				<div class="two">
 					{#each junctions as [key, junction] (key)}<label
 							>{junction.label}<NumberField
 								label={`Ψ of ${junction.label}`}
 								value={practice.psi_w_mk?.[key]}
-								placeholder={num(junction[practice.bridge_quality ?? 'usual'], 2)}
+								unit="W/mK"
+								inHead
+								placeholder={fig(junction[practice.bridge_quality ?? 'usual'], 'W/mK', 2)}
 								digits={2}
 								width="100%"
 								commit={put(`/practice/psi_w_mk/${key}`, 'Practice: Ψ')}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount } from '$lib/parts/units';
 	import type { Item } from '$lib/api/client';
 	import { ordered } from '$lib/job/draft';
 	import { evidence } from '$lib/house/evidence';
@@ -119,13 +120,13 @@
 						<td><strong>{room.label}</strong></td>
 						<td
 							>{result?.area_m2
-								? `${num(result.area_m2, 1)} m²`
+								? `${amount(result.area_m2, 'm²', 1)}`
 								: 'not yet'}{#if result?.closing_share && result.closing_share > 0.01}<span
 									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
-									>misses by {num((result.closing_error_m ?? 0) * 1000)} mm</span
+									>misses by {amount((result.closing_error_m ?? 0) * 1000, 'mm')}</span
 								>{/if}</td
 						>
-						<td>{room.height_m ? `${num(room.height_m, 3)} m` : 'not yet'}</td>
+						<td>{room.height_m ? `${amount(room.height_m, 'm', 3)}` : 'not yet'}</td>
 						<td>{Object.values(room.faces ?? {}).reduce((n, f) => n + Object.keys(f.openings ?? {}).length, 0)}</td>
 						<td>{result?.emitters.length ?? 0}</td>
 						<td><PhotoStrip about={{ room: id }} label={room.label ?? ''} /></td>

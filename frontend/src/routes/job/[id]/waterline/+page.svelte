@@ -1,8 +1,8 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { RoomOption } from '$lib/api/client';
 	import { CheapestDesk } from '$lib/ways/cheapest.svelte';
 	import Waterline from '$lib/charts/Waterline.svelte';
-	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import CheapestWay from '$lib/ways/CheapestWay.svelte';
@@ -57,7 +57,7 @@
 	function set(flow: number | null): Promise<boolean> | void {
 		if (!inScheme) return;
 		return session.edit(
-			flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${num(flow, 1)} °C`,
+			flow === null ? 'Waterline: as low as every room allows' : `Waterline at ${amount(flow, '°C', 1)}`,
 			(d) => d.put(path, flow)
 		);
 	}
@@ -76,7 +76,7 @@
 								label="Design flow temperature"
 								between={USUAL.flow_c}
 								value={fixed}
-								placeholder={num(line?.chosen_flow_c, 1)}
+								placeholder={fig(line?.chosen_flow_c, '°C', 1)}
 								quantity="temperature"
 								digits={1}
 								unit="°C"
@@ -152,7 +152,7 @@
 									></span
 								>
 								<span class="text-right whitespace-nowrap"
-									><b class="num">{num(room.needed_flow_c, 1)}</b><span class="unit">°C</span></span
+									><b class="num">{fig(room.needed_flow_c, '°C', 1)}</b><span class="unit">{unitName('°C')}</span></span
 								>
 							</button>
 						</li>

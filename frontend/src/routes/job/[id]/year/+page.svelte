@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
 	import Days from '$lib/charts/Days.svelte';
@@ -96,7 +97,11 @@
 					><i
 						class="mr-1.25 inline-block h-2.75 w-4 [vertical-align:-1px] [background:repeating-linear-gradient(45deg,_var(--short-pale)_0_4px,_var(--short)_4px_6px)]"
 					></i>sun gives</span
-				><span><i class="mr-1.25 inline-block h-0 w-4 border-t-2 border-t-ink align-middle"></i>outside, °C</span>
+				><span
+					><i class="mr-1.25 inline-block h-0 w-4 border-t-2 border-t-ink align-middle"></i>outside, {unitName(
+						'°C'
+					)}</span
+				>
 			</p>
 		</section>
 		<section class="grid min-w-0 content-start gap-1.5">
@@ -126,7 +131,7 @@
 					<tbody
 						>{#each found.months as m (m.name)}<tr
 								><td class="px-1.5 py-0.75">{m.name}</td><td class="px-1.5 py-0.75 text-right"
-									>{num(m.outdoor_c, 1)}<span class="unit">°C</span></td
+									>{fig(m.outdoor_c, '°C', 1)}<span class="unit">{unitName('°C')}</span></td
 								><td class="px-1.5 py-0.75 text-right">{num(m.degree_days_kd)}</td><td class="px-1.5 py-0.75 text-right"
 									>{num(m.loss_kwh)}</td
 								><td class="px-1.5 py-0.75 text-right">{num(m.sun_kwh)}</td><td class="px-1.5 py-0.75 text-right"
@@ -152,8 +157,8 @@
 				</table>
 			</div>
 			<p class="note">
-				Lost, sun and people: while there is heating. Degree days below {num(found.degree_base_c, 1)} °C. By degree days alone
-				the same house asks for {num(found.by_degree_days_kwh)} kWh.
+				Lost, sun and people: while there is heating. Degree days below {amount(found.degree_base_c, '°C', 1)}. By
+				degree days alone the same house asks for {num(found.by_degree_days_kwh)} kWh.
 			</p>
 			{#if found.by_bins}<p class="note">{found.by_bins}</p>{/if}
 		</section>
@@ -168,7 +173,7 @@
 				<dt class="text-muted">Costs a year</dt>
 				<dd class="text-right font-semibold tabular-nums">{money(found.bill_minor, job.currency)}</dd>
 				<dt class="text-muted">Coldest month, mean</dt>
-				<dd class="text-right font-semibold tabular-nums">{num((found.coldest_month_w ?? 0) / 1000, 2)} kW</dd>
+				<dd class="text-right font-semibold tabular-nums">{amount((found.coldest_month_w ?? 0) / 1000, 'kW', 2)}</dd>
 				<dt class="text-muted">Hours of heating</dt>
 				<dd class="text-right font-semibold tabular-nums">{num(found.heating_hours)} h</dd>
 			</dl>
@@ -181,8 +186,8 @@
 									>{glass.bearing}{glass.tilt_deg < 89 && glass.tilt_deg > 0
 										? `, sloping ${num(glass.tilt_deg)}°`
 										: ''}</td
-								><td class="text-right">{num(glass.area_m2, 1)}<span class="unit">m²</span></td><td class="text-right"
-									>{num(glass.sun_kwh)}<span class="unit">kWh</span></td
+								><td class="text-right">{fig(glass.area_m2, 'm²', 1)}<span class="unit">{unitName('m²')}</span></td><td
+									class="text-right">{num(glass.sun_kwh)}<span class="unit">kWh</span></td
 								></tr
 							>{/each}</tbody
 					>
