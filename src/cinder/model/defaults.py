@@ -14,10 +14,6 @@ USE_BY_NAME = (
     ("utility|laundry|scullery|boot", "utility"), ("store|cupboard|larder", "store"),
 )  # fmt: skip
 """Uses that a room's name gives away: a pattern without regard to case, and the use; the first that fits."""
-NEW_ROOM = {
-    "lowest": {"floor": ["ground"], "ceiling": ["heated"]}, "higher": {"floor": ["heated"], "ceiling": ["space", "outside"]},
-}  # fmt: skip
-"""What a new room's floor and ceiling touch by its storey until it stands on the plan: the first of it that the house has."""
 ROOM_HEIGHT_M = 2.4
 USUAL = {
     "room_height_m": (1.5, 8.0), "wall_m": (0.2, 25.0), "panel_length_m": (0.3, 4.0), "panel_height_m": (0.15, 2.4),

@@ -23,7 +23,6 @@ def rules() -> dict[str, Any]:
         "homes": HOMES,
         "heir": HEIR,
         "use_by_name": defaults.USE_BY_NAME,
-        "new_room": defaults.NEW_ROOM,
         "room_height_m": defaults.ROOM_HEIGHT_M,
         "usual": defaults.USUAL,
         "comma_currencies": defaults.COMMA_CURRENCIES,

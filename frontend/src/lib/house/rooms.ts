@@ -1,5 +1,4 @@
-import type { Job, Known, RoomDoc } from '$lib/api/client';
-import rules from '$lib/api/rules.json';
+import type { Known, RoomDoc } from '$lib/api/client';
 import { type Draft, newId, nextPos } from '$lib/job/draft';
 
 export type Rectangle = { width: number | null; length: number | null };
@@ -23,15 +22,8 @@ export function rectangleWalk(size: Rectangle): unknown[] {
 	}));
 }
 
-/** The first of what a face may touch that the house has. */
-function beyond(job: Job, kinds: string[]): object {
-	const space = Object.keys(job.survey?.spaces ?? {})[0];
-	const kind = kinds.find((one) => one !== 'space' || space) ?? 'outside';
-	return { spans: { all: { beyond: { kind, ...(kind === 'space' ? { space } : {}) } } }, openings: {} };
-}
-
-/** A new room as a rectangle. Floor and ceiling follow from its storey; what lies beyond its walls nobody has said
- * yet, so they count as outside, with a doubt each. Gives its id. */
+/** A new room as a rectangle. What lies beyond its faces nobody has said: until it stands on the plan its walls count as
+ * outside, floor and ceiling by its storey, with a doubt each. Gives its id. */
 export function addRoom(
 	draft: Draft,
 	storey: string,
@@ -42,8 +34,6 @@ export function addRoom(
 ): string {
 	const id = newId();
 	const job = draft.job;
-	const lowest = storey === 'ground' || storey === '';
-	const touches = rules.new_room[lowest ? 'lowest' : 'higher'];
 	const room = {
 		label,
 		pos: nextPos(job.survey?.rooms),
@@ -54,8 +44,8 @@ export function addRoom(
 		walk: rectangleWalk(size),
 		faces: {
 			...Object.fromEntries(['w1', 'w2', 'w3', 'w4'].map((run) => [run, { openings: {} }])),
-			floor: beyond(job, touches.floor),
-			ceiling: beyond(job, touches.ceiling)
+			floor: { openings: {} },
+			ceiling: { openings: {} }
 		},
 		air: {},
 		known

@@ -64,6 +64,23 @@ class Layout:
 HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
 
 
+@dataclass(frozen=True, slots=True)
+class Stacked:
+    """Whether a storey has storeys with rooms under it and over it: what a room touches that stands on no plan yet."""
+
+    below: bool
+    above: bool
+
+
+LOWEST = Stacked(below=False, above=False)
+
+
+def _stacked(survey: Survey) -> dict[str, Stacked]:
+    order = [key for key, _ in sorted(survey.storeys.items(), key=lambda item: (item[1].pos, item[0]))]
+    lived = [any(room.storey == key for room in survey.rooms.values()) for key in order]
+    return {key: Stacked(any(lived[:n]), any(lived[n + 1 :])) for n, key in enumerate(order)}
+
+
 def levels(survey: Survey) -> dict[str, float]:
     """Floor level of every storey, m: as measured, else stacked in order from the ground floor at 0."""
     out: dict[str, float] = {}
@@ -133,6 +150,7 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
     plans = {key: floor for key, (floor, _) in walked.items() if floor is not None}
     closings = {key: gap for key, (_, gap) in walked.items() if gap is not None}
     out = Layout(shapes, {}, level, plans, closings, _meetings(placed))
+    stacked = _stacked(survey)
     for key, body in shapes.items():
         room = survey.rooms[key]
         part = part_of(survey, room.part)
@@ -140,20 +158,27 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         mine = [hits.get((key, n), []) for n in range(len(body.walls))]
         beside = to_the_letter([[hit.plain() for hit in wall] for wall in mine])
         over, under = slabs.over(body), slabs.under(body)
-        needs = (said[key], body, beside, loft, tuple(over), tuple(under))
-        faces = kept.of(("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under))
+        likely = stacked.get(room.storey or "", LOWEST)
+        needs = (said[key], body, beside, loft, tuple(over), tuple(under), likely)
+        faces = kept.of(("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under, likely))
         out.faces[key] = kept.as_before(("faces", key), faces)
     return out
 
 
 def _faces(
-    room: Room, body: Shape, hits: list[list[Hit]], loft: str | None, over: list[Shape], under: list[Shape]
+    room: Room,
+    body: Shape,
+    hits: list[list[Hit]],
+    loft: str | None,
+    over: list[Shape],
+    under: list[Shape],
+    likely: Stacked,
 ) -> dict[str, list[Stretch]]:
     """The stretches of all faces of a room, by what its walls hit and by the rooms over and under it."""
     top = Beyond(kind="space", space=loft) if loft else OUTSIDE
     faces = {wall.id: _wall(body, wall, room, mine) for wall, mine in zip(body.walls, hits, strict=True)}
-    faces["floor"] = _level(room, "floor", body.polygon.area, *below(body, under), body, top)
-    faces["ceiling"] = _level(room, "ceiling", body.flat.area, *above(body, over), body, top)
+    faces["floor"] = _level(room, "floor", body.polygon.area, *below(body, under), body, top, likely)
+    faces["ceiling"] = _level(room, "ceiling", body.flat.area, *above(body, over), body, top, likely)
     for rise in body.rises:
         stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
         how: How = "stated" if stated else "derived" if body.placed else "assumed"
@@ -294,6 +319,7 @@ def _level(
     rest: BaseGeometry,
     body: Shape,
     top: Beyond,
+    likely: Stacked,
 ) -> list[Stretch]:
     """Stretches of a floor or a ceiling."""
     holes = min(sum(v.width_m * v.length_m for v in room.voids.values() if v.face == face), area)
@@ -306,7 +332,8 @@ def _level(
     lowest = body.bottom_m < NEAR_GROUND_M
     nothing = (GROUND if lowest else OUTSIDE) if face == "floor" else top
     if not body.placed:
-        return [*out, Stretch(left, GROUND if face == "floor" else OUTSIDE, "assumed")]
+        guess = (HEATED if likely.below else GROUND) if face == "floor" else (HEATED if likely.above else top)
+        return [*out, Stretch(left, guess, "assumed")]
     walls, free = under_walls(met, rest)
     out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
     if walls * scale > LEAST_AREA_M2:
