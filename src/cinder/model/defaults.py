@@ -23,6 +23,19 @@ USUAL = {
 """What a value typed by hand usually lies between (common practice): beyond it one is asked at
 once, never refused; a room's height beyond it stays a finding."""
 PANEL = {"kind": "panel", "type": "t22", "height_m": 0.6, "length_m": 1.0, "valve": "lockshields"}
+OPENINGS: dict[str, dict[str, float]] = {"window": {}, "door": {"width_m": 0.85, "height_m": 2.0}}
+TYPICAL_ROOMS = {
+    "Living room": "Living room 4.2x3.8*, window 1.8x1.3*", "Dining room": "Dining room 3.6x3.4*, window 1.5x1.2*",
+    "Kitchen": "Kitchen 3.4x2.8*, window 1.2x1.05*", "Hall": "Hall 1.9x3.6*, door 0.9x2.0*",
+    "Bedroom": "Bedroom 3.6x3.2*, window 1.5x1.2*", "Small bedroom": "Small bedroom 2.4x2.1*, window 0.9x1.0*",
+    "Bathroom": "Bathroom 2.3x1.9*, window 0.6x0.9*", "Landing": "Landing 1.9x2.6*", "WC": "WC 0.9x1.6*, window 0.4x0.6*",
+}  # fmt: skip
+"""Rooms as they mostly are, each as a line to be put right; every figure of it counts as assumed."""
+CALL_FUELS = {
+    "gas": "gas", "oil": "oil", "bottled": "lpg", "solid": "coal", "pellets": "pellets", "storage": "electricity",
+    "resistance": "electricity",
+}  # fmt: skip
+"""What heats a house now, by the answer of the first call, as the fuel of its bill."""
 EMITTERS: dict[str, dict[str, Any]] = {
     "stated": {},
     "fan": {"exponent": 1.05, "speeds": [{"label": "quiet", "output_w": 700.0, "electric_w": 6.0}]},

@@ -1,6 +1,10 @@
 import type { Option } from '$lib/parts/choices';
 import { understand } from '$lib/parts/units';
 
+/** A length within a line: "1200", "1.2 m", "47in", "3' 11\"". */
+export const LENGTH = String.raw`[\d.,]+\s*(?:mm|cm|m(?![a-z])|ft|in|"|')?(?:\s*[\d./]+\s*(?:"|in))?`;
+const SIZED = new RegExp(String.raw`^(.*?)(?:^|\s)(${LENGTH})\s*(?:[x×*]|\s)\s*(${LENGTH})$`, 'i');
+
 export type Hung = { type: string; length_m: number; height_m: number };
 
 /**
@@ -9,7 +13,7 @@ export type Hung = { type: string; length_m: number; height_m: number };
  * it is none.
  */
 export function oneLine(text: string, types: Option[], last: string): Hung | { error: string } {
-	const found = /^(.*?)(?:^|\s)([\d.,]+\s*(?:mm|cm|m)?)\s*(?:[x×*]|\s)\s*([\d.,]+\s*(?:mm|cm|m)?)$/i.exec(text.trim());
+	const found = SIZED.exec(text.trim());
 	if (!found) return { error: 'kind, length x height: t22 1200x600' };
 	const said = (found[1] ?? '').trim().toLowerCase();
 	const type = said === '' ? last : kindOf(said, types);

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { fig, unitName } from '$lib/parts/units';
+	import rules from '$lib/api/rules.json';
+	import { beyondOf, newBeyonds } from './beyond';
 	import { takeAway } from '$lib/job/pointers';
 	import type { Face, Known, RoomDoc, RoomResult } from '$lib/api/client';
-	import { beyondFrom, beyonds, beyondValue, constructions, elementsFor } from '$lib/parts/choices';
+	import { beyonds, beyondValue, constructions, elementsFor } from '$lib/parts/choices';
 	import { type Draft, newId, nextPos } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
@@ -23,7 +25,7 @@
 	function setBeyond(face: string, value: string | null): void {
 		void session.edit(`${room.label}, what lies beyond`, (d) => {
 			if (value === null) d.remove(`${at}/${face}/spans/all`);
-			else d.set(`${at}/${face}/spans/all`, { beyond: beyondFrom(value) });
+			else d.set(`${at}/${face}/spans/all`, { beyond: beyondOf(d, value) });
 		});
 	}
 
@@ -98,13 +100,12 @@
 		void session.edit(`${room.label}, how the ${what} is known`, (d) => d.set(`${path}/known/construction`, known));
 
 	function addOpening(face: string, kind: 'window' | 'door'): void {
-		const size = kind === 'door' ? { width_m: 0.85, height_m: 2.0 } : {};
 		void session.edit(`${room.label}, a ${kind} added`, (d) =>
 			d.set(`${at}/${face}/openings/${newId()}`, {
 				kind,
 				pos: nextPos(d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings),
 				label: '',
-				...size
+				...rules.openings[kind]
 			})
 		);
 	}
@@ -131,7 +132,7 @@
 						label={`Beyond ${face.label} of ${room.label}`}
 						value={beyondValue(faceDoc?.spans?.all?.beyond)}
 						empty={`${face.beyond_label}${face.pieces[0]?.how === 'derived' ? ', by the plan' : '?'}`}
-						options={beyonds(job, room.id, face.kind)}
+						options={[...beyonds(job, room.id, face.kind), ...newBeyonds(face.kind)]}
 						commit={(v) => setBeyond(face.key, v)}
 					/></td
 				>

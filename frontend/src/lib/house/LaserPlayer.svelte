@@ -1,11 +1,13 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
+	import { system } from '$lib/parts/units';
 	/** A stand-in for the laser, in the sample company only: it types a measuring script into the wanted number,
 	 * through the same keys a laser would send. */
 	let { target }: { target: HTMLInputElement | undefined } = $props();
 	const SAMPLE = 'Back bedroom\n2.41\n3.62\n2.94\n\n1.21\n1.05\n\n1.20\n0.60\n1.85\n\n';
 	let open = $state(false);
-	let script = $state(SAMPLE);
+	// a laser says its unit where the job's is another
+	let script = $state(system.feet ? SAMPLE.replace(/(\d)$/gm, '$1 m') : SAMPLE);
 	let line = $state(0);
 	let timer: ReturnType<typeof setInterval> | undefined = $state();
 	const lines = $derived(script.split('\n'));

@@ -2,21 +2,78 @@
 	import { ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { evidence, withoutKey, type How } from './evidence';
+	import rules from '$lib/api/rules.json';
+	import { emitterTypes } from '$lib/parts/choices';
+	import { shelf } from '$lib/job/library.svelte';
+	import { addLine, storeyOf } from './addLine';
+	import { roomLine, type LineRoom } from './roomLine';
+	import { useOf } from './walking';
 	import { addRoom } from './rooms';
 	import { likelier, unusual, USUAL } from '$lib/parts/usual';
-	import { amount, lengthText, understand } from '$lib/parts/units';
+	import { amount, lengthText, understand, unitName } from '$lib/parts/units';
 	let { onclose }: { onclose: () => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const storeys = $derived(ordered(session.job?.survey?.storeys));
 	const uses = $derived(Object.entries(session.job?.library?.tables?.standard?.data.room_uses ?? {}));
 
-	let label = $state('');
+	let line = $state('');
 	let storey = $state('');
 	let use = $state('');
+	const WORDS = {
+		over: 'over',
+		under: 'under',
+		behind: 'behind',
+		before: 'in front of',
+		left: 'left of',
+		right: 'right of'
+	};
 	const SIZES = ['height', 'width', 'length'] as const;
 	let size = $state({ height: '', width: '', length: '' });
 	let wrong = $state('');
+	let typical: HTMLDetailsElement | undefined = $state();
+	const rooms = $derived(ordered(session.job?.survey?.rooms).map(([id, room]) => ({ id, label: room.label ?? '' })));
+	const types = $derived(session.job ? emitterTypes(session.job, shelf.all) : []);
+	/** The kind of radiator recorded last: the next one is mostly of it too. */
+	const lastType = $derived(
+		ordered(session.job?.survey?.emitters)
+			.map(([, e]) => e.spec?.type)
+			.filter((type) => type != null)
+			.at(-1) ?? rules.panel.type
+	);
+	const meantBy = $derived(roomLine(line, { rooms, types, lastType }));
+	/** More than a name stands in the line: the sizes beside it are not asked for. */
+	const whole = $derived(meantBy.room !== null && (meantBy.parts.length > 1 || meantBy.room.size !== null));
+	const name = $derived(meantBy.room?.name ?? line.trim());
+	const told = $derived(meantBy.room ? spokenOf(meantBy.room) : []);
+	const unclear = $derived(line.trim() === '' ? [] : meantBy.parts.filter((part) => part.error));
+	const there = $derived(meantBy.room?.where ? storeyOf(session.job!, meantBy.room.where, storey) : storey);
+
+	/** What a line was understood as, piece by piece. */
+	function spokenOf(room: LineRoom): string[] {
+		const called = (id: string | null): string => rooms.find((one) => one.id === id)?.label ?? '';
+		const kind = (type: string): string => (types.find((t) => t.value === type)?.label ?? type).split(',')[0] ?? '';
+		const size = (w: number, h: number): string => `${lengthText(w)} × ${lengthText(h)}`;
+		return [
+			room.size
+				? `${size(room.size.width, room.size.length)}, ${amount(room.size.width * room.size.length, 'm²', 1)}`
+				: '',
+			room.height ? `${lengthText(room.height.value)} high` : '',
+			room.where
+				? `${WORDS[room.where.how]} ${called(room.where.room)}${room.where.flush ? `, flush at the ${room.where.flush}` : ''}`
+				: '',
+			room.like ? `like ${called(room.like)}` : '',
+			...room.neighbours.map((one) => `party wall ${one.side}: ${one.label}`),
+			...room.openings.map(
+				(one) =>
+					`${one.count > 1 ? `${one.count} × ` : ''}${(one.label || one.kind).toLowerCase()} ${size(one.width_m, one.height_m)}${one.side ? `, ${one.side}` : ''}${one.to ? `, to ${one.to}` : ''}`
+			),
+			...room.emitters.map(
+				(one) =>
+					`${kind(one.type)} ${size(one.length_m, one.height_m)}${one.output_w ? `, ${amount(one.output_w, 'W')}` : ''}`
+			)
+		].filter((text) => text !== '');
+	}
 	let first: HTMLInputElement | undefined = $state();
 	$effect(() => {
 		if (!storey && storeys[0]) storey = storeys[0][0];
@@ -57,48 +114,81 @@
 
 	async function add(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
-		const bad = Object.entries(sizes).find(([, value]) => value === undefined);
+		if (unclear.length) {
+			wrong = `“${unclear[0]!.text}”: ${unclear[0]!.error}. The line is kept as it is.`;
+			return;
+		}
+		const bad = whole ? undefined : Object.entries(sizes).find(([, value]) => value === undefined);
 		wrong = bad ? `The ${bad[0]} is not a length: try 3.6, 3600mm or 11' 10".` : '';
 		if (bad) return;
 		const taken = { height: sizes.height ?? null, width: sizes.width ?? null, length: sizes.length ?? null };
 		let id = '';
-		const name = label.trim() || 'New room';
-		const kept = await session.edit(
-			`${name} added`,
-			(d) => void (id = addRoom(d, storey, taken, name, use || null, known()))
-		);
+		const called = name || 'New room';
+		const meant = meantBy.room;
+		const proofs = known();
+		const kept = await session.edit(`${called} added`, (d) => {
+			id =
+				whole && meant
+					? addLine(d, meant, storey, use || useOf(meant.name), session.person)
+					: addRoom(d, storey, taken, called, use || null, proofs);
+		});
 		if (!kept) return;
-		frame.openRoom = id;
-		label = '';
+		if (!whole) frame.openRoom = id;
+		line = '';
 		size = { height: '', width: '', length: '' };
+		first?.focus();
+	}
+	function begin(text: string): void {
+		line = text;
+		if (typical) typical.open = false;
 		first?.focus();
 	}
 </script>
 
 <form
-	class="mb-2 grid grid-cols-[2fr_1.2fr_1.6fr_repeat(3,0.9fr)_auto_auto] items-end gap-2.5 border-y border-y-hairline px-0 py-3 narrow:grid-cols-[repeat(3,1fr)]"
+	class="mb-2 grid grid-cols-[1.2fr_1.6fr_repeat(3,0.9fr)_auto] items-end gap-2.5 border-y border-y-hairline px-0 py-3 narrow:grid-cols-[repeat(3,1fr)]"
 	onsubmit={add}
 	aria-label="Add a room"
 >
-	<!-- svelte-ignore a11y_autofocus -->
-	<label class="wide"
-		>Name<input
-			bind:this={first}
-			class="input min-h-11 w-full bg-sheet text-body"
-			bind:value={label}
-			maxlength="200"
-			autofocus
-			autocomplete="off"
-		/></label
-	>
+	<div class="col-span-full grid grid-cols-[minmax(0,1fr)_auto_auto_auto] items-end gap-2.5 narrow:grid-cols-[1fr]">
+		<!-- svelte-ignore a11y_autofocus -->
+		<label
+			>Name, or all of it in a line<input
+				bind:this={first}
+				class="input min-h-12 w-full bg-sheet text-lead"
+				bind:value={line}
+				oninput={() => (wrong = '')}
+				maxlength="400"
+				placeholder="Kitchen 3.0x2.4, right of Dining room, window 1.2x1.05 back, t22 1200x600"
+				aria-describedby="line-understood"
+				autofocus
+				autocomplete="off"
+				spellcheck="false"
+			/></label
+		>
+		<details class="dropdown dropdown-end" bind:this={typical}>
+			<summary class="btn min-h-11 btn-outline">Typical rooms</summary>
+			<ul class="dropdown-content menu z-40 w-56 border border-hairline bg-sheet p-1">
+				{#each Object.entries(rules.typical_rooms) as [label, text] (label)}
+					<li><button type="button" onclick={() => begin(text)}>{label}</button></li>
+				{/each}
+			</ul>
+		</details>
+		<button class="btn min-h-11 btn-primary">Add it</button>
+		<button class="btn btn-quiet min-h-11" type="button" onclick={onclose}>Done</button>
+	</div>
 	<label
-		>Storey<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body" bind:value={storey}
+		>Storey<select
+			class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body"
+			value={there}
+			onchange={(event) => (storey = event.currentTarget.value)}
+			disabled={there !== storey}
 			>{#each storeys as [key, s] (key)}<option value={key}>{s.label || key}</option>{/each}</select
 		></label
 	>
 	<label
 		>Use<select class="select min-h-11 w-full appearance-none bg-sheet ps-2 pe-7 text-body" bind:value={use}
-			><option value="">not said</option>{#each uses as [key, u] (key)}<option value={key}
+			><option value="">by its name</option>{#each uses as [key, u] (key)}<option value={key}
 					>{u.label}, {amount(u.target_c, '°C', u.target_c % 1 ? 1 : 0)}</option
 				>{/each}</select
 		></label
@@ -109,15 +199,18 @@
 				class="num input min-h-11 w-full bg-sheet text-body"
 				inputmode="decimal"
 				bind:value={size[key]}
-				placeholder="m"
+				placeholder={unitName('m')}
+				disabled={whole}
 				autocomplete="off"
 			/></label
 		>
 	{/each}
-	<button class="btn btn-primary">Add it</button>
-	<button class="btn btn-quiet" type="button" onclick={onclose}>Done</button>
-	<p class="col-span-full note">
+	<p class="col-span-full note" id="line-understood" role="status">
 		{#if wrong}<strong class="text-heat-text" role="alert">{wrong}</strong>
+		{:else if whole && told.length}<strong class="text-ink">{name}</strong>: {told.join(' · ')}.
+		{:else if unclear.length && meantBy.parts.length > 1}<strong class="text-short-text"
+				>“{unclear[0]!.text}”: {unclear[0]!.error}.</strong
+			>
 		{:else if odd}<strong class="text-short-text">{lengthText(odd.value)} is unusual for a {odd.key}.</strong>
 			{#if odd.meant}<button type="button" class="btn btn-xs touch:btn-md" onclick={meant}
 					>Did you mean {lengthText(odd.meant)}?</button
@@ -127,8 +220,9 @@
 				'm²',
 				1
 			)}{sizes.height ? `, ${lengthText(sizes.height)} high` : ''}.
-		{:else}Measured inside, in the laser's order; otherwise say so behind the figure: ~ told, ? inferred, * assumed.
-			What is not known may stay empty.{/if}
+		{:else}Width x length; then, between commas: behind, before, left of, right of, over or like another room; windows,
+			doors (to a lean-to); radiators; party left; 2.45 high. Measured inside, else ~ told, ? inferred, * assumed behind
+			a figure. What is not known may stay empty.{/if}
 	</p>
 </form>
 

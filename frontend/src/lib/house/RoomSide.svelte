@@ -1,7 +1,8 @@
 <script lang="ts">
+	import { beyondOf, newBeyonds } from './beyond';
 	import { takeAway } from '$lib/job/pointers';
 	import type { Face, FacePiece, Known, RoomDoc, RoomResult } from '$lib/api/client';
-	import { beyondFrom, beyonds, beyondValue } from '$lib/parts/choices';
+	import { beyonds, beyondValue } from '$lib/parts/choices';
 	import type { RunDoc } from '$lib/charts/plan';
 	import { newId, ordered } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
@@ -49,7 +50,7 @@
 	function setBeyond(face: string, value: string | null): void {
 		void session.edit(`${doc.label}, what lies beyond`, (d) => {
 			if (value === null) d.remove(`${at}/faces/${face}/spans`);
-			else d.set(`${at}/faces/${face}/spans`, { all: { beyond: beyondFrom(value) } });
+			else d.set(`${at}/faces/${face}/spans`, { all: { beyond: beyondOf(d, value) } });
 		});
 	}
 	/** What somebody said of just this stretch of a wall, if anybody has. */
@@ -73,7 +74,7 @@
 				d.set(`${at}/faces/${face}/spans/${newId()}`, {
 					from_m: piece.from_m,
 					to_m: piece.to_m,
-					beyond: beyondFrom(value)
+					beyond: beyondOf(d, value)
 				});
 		});
 	}
@@ -232,7 +233,10 @@
 								label={`Beyond ${face.label}, on the plan`}
 								value={beyondValue(doc.faces?.[face.key]?.spans?.all?.beyond)}
 								empty={room?.placed ? 'by the plan' : 'not said'}
-								options={beyonds(session.job!, id, face.kind === 'slope' ? 'ceiling' : face.kind)}
+								options={[
+									...beyonds(session.job!, id, face.kind === 'slope' ? 'ceiling' : face.kind),
+									...newBeyonds(face.kind)
+								]}
 								commit={(v) => setBeyond(face.key, v)}
 							/></label
 						>
@@ -242,7 +246,7 @@
 									label={`Beyond ${face.label}, ${fig(piece.from_m, 'm', 2)} to ${amount(piece.to_m, 'm', 2)}`}
 									value={statedOver(face.key, piece)}
 									empty={`${fig(piece.from_m, 'm', 2)}–${amount(piece.to_m, 'm', 2)}: ${piece.beyond_label}, ${WORD[piece.how]}`}
-									options={beyonds(session.job!, id, 'wall')}
+									options={[...beyonds(session.job!, id, 'wall'), ...newBeyonds('wall')]}
 									commit={(v) => overrideSpan(face.key, piece, v)}
 								/>
 							{/if}

@@ -237,7 +237,7 @@ export class JobSession {
 		for (const gesture of this.courier.queue) {
 			if (gesture.kind === 'undo' || undone.has(gesture.id)) continue;
 			try {
-				job = applyPatch(deepClone(job) as Job, gesture.operations as PatchStep[], false, true).newDocument;
+				job = applyPatch(deepClone(job) as Job, deepClone(gesture.operations) as PatchStep[], false, true).newDocument;
 			} catch {
 				// its place is gone on the server; it will be set aside when it is sent
 			}

@@ -155,7 +155,8 @@ function mixed(text: string): number | null {
 	return plainNumber(text, true);
 }
 
-/** Metres from "1200mm", "1,2 m", "4' 2 3/8\"", "1200" (a bare whole number of 100 or more is millimetres). */
+/** Metres from "1200mm", "1,2 m", "4' 2 3/8\"", "1200" (a bare whole number of 100 or more is millimetres), feet in a job in
+ * feet. */
 function metres(text: string): number | null {
 	const clean = text.trim().replace(/[’′]/g, "'").replace(/[”″]/g, '"').toLowerCase();
 	const feet = /^(.+?)\s*(?:'|ft)\s*(?:(.+?)\s*(?:"|in)?)?$/.exec(clean);
@@ -171,7 +172,8 @@ function metres(text: string): number | null {
 	}
 	const bare = plainNumber(clean, true);
 	if (bare === null) return null;
-	return Number.isInteger(bare) && bare >= 100 ? bare / 1000 : bare;
+	if (Number.isInteger(bare) && bare >= 100) return bare / 1000;
+	return system.feet ? bare * 0.3048 : bare;
 }
 
 /** Units as they are typed: without dots, degree signs and case; powers as figures. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { amount } from '$lib/parts/units';
+	import { amount, fig, system } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import type { CheapestDesk } from './cheapest.svelte';
 	import Front from '$lib/charts/Front.svelte';
@@ -40,12 +40,12 @@
 		/>
 		<button
 			class="btn btn-outline px-2.5 py-0"
-			aria-label="One kelvin cooler"
-			onclick={() => desk.choose((flow ?? 45) - 1)}>−1</button
+			aria-label={`Cooler by ${amount(1, 'K', 1)}`}
+			onclick={() => desk.choose((flow ?? 45) - 1)}>−{fig(1, 'K', system.feet ? 1 : 0)}</button
 		><button
 			class="btn btn-outline px-2.5 py-0"
-			aria-label="One kelvin warmer"
-			onclick={() => desk.choose((flow ?? 45) + 1)}>+1</button
+			aria-label={`Warmer by ${amount(1, 'K', 1)}`}
+			onclick={() => desk.choose((flow ?? 45) + 1)}>+{fig(1, 'K', system.feet ? 1 : 0)}</button
 		>
 	</div>
 	{#if front.refused}<p class="rounded-sm px-2 py-0.5 hatch-doubt" role="status">{front.refused}</p>{/if}
@@ -121,6 +121,9 @@
 					>{/if}{#if point.changes.length}{' '}Old boards and lagging may hold asbestos: have it tested before anything
 					is opened.{/if}
 			</p>
+		{:else if point && !point.weighed}
+			<p>So cool was not weighed: the warmer water took long enough, with too many ways to combine.</p>
+			<p class="note">Refuse or pin what is out of the question or settled, and there is less to combine.</p>
 		{:else if point}
 			<ul class="max-h-63 overflow-auto border-t border-t-hairline">
 				{#each point.lacking as room (room.room)}<li>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import time
 from collections.abc import Mapping
 from dataclasses import replace
 
@@ -17,18 +18,19 @@ from cinder.design.judgement import Trial, trial
 from cinder.design.waterline.decide import meets
 from cinder.errors import NotFound
 
-MOST_ROUNDS = 40
-EXACT_ROUNDS = 12
-WIDE_ROUNDS = 6
+MOST_ROUNDS = 14
+EXACT_ROUNDS = 4
+WIDE_ROUNDS = 3
 SAME_COST = 0.5
 
 
-def at(found: HouseOptions, flow_c: float) -> Chosen:
+def at(found: HouseOptions, flow_c: float, *, until: float = math.inf) -> Chosen:
     """The cheapest set at one whole flow temperature from 30 to 60 deg C that the whole chain agrees with.
 
     What a set of measures does less than the sum of them, and what the chain finds lacking, goes back into the choice
     until every room lives on that water. `proved` only where the chain agreed and nothing but sets of measures had to be
-    corrected, each where exactly it is taken.
+    corrected, each where exactly it is taken. `until`: a moment of the monotonic clock beyond which no further round begins;
+    then nothing is possible and nothing proved.
     """
     k = round(flow_c) - FLOWS_C[0]
     if not 0 <= k < len(GRID_C):
@@ -38,6 +40,8 @@ def at(found: HouseOptions, flow_c: float) -> Chosen:
     exact = all(found.rooms[n].whole for n in found.served)
     bound = 0.0  # no set that serves costs less
     for n in range(MOST_ROUNDS):
+        if n and time.monotonic() > until:
+            break
         wide = n >= EXACT_ROUNDS
         answer = _solved(found, k, less, dict.fromkeys(told, wide))
         if not wide and not less and answer.proved:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 import numpy as np
 
 from cinder.design.apart.ways.cheapest import Cheapest
@@ -16,13 +18,19 @@ from cinder.design.losses.evaluate import evaluate
 from cinder.design.machine.result import SeasonResult
 from cinder.model import Job
 
+LONGEST_S = 8.0
+"""Beyond this nobody waits for water cooler still (our choice): from 60 deg C down, what was not settled by then is left out."""
 WALL_KINDS = ("panel", "stated", "fan")
 """Emitters that hang on a wall, so that a free wall beside them is worth knowing."""
 
 
-def _point(found: HouseOptions, flow_c: float) -> FrontPoint:
-    chosen = at(found, flow_c)
+def _point(found: HouseOptions, flow_c: float, until: float) -> FrontPoint:
+    if time.monotonic() > until:
+        return _not_weighed(flow_c)
+    chosen = at(found, flow_c, until=until)
     answer = chosen.answer
+    if not answer.possible and not answer.proved and time.monotonic() > until:
+        return _not_weighed(flow_c)
     if not answer.possible:
         return FrontPoint(
             flow_c=flow_c, possible=False, proved=answer.proved, gap=0.0, cost_minor=None, running_minor=0.0, season=None,
@@ -40,6 +48,13 @@ def _point(found: HouseOptions, flow_c: float) -> FrontPoint:
         running_minor=chosen.yearly_minor, season=after.season.performance, electricity_kwh=drawn, bill_minor=bill,
         total_minor=chosen.cost_minor + YEARS * bill if bill is not None else None, needed_flow_c=needed,
         cycling_share=_share(after.season), changes=_changes(found, chosen), lacking=[],
+    )  # fmt: skip
+
+
+def _not_weighed(flow_c: float) -> FrontPoint:
+    return FrontPoint(
+        flow_c=flow_c, possible=False, weighed=False, proved=False, gap=0.0, cost_minor=None, running_minor=0.0, season=None,
+        electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[], lacking=[],
     )  # fmt: skip
 
 
@@ -112,7 +127,11 @@ def front(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Front:
 
 def front_of(found: HouseOptions) -> Front:
     """The front of what can be chosen from."""
-    points = _beaten([_point(found, float(flow)) for flow in FLOWS_C])
+    points: list[FrontPoint] = []
+    until = time.monotonic() + LONGEST_S
+    for flow in reversed(FLOWS_C):
+        points.insert(0, _point(found, float(flow), until))
+    points = _beaten(points)
     scheme = found.job.schemes[found.job.active_scheme or ""]
     return Front(
         points=points, refused=list(scheme.refused), wishes=dict(scheme.wishes), allowed=list(scheme.allowed),
@@ -140,6 +159,7 @@ def _beaten(points: list[FrontPoint]) -> list[FrontPoint]:
 
 def _sentence(points: list[FrontPoint]) -> str:
     possible = [p for p in points if p.possible and p.cost_minor is not None]
+    unweighed = [p.flow_c for p in points if not p.weighed]
     if not possible:
         return "No set of changes the tool knows serves every room, not even at 60 °C."
     free = next((p for p in possible if not p.changes), None)  # a concession costs nothing, but is a change
@@ -151,4 +171,7 @@ def _sentence(points: list[FrontPoint]) -> str:
     if whole:
         best = min(whole, key=lambda p: p.total_minor or 0.0)
         said += f"; over {YEARS} years **{num(best.flow_c, 0)} °C** comes cheapest"
-    return said + "."
+    said += "."
+    if unweighed:
+        said += f" {num(max(unweighed), 0)} °C and cooler were not weighed: too many ways to combine."
+    return said

@@ -104,6 +104,8 @@ class FrontPoint(Result):
 
     flow_c: float
     possible: bool
+    weighed: bool = True
+    """Whether anything was tried at this temperature at all: the coolest are left out where the warmer ones took too long."""
     proved: bool
     gap: float
     cost_minor: float | None

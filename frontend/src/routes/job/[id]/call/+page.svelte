@@ -2,7 +2,9 @@
 	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Question } from '$lib/api/client';
 	import { steps } from '$lib/charts/scale';
+	import rules from '$lib/api/rules.json';
 	import { evidence } from '$lib/house/evidence';
+	import { nextPos, type Draft } from '$lib/job/draft';
 	import { minorUnit } from '$lib/parts/format';
 	import Mark from '$lib/parts/Mark.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -31,6 +33,27 @@
 		const said = session.job?.site?.answers?.[q.id];
 		return q.unit === 'money/kWh' && typeof said === 'number' ? Math.round(said * 1e4) / 100 : said;
 	}
+	/** What was said of last year's fuel is a bill, and its price that of the fuel, until papers say better. */
+	function tellBills(d: Draft): void {
+		const said = d.job.site?.answers ?? {};
+		const fuel = (rules.call_fuels as Record<string, string>)[String(said.fuel)];
+		const told = evidence('told', session.person, 'first call');
+		const bill = '/site/bills/first-call';
+		if (fuel && typeof said.bill_kwh === 'number') {
+			const there = d.job.site?.bills?.['first-call'];
+			const pos = there?.pos ?? nextPos(d.job.site?.bills);
+			d.set(bill, {
+				label: 'As told on the first call',
+				...there,
+				pos,
+				fuel,
+				amount: said.bill_kwh,
+				unit: 'kwh_gross'
+			});
+			d.set(`${bill}/known`, { amount: told });
+		} else if (d.job.site?.bills?.['first-call']) d.remove(bill);
+		if (fuel && typeof said.unit_price === 'number') d.set(`/prices/${fuel}`, Math.round(said.unit_price * 1e4) / 100);
+	}
 	function say(q: Question, value: boolean | number | string | null | undefined): Promise<boolean> {
 		return session.edit(`First call: ${q.ask}`, (d) => {
 			// a price of a kilowatt-hour is said in pence or cents, and kept in the currency itself
@@ -38,6 +61,7 @@
 			d.put(q.at || `/site/answers/${q.id}`, kept ?? null);
 			if (value === null || value === undefined) d.remove(`/site/known/${q.id}`);
 			else d.set(`/site/known/${q.id}`, evidence('told', session.person, 'first call'));
+			if (['fuel', 'bill_kwh', 'unit_price'].includes(q.id)) tellBills(d);
 			if (q.id !== 'age' || typeof value !== 'string') return;
 			// the age brings its usual constructions, unless somebody has chosen already
 			const part = Object.entries(d.job.survey?.parts ?? {}).sort(([, a], [, b]) => (a.pos ?? 0) - (b.pos ?? 0))[0];

@@ -3,6 +3,7 @@
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Known } from '$lib/api/client';
 	import { constructions } from '$lib/parts/choices';
+	import { spaceOf } from '$lib/house/beyond';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -327,8 +328,14 @@
 							label={`Over the ceilings of ${part.label}`}
 							value={part.loft}
 							empty="the roof itself"
-							options={ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value }))}
-							commit={(v) => void session.edit('Loft', (d) => d.put(`/survey/parts/${id}/loft`, v))}
+							options={[
+								...ordered(job.survey?.spaces).map(([value, s]) => ({ value, label: s.label || value })),
+								{ value: 'new', label: 'a loft, new' }
+							]}
+							commit={(v) =>
+								void session.edit('Loft', (d) =>
+									d.put(`/survey/parts/${id}/loft`, v === 'new' ? spaceOf(d, 'Loft') : v)
+								)}
 						/></label
 					>
 					<label
