@@ -31,7 +31,7 @@ SEMI = Notes(
     (
         "Living room 4.2x3.6x2.55, party left No. 5, bay window 2.1x1.4 front, t21 1400x600, t11 900x600",
         "Dining room 3.6x3.4, behind Living room, party left No. 5, glazed door 1.6x2.05 back, t22 1200x600",
-        "Kitchen 3.0x2.4, right of Dining room, window 1.2x1.05 back, door 0.85x2 right to lean-to",
+        "Kitchen 3.0x2.4, right of Dining room back, window 1.2x1.05 back, door 0.85x2 right to lean-to",
         "Hall 1.8x4.8, right of Living room, door 0.9x2.0 front, t11 1000x600",
         "Bedroom 1, over Living room, 2.45 high, party left No. 5, window 1.8x1.2 front, t11 1200x600",
         "Bedroom 2, over Dining room, party left No. 5, window 1.5x1.2 back, t11 1000x450",

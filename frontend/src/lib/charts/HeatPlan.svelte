@@ -52,6 +52,16 @@
 					points={points(one.outline)}
 					class="level"
 				/>{/if}
+			{#each one.strokes.filter((s) => s.party) as stroke, n (n)}
+				<line
+					x1={view.x(stroke.a[0])}
+					y1={view.y(stroke.a[1])}
+					x2={view.x(stroke.b[0])}
+					y2={view.y(stroke.b[1])}
+					class="party"
+					stroke-width={thick(stroke.watts) + 5}
+				/>
+			{/each}
 			{#each one.strokes.filter((s) => !s.window) as stroke, n (n)}
 				<line
 					x1={view.x(stroke.a[0])}
@@ -60,6 +70,7 @@
 					y2={view.y(stroke.b[1])}
 					class:inner={stroke.inner}
 					class:wall={!stroke.inner}
+					class:none={stroke.party && stroke.watts <= 0}
 					class:faint={!lit(stroke.construction)}
 					stroke-width={stroke.inner ? 1.5 : thick(stroke.watts)}
 					><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
@@ -126,6 +137,12 @@
 	}
 	.wall {
 		stroke: var(--heat);
+	}
+	.party {
+		stroke: var(--ink);
+	}
+	.wall.none {
+		stroke: var(--sheet);
 	}
 	.inner {
 		stroke: var(--muted);

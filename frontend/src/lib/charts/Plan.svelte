@@ -2,7 +2,7 @@
 	import type { RoomDoc, RoomResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { amount, lengthText, system } from '$lib/parts/units';
-	import { bounds, middle, shared, sides, snap, type XY } from './plan';
+	import { bounds, middle, onto, shared, sides, snap, type XY } from './plan';
 
 	export type Drawn = {
 		id: string;
@@ -94,6 +94,11 @@
 	const party = $derived(dragged ? shared(dragged.outline, others) : []);
 	const lines = $derived(Array.from({ length: 60 }, (_, n) => n - 20));
 
+	/** Against its neighbours; where it has none, flush on the rooms below. */
+	function resting(outline: XY[], beside: XY[][], reach?: number): XY {
+		const by = snap(outline, beside, reach);
+		return by[0] === 0 && by[1] === 0 ? onto(outline, below, reach) : by;
+	}
 	function metres(event: PointerEvent): XY {
 		const box = svg!.getBoundingClientRect();
 		const scale = Math.max(WIDE / box.width, HIGH / box.height);
@@ -112,7 +117,7 @@
 		const one = standing.find((s) => s.room.id === drag!.id);
 		if (!one) return;
 		const free = one.outline.map(([x, y]): XY => [x + by[0], y + by[1]]);
-		const [sx, sy] = event.altKey ? [0, 0] : snap(free, others);
+		const [sx, sy] = event.altKey ? [0, 0] : resting(free, others);
 		drag = { ...drag, by: [by[0] + sx, by[1] + sy] };
 	}
 	function drop(): void {
@@ -141,7 +146,7 @@
 		else if (by[event.key]) place(one, by[event.key]!);
 		else if (event.key === 'j') {
 			const near = rooms.filter((r) => r.id !== one.room.id).map((r) => r.outline);
-			place(one, snap(one.outline, near, 3));
+			place(one, resting(one.outline, near, 3));
 		} else if (event.key === 'q') onturn(one.room.id);
 		else if (event.key === 'm') onmirror(one.room.id);
 		else return;

@@ -14,6 +14,8 @@ export type Stroke = {
 	window: boolean;
 	label: string;
 	inner: boolean;
+	/** A wall to a neighbour's home. */
+	party: boolean;
 };
 export type HeatRoom = {
 	room: RoomResult;
@@ -49,7 +51,8 @@ export function heatRoom(room: RoomResult): HeatRoom | null {
 				construction: piece.construction_label,
 				window: false,
 				label: `${room.label}, ${face.label.toLowerCase()} to ${piece.beyond_label}`,
-				inner
+				inner,
+				party: piece.beyond === 'neighbour'
 			};
 		});
 		let offset = length * 0.5 - face.openings.reduce((sum, o) => sum + openingWidth(o.area_m2), 0) / 2;
@@ -64,7 +67,8 @@ export function heatRoom(room: RoomResult): HeatRoom | null {
 				construction: opening.construction_label,
 				window: true,
 				label: `${room.label}, ${opening.label.toLowerCase()}`,
-				inner: false
+				inner: false,
+				party: false
 			});
 		}
 		return out;

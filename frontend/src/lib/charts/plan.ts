@@ -137,6 +137,22 @@ export function snap(outline: XY[], others: XY[][], reach = SNAP_M): XY {
 	return shift;
 }
 
+/** How far a room is from standing flush on the rooms of the storey below: the nearest edge across and along, each by
+ * itself. */
+export function onto(outline: XY[], below: XY[][], reach = SNAP_M): XY {
+	const near = (axis: 0 | 1): number => {
+		const mine = outline.map((p) => p[axis]);
+		const ends = [Math.min(...mine), Math.max(...mine)];
+		const theirs = below.flatMap((other) => {
+			const all = other.map((p) => p[axis]);
+			return [Math.min(...all), Math.max(...all)];
+		});
+		const gaps = ends.flatMap((end) => theirs.map((edge) => edge - end)).filter((gap) => Math.abs(gap) <= reach);
+		return gaps.sort((a, b) => Math.abs(a) - Math.abs(b))[0] ?? 0;
+	};
+	return below.length ? [near(0), near(1)] : [0, 0];
+}
+
 /** Stretches of wall that would be shared: the lines to draw between two rooms while one is slid. */
 export function shared(outline: XY[], others: XY[][]): [XY, XY][] {
 	const out: [XY, XY][] = [];

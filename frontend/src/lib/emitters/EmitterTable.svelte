@@ -5,6 +5,7 @@
 	import type { Known, RoomResult } from '$lib/api/client';
 	import { emitterTypes, valves } from '$lib/parts/choices';
 	import { newId, nextPos, type Draft } from '$lib/job/draft';
+	import { proofOf, proveSide } from '$lib/house/evidence';
 	import { emitterPath, KINDS, setKind } from './emitters';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
@@ -68,12 +69,16 @@
 			d.put(`${at}/spec/${field}`, value);
 			if (field === 'length_m' || field === 'height_m')
 				for (const listed of ['product', 'output_w']) if (now.kind === 'panel') d.remove(`${at}/spec/${listed}`);
-			if (proof && at.startsWith('/survey/')) d.set(`${at}/known/spec`, proof);
+			if (!proof || !at.startsWith('/survey/')) return;
+			if (field !== 'length_m' && field !== 'height_m') return d.set(`${at}/known/spec`, proof);
+			const other = field === 'length_m' ? 'height_m' : 'length_m';
+			const known = d.job.survey?.emitters?.[id]?.known;
+			proveSide(d, `${at}/known`, known, { side: field, other, together: 'spec', stands: now[other] != null }, proof);
 		});
 	}
 	/** Evidence of an emitter as found; what a scheme puts in is known from its catalogue. */
-	const proof = (id: string, action: string): Known | null | undefined =>
-		action === 'keep' ? (job.survey?.emitters?.[id]?.known?.spec ?? null) : undefined;
+	const proof = (id: string, action: string, side = 'spec'): Known | null | undefined =>
+		action === 'keep' ? proofOf(job.survey?.emitters?.[id]?.known, side, 'spec') : undefined;
 	const setType = (id: string, value: string | null): void =>
 		void session.edit(`${room.label}, kind of emitter`, (d) => setKind(d, `${base(d, id)}/spec`, value, room.area_m2));
 	function decide(id: string, value: string | null): void {
@@ -205,7 +210,7 @@
 							quantity="length"
 							digits={3}
 							width="6.2em"
-							known={proof(emitter.id, emitter.action)}
+							known={proof(emitter.id, emitter.action, 'length_m')}
 							by={session.person}
 							commit={(v, k) => put(emitter.id, 'length_m', v, 'radiator length', k)}
 						/></td
@@ -218,7 +223,7 @@
 							quantity="length"
 							digits={3}
 							width="6.2em"
-							known={proof(emitter.id, emitter.action)}
+							known={proof(emitter.id, emitter.action, 'height_m')}
 							by={session.person}
 							commit={(v, k) => put(emitter.id, 'height_m', v, 'radiator height', k)}
 						/></td

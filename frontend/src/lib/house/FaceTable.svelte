@@ -2,6 +2,7 @@
 	import { fig, unitName } from '$lib/parts/units';
 	import rules from '$lib/api/rules.json';
 	import { beyondOf, newBeyonds } from './beyond';
+	import { proofOf, proveSide } from './evidence';
 	import { takeAway } from '$lib/job/pointers';
 	import type { Face, Known, RoomDoc, RoomResult } from '$lib/api/client';
 	import { beyonds, beyondValue, constructions, elementsFor } from '$lib/parts/choices';
@@ -86,19 +87,41 @@
 	}
 	function sized(
 		path: string,
-		field: string,
+		field: 'width_m' | 'height_m',
 		value: number | null,
 		known: Known | undefined,
 		what: string
 	): Promise<boolean> {
 		return session.edit(`${room.label}, ${what}`, (d) => {
 			d.put(`${path}/${field}`, value);
-			if (known) d.set(`${path}/known/size`, known);
+			const [, , , , , face = '', , opening = ''] = path.split('/');
+			const there = d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings?.[opening];
+			const other = field === 'width_m' ? 'height_m' : 'width_m';
+			if (known)
+				proveSide(
+					d,
+					`${path}/known`,
+					there?.known,
+					{ side: field, other, together: 'size', stands: there?.[other] != null },
+					known
+				);
 		});
 	}
 	const prove = (path: string, what: string) => (known: Known) =>
 		void session.edit(`${room.label}, how the ${what} is known`, (d) => d.set(`${path}/known/construction`, known));
 
+	/** The same once more along its wall; where it stands is not known yet. */
+	function again(face: string, id: string, label: string): void {
+		const one = doc.faces?.[face]?.openings?.[id];
+		if (!one) return;
+		const { offset_m: _, ...rest } = structuredClone($state.snapshot(one)) as Record<string, unknown>;
+		void session.edit(`${room.label}, ${label.toLowerCase()} once more`, (d) =>
+			d.set(`${at}/${face}/openings/${newId()}`, {
+				...rest,
+				pos: nextPos(d.job.survey?.rooms?.[room.id]?.faces?.[face]?.openings)
+			})
+		);
+	}
 	function addOpening(face: string, kind: 'window' | 'door'): void {
 		void session.edit(`${room.label}, a ${kind} added`, (d) =>
 			d.set(`${at}/${face}/openings/${newId()}`, {
@@ -212,7 +235,7 @@
 							digits={3}
 							width="5.9em"
 							placeholder="width"
-							known={openingDoc?.known?.size ?? null}
+							known={proofOf(openingDoc?.known, 'width_m', 'size')}
 							by={session.person}
 							commit={(v, k) => sized(path, 'width_m', v, k, `${opening.label.toLowerCase()} width`)}
 						/>
@@ -226,7 +249,7 @@
 							digits={3}
 							width="5.9em"
 							placeholder="height"
-							known={openingDoc?.known?.size ?? null}
+							known={proofOf(openingDoc?.known, 'height_m', 'size')}
 							by={session.person}
 							commit={(v, k) => sized(path, 'height_m', v, k, `${opening.label.toLowerCase()} height`)}
 						/>
@@ -281,6 +304,11 @@
 					>
 					<td class="whitespace-nowrap"
 						><button
+							class="btn btn-quiet px-1 py-0 text-small"
+							aria-label={`${opening.label} once more`}
+							onclick={() => again(face.key, opening.id, opening.label)}>again</button
+						>
+						<button
 							class="btn btn-quiet px-1 py-0 text-small"
 							aria-label={`Remove ${opening.label}`}
 							onclick={() =>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onDestroy } from 'svelte';
 	import { ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { evidence, withoutKey, type How } from './evidence';
@@ -134,10 +135,22 @@
 		});
 		if (!kept) return;
 		if (!whole) frame.openRoom = id;
+		tell(id, called);
 		line = '';
 		size = { height: '', width: '', length: '' };
 		first?.focus();
 	}
+	/** What came of the line, for a moment: the next one may be typed meanwhile. */
+	let news = $state('');
+	let quiet: ReturnType<typeof setTimeout> | undefined;
+	function tell(id: string, called: string): void {
+		const room = session.design?.rooms.find((one) => one.id === id);
+		const load = room?.room_emitter_load_w == null ? '' : `, asks ${amount(room.room_emitter_load_w, 'W', -1)}`;
+		news = `${called} added${room?.area_m2 ? `: ${amount(room.area_m2, 'm²', 1)}` : ''}${load}. ${room?.placed ? 'It stands on the plan.' : 'It waits for its place on the plan.'}`;
+		clearTimeout(quiet);
+		quiet = setTimeout(() => (news = ''), 5000);
+	}
+	onDestroy(() => clearTimeout(quiet));
 	function begin(text: string): void {
 		line = text;
 		if (typical) typical.open = false;
@@ -225,6 +238,9 @@
 			a figure. What is not known may stay empty.{/if}
 	</p>
 </form>
+<div class="toast toast-end bottom-20 z-40" role="status">
+	{#if news}<div class="alert border-hairline bg-ink px-3.5 py-2 text-paper">{news}</div>{/if}
+</div>
 
 <style>
 	label {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { proofOf, proveSide } from './evidence';
 	import { amount, fig, unitName, watts } from '$lib/parts/units';
 	import type { Known, RoomResult } from '$lib/api/client';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -39,7 +40,16 @@
 			const now = d.job.survey?.rooms?.[room.id];
 			const known = now ? rectangle(now) : null;
 			d.set(`${at}/walk`, rectangleWalk({ width: null, length: null, ...known, ...part }));
-			if (proof) d.set(`${at}/known/walk`, proof);
+			const side = 'width' in part ? 'width' : 'length';
+			const other = side === 'width' ? 'length' : 'width';
+			if (proof)
+				proveSide(
+					d,
+					`${at}/known`,
+					now?.known,
+					{ side, other, together: 'walk', stands: known?.[other] != null },
+					proof
+				);
 		});
 	}
 	const putHeight = (value: number | null, proof?: Known): Promise<boolean> =>
@@ -70,7 +80,7 @@
 				/>
 			</div>
 		</td>
-		<td class="min-w-31.5 narrow:min-w-27"
+		<td class="min-w-28.5 narrow:min-w-27"
 			><Choice
 				label={`Use of ${room.label}`}
 				value={doc.use}
@@ -88,7 +98,7 @@
 					quantity="length"
 					digits={3}
 					width="5.6em"
-					known={doc.known?.walk ?? null}
+					known={proofOf(doc.known, 'width', 'walk')}
 					by={session.person}
 					commit={(v, k) => resize({ width: v }, 'width', k)}
 				/></td
@@ -101,7 +111,7 @@
 					quantity="length"
 					digits={3}
 					width="5.6em"
-					known={doc.known?.walk ?? null}
+					known={proofOf(doc.known, 'length', 'walk')}
 					by={session.person}
 					commit={(v, k) => resize({ length: v }, 'length', k)}
 				/></td

@@ -39,12 +39,20 @@
 	const rooms = $derived(session.job?.survey?.rooms ?? {});
 
 	const FARTHEST_M = 40;
+	const STEPS: [Stage, string][] = [
+		['name', 'name'],
+		['height', 'height'],
+		['walls', 'walls'],
+		['openings', 'openings'],
+		['emitters', 'radiators']
+	];
 	type Taken = { what: string; shown: string; value: number; path: string | null };
 	let id = $state<string | null>(untrack(() => start));
 	const doc = $derived(id ? rooms[id] : undefined);
 	let stage = $state<Stage>(untrack(() => stageOf(start ? frame.session.job?.survey?.rooms?.[start] : undefined)));
 	let opening = $state<Opening>({ wall: 0, kind: 'window', width: null });
 	let hung = $state<Hung>({ type: 't22', length: null, height: null });
+	let cutLast = $state<{ kind: Opening['kind']; width: number; height: number } | null>(null);
 	let hangs = $state<string | null>(null);
 	let diagonal = $state(false);
 	let sloping = $state<Sloping>(null);
@@ -196,8 +204,21 @@
 			opening.width = value;
 			return;
 		}
+		cut(opening.kind, opening.width, value);
+		opening.width = null;
+	}
+
+	/** The opening taken last, once more along the wall that is asked for. */
+	function again(): void {
+		if (!cutLast) return heard(false);
+		cut(cutLast.kind, cutLast.width, cutLast.height);
+		note(`${cutLast.kind} in wall ${opening.wall + 1}, as before`, cutLast.width, null);
+		heard(true);
+	}
+
+	function cut(kind: Opening['kind'], width: number, value: number): void {
+		cutLast = { kind, width, height: value };
 		const run = walk[opening.wall]?.id ?? 'w1';
-		const { kind, width } = opening;
 		void session.edit(`${doc?.label}, a ${kind}`, (d) => {
 			const there = d.job.survey?.rooms?.[id ?? '']?.faces?.[run]?.openings;
 			d.set(`${at}/faces/${run}/openings/${newId()}`, {
@@ -209,7 +230,6 @@
 				known: { size: proof() }
 			});
 		});
-		opening.width = null;
 	}
 
 	function takeEmitter(value: number, what: string): void {
@@ -419,6 +439,7 @@
 		else if (stage === 'walls' && empty && key === 'd') diagonal = walk.length >= 2 && !diagonal;
 		else if (stage === 'openings' && empty && key === 's' && opening.width === null)
 			sloping = sloping ? null : { knee: null };
+		else if (stage === 'openings' && empty && key === '+' && opening.width === null && !sloping) again();
 		else if (stage === 'openings' && empty && key === 'd') opening.kind = opening.kind === 'window' ? 'door' : 'window';
 		else if (empty && key === 'm' && wrongHanded) mirror();
 		else if (empty && key === 'x' && stage !== 'name' && stage !== 'done') swap();
@@ -447,6 +468,17 @@
 		<h2>{doc?.label ?? 'A new room'}</h2>
 		<button class="btn btn-quiet" onclick={onclose}>Stop walking</button>
 	</header>
+	<ol class="steps w-full text-small" aria-label="Steps of the walk">
+		{#each STEPS as [key, word], n (key)}
+			<li
+				class="step"
+				class:step-primary={n <= STEPS.findIndex(([one]) => one === stage) || stage === 'done'}
+				aria-current={key === stage ? 'step' : undefined}
+			>
+				{word}
+			</li>
+		{/each}
+	</ol>
 	<div
 		class="grid grid-cols-[minmax(0,1fr)_150px] items-center gap-x-3 gap-y-0.5 rounded-md border-2 border-heat bg-sheet px-3.5 py-2.5"
 	>

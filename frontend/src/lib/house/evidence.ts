@@ -1,4 +1,5 @@
 import type { Known } from '$lib/api/client';
+import type { Draft } from '$lib/job/draft';
 
 export type How = 'measured' | 'read' | 'told' | 'inferred' | 'assumed';
 type Kind = { how: How; key: string; shape: string; what: string; sure: boolean };
@@ -26,4 +27,28 @@ export function withoutKey(text: string): { text: string; how: How | null } {
 /** Evidence to be written beside a value. */
 export function evidence(how: How, by: string, via?: string, note?: string): Known {
 	return { how, ...(via ? { via } : {}), by, at: new Date().toISOString(), ...(note ? { note } : {}) } as Known;
+}
+
+type Proofs = Record<string, Known> | null | undefined;
+
+/** How one of two sides is known: by itself, else as the two together. */
+export function proofOf(known: Proofs, side: string, together: string): Known | null {
+	return known?.[side] ?? known?.[together] ?? null;
+}
+
+/** Write how one of two sides is known. The two together are known no better than the worse of them: measuring a length
+ * proves nothing of the height beside it. `stands`: whether the other side has a value at all. */
+export function proveSide(
+	d: Draft,
+	at: string,
+	known: Proofs,
+	{ side, other, together, stands }: { side: string; other: string; together: string; stands: boolean },
+	proof: Known
+): void {
+	const rest = stands ? proofOf(known, other, together) : null;
+	const worse = (one: Known, two: Known | null): Known =>
+		two && HOWS.findIndex((h) => h.how === two.how) > HOWS.findIndex((h) => h.how === one.how) ? two : one;
+	d.set(`${at}/${side}`, proof);
+	if (rest) d.set(`${at}/${other}`, rest);
+	d.set(`${at}/${together}`, stands && !rest ? { ...proof, how: 'assumed' } : worse(proof, rest));
 }

@@ -108,7 +108,7 @@ export function wantedNow(
 			return {
 				stage,
 				what: `${opening.kind} in ${wall}, ${opening.width === null ? 'width' : 'height'}`,
-				hint: '↓ ↑ another wall, d door or window, s the ceiling slopes from here. Enter alone: no more.',
+				hint: '↓ ↑ another wall, d door or window, + the last one again, s the ceiling slopes from here. Enter alone: no more.',
 				number: true
 			};
 		case 'emitters':

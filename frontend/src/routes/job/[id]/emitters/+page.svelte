@@ -20,7 +20,7 @@
 	import Manifolds from '$lib/emitters/Manifolds.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import { USUAL } from '$lib/parts/usual';
-	import { evidence } from '$lib/house/evidence';
+	import { evidence, proofOf, proveSide } from '$lib/house/evidence';
 	import { oneLine } from '$lib/emitters/oneLine';
 	import PanelMark from '$lib/emitters/PanelMark.svelte';
 	import ProductPick from '$lib/emitters/ProductPick.svelte';
@@ -95,7 +95,18 @@
 			for (const [field, value] of Object.entries(fields)) d.put(`${base}/${under}/${field}`, value);
 			if (under === 'spec' && kind === 'panel' && ('length_m' in fields || 'height_m' in fields))
 				for (const listed of ['product', 'output_w']) d.remove(`${base}/spec/${listed}`);
-			if (known && base.startsWith('/survey/')) d.set(`${base}/known/spec`, known);
+			if (!known || !base.startsWith('/survey/')) return;
+			const side = 'length_m' in fields ? 'length_m' : 'height_m' in fields ? 'height_m' : null;
+			if (!side || Object.keys(fields).length > 1) return d.set(`${base}/known/spec`, known);
+			const other = side === 'length_m' ? 'height_m' : 'length_m';
+			const there = d.job.survey?.emitters?.[at];
+			proveSide(
+				d,
+				`${base}/known`,
+				there?.known,
+				{ side, other, together: 'spec', stands: there?.spec?.[other] != null },
+				known
+			);
 		});
 	}
 	const putOn =
@@ -272,7 +283,7 @@
 								digits={3}
 								unit="m"
 								width="100%"
-								known={proof}
+								known={proof === undefined ? undefined : proofOf(doc?.known, 'length_m', 'spec')}
 								by={session.person}
 								commit={(v, k) => put({ length_m: v }, 'length', k)}
 							/></label
@@ -286,7 +297,7 @@
 								digits={3}
 								unit="m"
 								width="100%"
-								known={proof}
+								known={proof === undefined ? undefined : proofOf(doc?.known, 'height_m', 'spec')}
 								by={session.person}
 								commit={(v, k) => put({ height_m: v }, 'height', k)}
 							/></label

@@ -74,7 +74,9 @@
 				><span
 					><i class="mr-1.25 inline-block h-2.75 w-6 bg-heat-pale align-middle"></i>the room loses more for its size</span
 				><span><i class="mr-1.25 inline-block w-6 border-t-2 border-t-muted align-middle"></i>another room</span
-				>{#if chosen}<span
+				>{#if Object.keys(session.job?.survey?.neighbours ?? {}).length}<span
+						><i class="mr-1.25 inline-block h-1.5 w-6 border-y-2 border-y-ink align-middle"></i>party wall</span
+					>{/if}{#if chosen}<span
 						><i class="mr-1.25 inline-block w-6 border-t-2 border-dotted border-t-heat align-middle"></i>its floor or
 						ceiling is built so</span
 					>{/if}

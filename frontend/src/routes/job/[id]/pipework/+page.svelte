@@ -93,78 +93,80 @@
 	</p>
 {/if}
 
-<div class="below mt-5 grid grid-cols-[1fr_1fr] gap-6.5 narrow:grid-cols-[1fr]">
-	<section class="grid content-start gap-1.5">
-		<h2>Open water</h2>
-		{#if volume}
-			{@const most = Math.max((volume.open_l ?? 0) + volume.closed_l, volume.need_l ?? 0, 1)}
-			<svg
-				viewBox="0 0 400 34"
-				role="img"
-				aria-label={`${amount(volume.open_l, 'L')} open, ${amount(volume.closed_l, 'L')} behind closing valves, ${amount(volume.need_l, 'L')} wanted`}
-			>
-				<rect x="0" y="8" height="18" width={((volume.open_l ?? 0) / most) * 400} class="open" />
-				<rect
-					x={((volume.open_l ?? 0) / most) * 400}
-					y="8"
-					height="18"
-					width={(volume.closed_l / most) * 400}
-					class="closed"
-				/>
-				{#if volume.need_l}<line
-						x1={(volume.need_l / most) * 400}
-						x2={(volume.need_l / most) * 400}
-						y1="2"
-						y2="32"
-						class="need"
-					/>{/if}
-			</svg>
-			<p>
-				<button class="underline decoration-dotted underline-offset-4" onclick={() => void frame.showWorking('open')}
-					><strong>{amount(volume.open_l, 'L')}</strong> always open</button
-				>, {amount(volume.closed_l, 'L')} behind closing valves; the machine wants
-				<strong>{amount(volume.need_l, 'L')}</strong>.
-			</p>
-			<p class="note">
-				Pipes {fig(volume.pipes_l, 'L')} · emitters {fig(volume.emitters_l, 'L')} · machine {fig(
-					volume.machine_l,
-					'L',
-					1
-				)} · volumiser {amount(volume.volumiser_l, 'L')}. Rule of thumb beside it: {amount(volume.rule_l, 'L')}.
-			</p>
-			{#if scheme}<label class="note"
-					>Volumiser in the return <NumberField
-						label="Volumiser in the return"
-						value={session.job?.schemes?.[scheme]?.separation?.volumiser_l}
-						digits={0}
-						unit="L"
-						width="6.5em"
-						commit={setVolumiser}
-					/></label
-				>{/if}
-		{/if}
-	</section>
-	<section class="grid content-start gap-1.5">
-		<h2>Every circuit</h2>
-		<table class="tight table table-figures">
-			<thead
-				><tr><th>Circuit</th><th class="text-right">Takes</th><th class="text-right">To drop at its lockshield</th></tr
-				></thead
-			>
-			<tbody>
-				{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
-					<tr class:index={n === 0}
-						><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="text-right"
-							>{fig(circuit.loss_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
-						><td class="text-right">{fig(circuit.to_drop_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
-						></tr
-					>
-				{/each}
-			</tbody>
-		</table>
-	</section>
-	<Cautions cautions={design?.cautions.pipework ?? []} />
-</div>
+{#if work?.pipes.length}<div class="below mt-5 grid grid-cols-[1fr_1fr] gap-6.5 narrow:grid-cols-[1fr]">
+		<section class="grid content-start gap-1.5">
+			<h2>Open water</h2>
+			{#if volume}
+				{@const most = Math.max((volume.open_l ?? 0) + volume.closed_l, volume.need_l ?? 0, 1)}
+				<svg
+					viewBox="0 0 400 34"
+					role="img"
+					aria-label={`${amount(volume.open_l, 'L')} open, ${amount(volume.closed_l, 'L')} behind closing valves, ${amount(volume.need_l, 'L')} wanted`}
+				>
+					<rect x="0" y="8" height="18" width={((volume.open_l ?? 0) / most) * 400} class="open" />
+					<rect
+						x={((volume.open_l ?? 0) / most) * 400}
+						y="8"
+						height="18"
+						width={(volume.closed_l / most) * 400}
+						class="closed"
+					/>
+					{#if volume.need_l}<line
+							x1={(volume.need_l / most) * 400}
+							x2={(volume.need_l / most) * 400}
+							y1="2"
+							y2="32"
+							class="need"
+						/>{/if}
+				</svg>
+				<p>
+					<button class="underline decoration-dotted underline-offset-4" onclick={() => void frame.showWorking('open')}
+						><strong>{amount(volume.open_l, 'L')}</strong> always open</button
+					>, {amount(volume.closed_l, 'L')} behind closing valves; the machine wants
+					<strong>{amount(volume.need_l, 'L')}</strong>.
+				</p>
+				<p class="note">
+					Pipes {fig(volume.pipes_l, 'L')} · emitters {fig(volume.emitters_l, 'L')} · machine {fig(
+						volume.machine_l,
+						'L',
+						1
+					)} · volumiser {amount(volume.volumiser_l, 'L')}. Rule of thumb beside it: {amount(volume.rule_l, 'L')}.
+				</p>
+				{#if scheme}<label class="note"
+						>Volumiser in the return <NumberField
+							label="Volumiser in the return"
+							value={session.job?.schemes?.[scheme]?.separation?.volumiser_l}
+							digits={0}
+							unit="L"
+							width="6.5em"
+							commit={setVolumiser}
+						/></label
+					>{/if}
+			{/if}
+		</section>
+		<section class="grid content-start gap-1.5">
+			<h2>Every circuit</h2>
+			<table class="tight table table-figures">
+				<thead
+					><tr
+						><th>Circuit</th><th class="text-right">Takes</th><th class="text-right">To drop at its lockshield</th></tr
+					></thead
+				>
+				<tbody>
+					{#each work?.circuits ?? [] as circuit, n (circuit.emitter)}
+						<tr class:index={n === 0}
+							><td>{circuit.label}{n === 0 ? ' · index' : ''}</td><td class="text-right"
+								>{fig(circuit.loss_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
+							><td class="text-right"
+								>{fig(circuit.to_drop_kpa, 'kPa', 1)}<span class="unit">{unitName('kPa')}</span></td
+							></tr
+						>
+					{/each}
+				</tbody>
+			</table>
+		</section>
+		<Cautions cautions={design?.cautions.pipework ?? []} />
+	</div>{/if}
 
 <style>
 	.below :global(.cautions) {

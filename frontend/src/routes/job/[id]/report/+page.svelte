@@ -95,16 +95,12 @@
 				{:else if paper.state === 'failed'}<p class="rounded-sm px-2.5 py-1.5 hatch-short">
 						It could not be written: {paper.step}
 					</p>
-				{:else}<div
-						class="h-2.5 bg-ash"
-						role="progressbar"
-						aria-valuemin="0"
-						aria-valuemax="100"
-						aria-valuenow={paper.progress}
+				{:else}<progress
+						class="progress h-2.5 w-full progress-primary"
+						max="100"
+						value={Math.max(paper.progress, 4)}
 						aria-label={paper.step}
-					>
-						<i class="block h-full min-w-[4%] bg-ink [transition:width_0.4s]" style={`width: ${paper.progress}%`}></i>
-					</div>
+					></progress>
 					<p class="note" role="status">{paper.step}</p>{/if}
 			</div>
 		{:else}<p class="note">

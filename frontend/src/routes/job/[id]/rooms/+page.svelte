@@ -62,7 +62,7 @@
 					<th class="text-right whitespace-nowrap">Length{metric}</th>
 					<th class="text-right whitespace-nowrap">Height{metric}</th>
 					<th class="text-right whitespace-nowrap">Wanted, {unitName('°C')}</th>
-					<th class="w-[20%] narrow:hidden">
+					<th class="w-[15%] narrow:hidden">
 						Where its heat goes
 						<span class="key block text-[11.5px] whitespace-nowrap"
 							><i style="background: var(--fill-fabric)"></i>fabric
@@ -72,7 +72,7 @@
 						>
 					</th>
 					<th class="min-w-18.5 text-right whitespace-normal">Emitter meets</th>
-					<th class="min-w-26 text-right whitespace-normal">Water it needs</th>
+					<th class="min-w-24 text-right whitespace-normal">Water it needs</th>
 				</tr>
 			</thead>
 			{#each groups as group (group.key)}
@@ -86,7 +86,7 @@
 		</table>
 	</div>
 {/if}
-<div class="mt-4.5"><Cautions cautions={design?.cautions.rooms ?? []} /></div>
+{#if design?.rooms.length}<div class="mt-4.5"><Cautions cautions={design.cautions.rooms ?? []} /></div>{/if}
 
 <style>
 	.feet .key {
