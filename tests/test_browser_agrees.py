@@ -2,8 +2,6 @@
 texts in the other units, and corners."""
 
 import json
-import shutil
-import subprocess
 from pathlib import Path
 
 import pytest
@@ -11,37 +9,18 @@ import pytest
 from cinder.design.plan.geometry import corners
 from cinder.exchange.lengths import metres
 from cinder.model import Run
+from tests.in_browser import run
 
-ROOT = Path(__file__).parents[1]
-FIXTURES = ROOT / "tests" / "fixtures"
+FIXTURES = Path(__file__).parent / "fixtures"
 
-# TypeScript's own compiler strips the types; the rest runs as it is in the browser.
-RUNNER = """
-const ts = require('typescript'); const fs = require('fs'); const path = require('path');
-function load(file) {
-  const source = fs.readFileSync(path.join('src/lib', file), 'utf8');
-  const made = ts.transpileModule(source, { compilerOptions: { module: 'CommonJS', target: 'ES2022', esModuleInterop: true } }).outputText;
-  const module = { exports: {} };
-  const beside = (name) => name.endsWith('.json') ? JSON.parse(fs.readFileSync(name.replace('$lib', 'src/lib')))
-    : name.startsWith('./') || name.startsWith('$lib/')
-      ? load(name.replace('$lib/', '').replace('./', path.dirname(file) + '/') + '.ts') : {};
-  new Function('module', 'exports', 'require', made)(module, module.exports, beside);
-  return module.exports;
-}
-const units = load('parts/units.ts'); const plan = load('charts/plan.ts');
-const lengths = JSON.parse(fs.readFileSync(process.argv[1]));
-const walks = JSON.parse(fs.readFileSync(process.argv[2]));
-const texts = JSON.parse(fs.readFileSync(process.argv[3]));
-const typed = JSON.parse(fs.readFileSync(process.argv[4]));
-const inFeet = (make) => { units.system.feet = true; const made = make(); units.system.feet = false; return made; };
+SCRIPT = """
+const plan = load('charts/plan.ts');
+const value = (meant) => 'value' in meant ? meant.value : null;
 console.log(JSON.stringify({
-  lengths: lengths.map(([text]) => { const u = units.understand(text, 'length'); return 'value' in u ? u.value : null; }),
-  texts: inFeet(() => texts.map(([text]) => units.told(text))),
-  typed: typed.map(([text, unit, feet]) => {
-    units.system.feet = feet; const u = units.understand(text, 'plain', unit); units.system.feet = false;
-    return 'value' in u ? u.value : null;
-  }),
-  corners: walks.map((w) => plan.corners(
+  lengths: given.lengths.map(([text]) => value(units.understand(text, 'length'))),
+  texts: inFeet(true, () => given.texts.map(([text]) => units.told(text))),
+  typed: given.typed.map(([text, unit, feet]) => inFeet(feet, () => value(units.understand(text, 'plain', unit)))),
+  corners: given.walks.map((w) => plan.corners(
     w.walk.map(([length_m, turn_deg, diagonal_m], n) => ({ id: 'w' + n, length_m, turn_deg, diagonal_m })))),
 }));
 """
@@ -59,18 +38,8 @@ WALKS = json.loads((FIXTURES / "walks.json").read_text())
 
 
 @pytest.fixture(scope="module")
-def browser(tmp_path_factory):
-    typed = tmp_path_factory.mktemp("typed") / "typed.json"
-    typed.write_text(json.dumps([one[:3] for one in TYPED]))
-    node = shutil.which("node")
-    assert node, "node is needed"
-    done = subprocess.run(
-        [node, "-e", RUNNER, str(FIXTURES / "lengths.json"), str(FIXTURES / "walks.json"),
-         str(FIXTURES / "imperial.json"), str(typed)],
-        cwd=ROOT / "frontend", capture_output=True, text=True, check=False,
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr
-    return json.loads(done.stdout)
+def browser():
+    return run(SCRIPT, {"lengths": LENGTHS, "texts": TEXTS, "typed": TYPED, "walks": WALKS})
 
 
 @pytest.mark.parametrize("n", range(len(LENGTHS)), ids=lambda n: repr(LENGTHS[n][0]))
@@ -103,15 +72,11 @@ def test_corners_of_a_walk(browser, n):
 
 
 SNAP = """
-const ts = require('typescript'); const fs = require('fs');
-const made = ts.transpileModule(fs.readFileSync('src/lib/charts/plan.ts', 'utf8'),
-  { compilerOptions: { module: 'CommonJS', target: 'ES2022', esModuleInterop: true } }).outputText;
-const module_ = { exports: {} }; new Function('module', 'exports', made)(module_, module_.exports);
+const plan = load('charts/plan.ts');
 const box = ([x0, y0, x1, y1]) => [[x0, y1], [x1, y1], [x1, y0], [x0, y0], [x0, y1]];
-const cases = JSON.parse(process.argv[1]);
-console.log(JSON.stringify(cases.map(([mine, others]) => {
-  const shift = module_.exports.snap(box(mine), others.map(box));
-  return [...shift, module_.exports.shared(box(mine).map(([x, y]) => [x + shift[0], y + shift[1]]), others.map(box)).length];
+console.log(JSON.stringify(given.map(([mine, others]) => {
+  const shift = plan.snap(box(mine), others.map(box));
+  return [...shift, plan.shared(box(mine).map(([x, y]) => [x + shift[0], y + shift[1]]), others.map(box)).length];
 })));
 """
 
@@ -125,11 +90,28 @@ def test_a_slid_room_comes_to_rest_a_wall_away():
         ([9.0, 0, 12, 3], house),  # nothing near: it stays
         ([4.2, 3.25, 8, 6], [[0, 3.1, 4, 6], [4.1, 0, 8, 3]]),  # beside one and above another
     ]
-    done = subprocess.run(
-        [shutil.which("node"), "-e", SNAP, json.dumps(cases)], cwd=ROOT / "frontend", capture_output=True, text=True,
-        check=False,
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr
+    done = run(SNAP, cases)
     expected = [(-0.13, -0.07, 1), (0.08, 0.0, 1), (0.0, 0.0, 0), (-0.1, -0.15, 2)]
-    for found, wanted in zip(json.loads(done.stdout), expected, strict=True):
+    for found, wanted in zip(done, expected, strict=True):
+        assert found == pytest.approx(wanted, abs=1e-9)
+
+
+ONTO = """
+const plan = load('charts/plan.ts');
+const box = ([x0, y0, x1, y1]) => [[x0, y1], [x1, y1], [x1, y0], [x0, y0], [x0, y1]];
+console.log(JSON.stringify(given.map(([mine, below]) => plan.onto(box(mine), below.map(box)))));
+"""
+
+
+def test_a_slid_room_settles_flush_on_the_storey_below():
+    """By hand: each direction by itself, the nearest edge within 0.3 m."""
+    below = [[0, 0, 4, 3], [4.1, 0, 8, 3]]
+    cases = [
+        ([0.2, -0.1, 3, 2.5], below),  # left edge 0.2 off, front edge 0.1 off
+        ([0.5, 0.25, 3.95, 2.4], below),  # its right edge is 0.05 from 4, its front edge 0.25 from 0
+        ([1.0, 1.0, 2.0, 2.0], below),  # nothing near
+        ([0.2, -0.1, 3, 2.5], []),  # nothing below
+    ]
+    expected = [(-0.2, 0.1), (0.05, -0.25), (0, 0), (0, 0)]
+    for found, wanted in zip(run(ONTO, cases), expected, strict=True):
         assert found == pytest.approx(wanted, abs=1e-9)
