@@ -1,10 +1,12 @@
 """A hand that is never misled: refusals beside the field, odd values asked about, readings never swallowed."""
 
+import re
+
 import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import NUMBER, saved
+from tests.journeys.conftest import NUMBER, document_of, saved
 
 
 @pytest.fixture
@@ -166,3 +168,86 @@ def test_the_skip_link_leads_to_the_work_and_escape_leaves_a_field(page: Page, j
     field.focus()
     page.keyboard.press("Escape")
     expect(field).not_to_be_focused()
+
+
+def test_measuring_one_side_proves_nothing_of_the_other(page: Page, server, job):
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Bedroom 3").click()
+
+    width = page.get_by_label(re.compile("^Width of .*indow")).first
+    height = page.get_by_label(re.compile("^Height of .*indow")).first
+    size = document_of(server, job)["survey"]["rooms"]["bed3"]["faces"]
+    assert any(one.get("openings") for one in size.values())
+    face = next(key for key, one in size.items() if one.get("openings"))
+    opening = next(iter(size[face]["openings"]))
+
+    def known():
+        saved(page)
+        found = document_of(server, job)["survey"]["rooms"]["bed3"]["faces"][face]["openings"][opening]["known"]
+        return {side: one["how"] for side, one in found.items() if side in ("width_m", "height_m", "size")}
+
+    width.fill("1.11~")
+    width.press("Enter")
+    expect(width).to_have_value("1.110")
+    height.fill("1.22~")
+    height.press("Enter")
+    expect(height).to_have_value("1.220")
+    assert known() == {"width_m": "told", "height_m": "told", "size": "told"}
+    width.fill("1.13!")
+    width.press("Enter")
+    expect(width).to_have_value("1.130")
+    assert known() == {"width_m": "measured", "height_m": "told", "size": "told"}
+    height.fill("1.21!")
+    height.press("Enter")
+    expect(height).to_have_value("1.210")
+    assert known() == {"width_m": "measured", "height_m": "measured", "size": "measured"}
+
+
+def test_a_neighbour_is_made_at_the_wall_and_drawn_as_a_party_wall(page: Page, server, job):
+    page.goto(f"/job/{job}/losses")
+    plan = page.get_by_role("group", name=re.compile("^Losses on the plan"))
+    expect(plan).to_be_visible()
+    expect(plan.locator("line.party")).to_have_count(0)
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Scullery").click()
+    page.get_by_label("Beyond Wall 1 of Scullery").select_option(label="a neighbour’s home, new")
+    saved(page)
+    expect(page.get_by_label("Beyond Wall 1 of Scullery")).to_have_value(re.compile("^neighbour:"))
+    saved(page)
+    found = document_of(server, job)["survey"]
+    (key,) = found["neighbours"]
+    assert found["rooms"]["scullery"]["faces"]["w1"]["spans"]["all"]["beyond"] == {
+        "kind": "neighbour",
+        "neighbour": key,
+    }
+    expect(page.get_by_label("Beyond Wall 1 of Scullery")).to_have_value(f"neighbour:{key}")
+    page.goto(f"/job/{job}/losses")
+    expect(plan.locator("line.party")).to_have_count(1)
+    expect(page.get_by_text("party wall", exact=True)).to_be_visible()
+
+
+def test_a_window_once_more_in_the_table_and_on_the_walk(page: Page, server, job):
+    def windows(room):
+        faces = document_of(server, job)["survey"]["rooms"][room]["faces"]
+        return [(o["width_m"], o["height_m"]) for face in faces.values() for o in face.get("openings", {}).values()]
+
+    page.goto(f"/job/{job}/rooms")
+    page.get_by_label("Open Kitchen").click()
+    before = windows("kitchen")
+    page.get_by_role("button", name=re.compile("once more$")).first.click()
+    saved(page)
+    after = windows("kitchen")
+    assert len(after) == len(before) + 1
+    assert any(after.count(one) > before.count(one) for one in before)
+    page.goto(f"/job/{job}/plan?walk=new")
+    wanted = page.locator("#wanted")
+    for text in ("Snug", "2.4", "3", "2.5", "", "1.2", "1.0"):
+        wanted.fill(text)
+        wanted.press("Enter")
+    expect(page.locator("[data-wanted=openings]")).to_be_visible()
+    wanted.press("ArrowDown")
+    wanted.press("+")
+    saved(page)
+    rooms = document_of(server, job)["survey"]["rooms"]
+    snug = next(room for room in rooms.values() if room["label"] == "Snug")
+    assert [len(snug["faces"].get(wall, {}).get("openings", {})) for wall in ("w1", "w2")] == [1, 1]
