@@ -63,7 +63,7 @@ def test_a_figure_shows_its_working_with_numbers_and_cautions(page: Page, job):
     page.get_by_label("Loss of Parlour: show the working").click()
     drawer = page.get_by_role("complementary", name="Working")
     expect(drawer.get_by_role("heading", name="Parlour: what its emitter must meet")).to_be_visible()
-    expect(drawer.get_by_text("3.15 m² × (4.775 + 0.10) × 24.0 K")).to_be_visible()
+    expect(drawer.get_by_text("3.15 m² × (4.775 + 0.10 W/m²K) × 24.0 K")).to_be_visible()
     expect(drawer.get_by_text("EN 12831-1 (from memory)").first).to_be_visible()
     page.locator("[data-figure=cover]").click()
     expect(drawer.get_by_text("P (24 − t) / (24 Φ_house)")).to_be_visible()
@@ -89,7 +89,7 @@ def test_a_new_job_typed_in_by_hand_and_found_again_after_a_restart(page: Page, 
         ("Bath", "bath", "2.4", "2", "1.9"),
     ]
     for name, use, height, width, length in sizes:
-        form.get_by_label("Name").fill(name)
+        form.get_by_label("Name, or all of it in a line").fill(name)
         form.get_by_label("Use").select_option(use)
         form.get_by_label("Height").fill(height)
         form.get_by_label("Width").fill(width)

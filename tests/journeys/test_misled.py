@@ -85,7 +85,7 @@ def test_the_quick_form_keeps_what_the_hand_says_of_its_evidence(page: Page, job
     page.goto(f"/job/{job}/rooms")
     page.get_by_role("button", name="Add room").click()
     form = page.get_by_role("form", name="Add a room")
-    form.get_by_label("Name").fill("Wash house")
+    form.get_by_label("Name, or all of it in a line").fill("Wash house")
     form.get_by_label("Height").fill("2.3")
     form.get_by_label("Width").fill("3.1~")
     form.get_by_label("Length").fill("2.2")
@@ -94,7 +94,7 @@ def test_the_quick_form_keeps_what_the_hand_says_of_its_evidence(page: Page, job
     rooms = httpx.get(f"{server.url}/api/jobs/{job}").json()["job"]["survey"]["rooms"].values()
     known = next(room for room in rooms if room["label"] == "Wash house")["known"]
     assert (known["height_m"]["how"], known["walk"]["how"]) == ("measured", "told")
-    expect(form.get_by_label("Name")).to_be_focused()
+    expect(form.get_by_label("Name, or all of it in a line")).to_be_focused()
 
 
 def test_a_reading_after_a_room_is_done_is_refused_aloud_and_a_name_is_taken(walk):

@@ -165,13 +165,10 @@
 				</tbody>
 			</table>
 		</section>
-		<Cautions cautions={design?.cautions.pipework ?? []} />
 	</div>{/if}
+{#if design?.rooms.length}<div class="mt-4.5"><Cautions cautions={design.cautions.pipework ?? []} /></div>{/if}
 
 <style>
-	.below :global(.cautions) {
-		grid-column: 1 / -1;
-	}
 	svg {
 		width: 100%;
 		max-width: 460px;
