@@ -131,27 +131,27 @@
 		class="flex flex-wrap border-t border-t-hairline px-2 py-1 small:items-center small:border-0 small:px-1 small:py-0"
 	>
 		<button
-			class="tooltip btn tooltip-top btn-quiet px-1.25 text-small"
+			class="btn btn-quiet px-1.25 text-small"
 			onclick={onjump}
-			data-tip="Key /"
+			title="/"
 			aria-keyshortcuts="/">Jump</button
 		>
 		<button
-			class="tooltip btn tooltip-top btn-quiet px-1.25 text-small"
+			class="btn btn-quiet px-1.25 text-small"
 			onclick={() => frame.showFindings()}
-			data-tip="Key f"
+			title="f"
 			aria-keyshortcuts="f">Findings {design?.findings.length ?? 0}</button
 		>
 		<button
-			class="tooltip btn tooltip-top btn-quiet px-1.25 text-small"
+			class="btn btn-quiet px-1.25 text-small"
 			onclick={() => theme.flip()}
-			data-tip="Key d"
+			title="d"
 			aria-keyshortcuts="d">{theme.name === 'day' ? 'Dusk' : 'Day'}</button
 		>
 		<button
-			class="tooltip btn tooltip-top btn-quiet px-1.25 text-small small:hidden"
+			class="btn btn-quiet px-1.25 text-small small:hidden"
 			onclick={() => dispatchEvent(new CustomEvent('cinder-keys'))}
-			data-tip="Key ?"
+			title="?"
 			aria-keyshortcuts="?">Keys</button
 		>
 	</footer>

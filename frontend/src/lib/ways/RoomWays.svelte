@@ -138,7 +138,9 @@
 						<td class="text-right"
 							>{option.needed_flow_c === null ? `over ${fig(80, '°C')}` : fig(option.needed_flow_c, '°C', 1)}<span
 								class="unit">{unitName('°C')}</span
-							>{#if serves(option)}<span class="ml-1 font-bold text-meets" title="serves the room at that water">✓</span
+							>{#if serves(option)}<span
+									class="tooltip tooltip-left ml-1 font-bold text-meets"
+									data-tip="serves the room at that water">✓</span
 								>{/if}</td
 						>
 						<td class="whitespace-nowrap">{rules.disturbs[option.disturbance]}</td>
