@@ -130,23 +130,15 @@
 	<footer
 		class="flex flex-wrap border-t border-t-hairline px-2 py-1 small:items-center small:border-0 small:px-1 small:py-0"
 	>
-		<button
-			class="btn btn-quiet px-1.25 text-small"
-			onclick={onjump}
-			title="/"
-			aria-keyshortcuts="/">Jump</button
-		>
+		<button class="btn btn-quiet px-1.25 text-small" onclick={onjump} title="/" aria-keyshortcuts="/">Jump</button>
 		<button
 			class="btn btn-quiet px-1.25 text-small"
 			onclick={() => frame.showFindings()}
 			title="f"
 			aria-keyshortcuts="f">Findings {design?.findings.length ?? 0}</button
 		>
-		<button
-			class="btn btn-quiet px-1.25 text-small"
-			onclick={() => theme.flip()}
-			title="d"
-			aria-keyshortcuts="d">{theme.name === 'day' ? 'Dusk' : 'Day'}</button
+		<button class="btn btn-quiet px-1.25 text-small" onclick={() => theme.flip()} title="d" aria-keyshortcuts="d"
+			>{theme.name === 'day' ? 'Dusk' : 'Day'}</button
 		>
 		<button
 			class="btn btn-quiet px-1.25 text-small small:hidden"
