@@ -14,10 +14,11 @@ from cinder.design.apart import bills as bill_check
 from cinder.design.apart import doubts
 from cinder.design.explained import num
 from cinder.errors import Refused
-from cinder.exchange import papers
+from cinder.exchange import form_pdf, papers, quick_card
 from cinder.exchange.report import heat_loss
 from cinder.library import load, shipped_year
 from cinder.model import parse
+from cinder.model.imperial import Told
 from tests.conftest import house, oat_store, tansy_cut
 
 
@@ -255,3 +256,20 @@ def test_a_job_in_feet_has_a_paper_in_feet():
 def test_a_font_by_another_name():
     with pytest.raises(KeyError):
         papers.font("../report/heat_loss.html.j2")
+
+
+def test_form_and_card_are_in_the_units_of_the_job():
+    feet, ours = form_pdf.html("Weir cottage", Told(feet=True)), form_pdf.html("Weir cottage")
+    assert "Use, °F" in feet
+    assert "Use, °C" in ours
+    assert "psi" in feet
+    assert ">bar<" not in feet
+    card = quick_card.html(room_c=20.0, told=Told(feet=True))
+    assert "Btu/h·ft² of face, room 68 °F" in card
+    # the same figures, each in its own unit
+    row = re.search(r"<th>122 °F</th>(.*?)</tr>", card).group(1)
+    watts = re.search(r"<th>50 °C</th>(.*?)</tr>", quick_card.html(room_c=20.0)).group(1)
+    pairs = zip(re.findall(r"<td>(\d+)</td>", row), re.findall(r"<td>(\d+)</td>", watts), strict=True)
+    assert all(abs(int(other) - int(w) * 0.316998) < 2.2 for other, w in pairs)
+    for page in (feet, card):
+        assert re.findall(r"\d[\u2009\u00a0 ](?:°C|kW|W|K|kPa|L/min|m²)(?![\w²³/·])", words(page)) == []

@@ -6,6 +6,9 @@ from html import escape
 
 from cinder.exchange.papers import pdf
 from cinder.library import load
+from cinder.model.imperial import Told
+
+METRIC = Told(feet=False)
 
 SECTIONS = {
     "outside": "Outside", "plant": "Plant and hot water", "electrics": "Electrics and water",
@@ -27,8 +30,8 @@ background: repeating-linear-gradient(#dde2df 0 0.2mm, transparent 0.2mm 5mm), r
 """
 
 
-def html(title: str) -> str:
-    """The form as HTML; text from users is escaped."""
+def html(title: str, told: Told = METRIC) -> str:
+    """The form as HTML, in the units of the job; text from users is escaped."""
     library = load()
     parts = [f"<h1>Survey: {escape(title)}</h1><table><tr><th>Address</th><th>Date</th><th>Surveyor</th></tr>"
              "<tr><td class=line></td><td class=line></td><td class=line></td></tr></table>"]  # fmt: skip
@@ -44,8 +47,8 @@ def html(title: str) -> str:
             choice = " · ".join(escape(option) for option in item.options.values())
             picture = " · picture" if item.picture else ""
             parts.append(
-                f"<tr><td class=what>{escape(item.label)}<div class=look>{escape(item.look)}{picture}</div>{said}</td>"
-                f"<td class=look>{choice or ('yes · no' if item.kind == 'yesno' else escape(item.unit))}</td>"
+                f"<tr><td class=what>{escape(item.label)}<div class=look>{escape(told.text(item.look))}{picture}</div>{said}</td>"
+                f"<td class=look>{choice or ('yes · no' if item.kind == 'yesno' else escape(told.name(item.unit)))}</td>"
                 "<td style='width:30%'></td></tr>"
             )
         parts.append("</table>")
@@ -54,7 +57,8 @@ def html(title: str) -> str:
                  "free wall. How known: measured, read, told, inferred, assumed.</p>")  # fmt: skip
     for _ in range(ROOMS):
         parts.append(
-            "<div class=room><table><tr><th>Room</th><th>Storey</th><th>Use, °C</th><th>Height</th><th>Walls, clockwise</th></tr>"
+            "<div class=room><table><tr><th>Room</th><th>Storey</th>"
+            f"<th>Use, {told.name('°C')}</th><th>Height</th><th>Walls, clockwise</th></tr>"
             "<tr><td style='width:22%'></td><td></td><td></td><td></td><td style='width:40%'></td></tr></table>"
             "<div class=grid></div><table><tr><th>Windows, doors: wall, width × height, type</th>"
             "<th>Radiators: type, length × height, tails, free wall</th></tr><tr><td style='width:50%'></td><td></td></tr>"
@@ -63,6 +67,6 @@ def html(title: str) -> str:
     return f"<!doctype html><html lang=en><head><meta charset=utf-8><style>{STYLE}</style></head><body>{''.join(parts)}</body></html>"
 
 
-def write(title: str) -> bytes:
+def write(title: str, told: Told = METRIC) -> bytes:
     """The form as PDF. Nothing is fetched while it is drawn."""
-    return pdf(html(title))
+    return pdf(html(title, told))

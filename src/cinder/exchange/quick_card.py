@@ -5,11 +5,14 @@ from __future__ import annotations
 from cinder.design.emitters.quick_rule import TYPES, w_per_m2
 from cinder.exchange.papers import FONTS, PACKAGED, pdf
 from cinder.library import load
+from cinder.model.imperial import Told
+
+METRIC = Told(feet=False)
 
 MEANS_C = (30, 35, 40, 45, 50, 55, 60)
 
 
-def html(*, room_c: float) -> str:
+def html(*, room_c: float, told: Told = METRIC) -> str:
     """One page, A6: W per m2 of face by type and mean water, rounded to ten; an empty sum to fill in."""
     faces = "".join(
         f"@font-face {{ font-family: A; src: url({PACKAGED}{name}); font-weight: {weight} }}"
@@ -17,8 +20,8 @@ def html(*, room_c: float) -> str:
     )
     head = "".join(f"<th>{load().emitter_types[key].label.split(',')[0].replace('Panel ', '')}</th>" for key in TYPES)
     rows = "".join(
-        f"<tr><th>{mean} °C</th>"
-        + "".join(f"<td>{round(w_per_m2(key, mean_c=mean, room_c=room_c), -1):.0f}</td>" for key in TYPES)
+        f"<tr><th>{told.amount(mean, '°C')}</th>"
+        + "".join(f"<td>{told.fig(w_per_m2(key, mean_c=mean, room_c=room_c), 'W/m²', -1)}</td>" for key in TYPES)
         + "</tr>"
         for mean in MEANS_C
         if mean > room_c
@@ -28,15 +31,16 @@ def html(*, room_c: float) -> str:
         "body { font: 9pt/1.35 A; margin: 0 } h1 { font-size: 13pt; margin: 0 0 2mm } table { width: 100%; border-collapse: collapse } "
         "td, th { text-align: right; padding: 1mm 2mm; border-bottom: 0.3pt solid #999 } th:first-child { text-align: left } "
         "p { margin: 2mm 0 } .line { border-bottom: 0.5pt solid #000; display: inline-block; width: 18mm }</style></head><body>"
-        f"<h1>W per m² of face, room {room_c:g} °C</h1>"
+        f"<h1>{told.name('W/m²')} of face, room {told.amount(room_c, '°C')}</h1>"
         f"<table><tr><th>Mean water</th>{head}</tr>{rows}</table>"
-        "<p>Mean water is half way from flow to return: with 5 K across it is the flow less 2.5.</p>"
-        "<p>Load <span class='line'></span> W ÷ <span class='line'></span> W/m² = <span class='line'></span> m² of face</p>"
-        "<p>÷ height <span class='line'></span> m = <span class='line'></span> m long</p>"
-        "<p>Panels about 600 mm high, ± 15 %, common practice. An estimate: the maker's figures decide.</p></body></html>"
+        "<p>Mean water is half way from flow to return: with {told.amount(5, 'K')} across it is the flow less {told.fig(2.5, 'K', 1)}.</p>"
+        f"<p>Load <span class='line'></span> {told.name('W')} ÷ <span class='line'></span> {told.name('W/m²')} = <span class='line'></span> "
+        f"{told.name('m²')} of face</p>"
+        f"<p>÷ height <span class='line'></span> {told.name('m')} = <span class='line'></span> {told.name('m')} long</p>"
+        f"<p>Panels about {told.amount(600, 'mm')} high, ± 15 %, common practice. An estimate: the maker's figures decide.</p></body></html>"
     )
 
 
-def write(*, room_c: float) -> bytes:
+def write(*, room_c: float, told: Told = METRIC) -> bytes:
     """The card as PDF. Raises `PhysicsError` for a room as warm as the water."""
-    return pdf(html(room_c=room_c))
+    return pdf(html(room_c=room_c, told=told))

@@ -122,3 +122,29 @@ def test_an_own_spread_goes_before_the_table():
     document["survey"]["tightness"]["known"] = {"n50_per_h": {"how": "measured", "spread": 0.02}}
     tight = next(c for c in doubts.judge(parse(document)).causes if c.key == "tightness")
     assert (tight.low_share, tight.high_share) == (0.02, 0.02)
+
+
+def test_what_a_scheme_proposes_is_not_measured():
+    """A build that is to be put in a place somebody measured is known from the library, and nothing there can settle it."""
+    document = tansy_cut()
+    parlour = document["survey"]["rooms"]["parlour"]
+    face = next(key for key, one in parlour["faces"].items() if one.get("openings"))
+    opening = next(iter(parlour["faces"][face]["openings"]))
+    was = document["survey"]["rooms"]["parlour"]["faces"][face]["openings"][opening]
+    was.setdefault("known", {})["construction"] = {"how": "measured"}
+    put = next(
+        key
+        for key in document["library"]["constructions"]
+        if key.startswith("window") and key != was.get("construction")
+    )
+    used = [c for c in doubts.judge(parse(document)).causes if c.key == f"construction:{put}"]
+    measure = {"kind": "opening", "room": "parlour", "face": face, "opening": opening, "construction": put}
+    document["schemes"]["lukewarm"]["measures"]["proposed"] = measure
+    (cause,) = [c for c in doubts.judge(parse(document)).causes if c.key == f"construction:{put}"]
+    place = f"/survey/rooms/parlour/faces/{face}/openings/{opening}/known/construction"
+    assert place not in cause.paths
+    assert cause.how == ("read" if not used else min((used[0].how, "read"), key=doubts.decide.WEAKEST.index))
+    floor = next(
+        c for c in doubts.judge(parse(tansy_cut())).causes if c.label == "Upper floor over open air, 100 mm wool"
+    )
+    assert (floor.how, floor.paths, floor.mend) == ("read", [], "A proposal: see that it is built so.")

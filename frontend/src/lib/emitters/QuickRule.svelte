@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
-	import { amount, fig, lengthText, unitName } from '$lib/parts/units';
+	import { amount, fig, lengthText, system, unitName } from '$lib/parts/units';
 	import { Slow } from '$lib/job/slow.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	let load = $state(1000);
@@ -71,7 +71,7 @@
 		{/if}
 		<p class="note">
 			Room {amount(20, '°C')}, about ± 15 %, common practice. Mean water is the flow less half the spread.
-			<a href="/api/quick-rule.pdf" download>Print it as a card</a>
+			<a href={`/api/quick-rule.pdf?feet=${system.feet}`} download>Print it as a card</a>
 		</p>
 	</div>
 </Fold>

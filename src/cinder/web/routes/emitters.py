@@ -12,6 +12,7 @@ from cinder.design.emitters.quick_rule import QuickRule, quick_rule
 from cinder.design.emitters.result import HeatedPreview
 from cinder.exchange import schedule
 from cinder.exchange.quick_card import write as quick_card_pdf
+from cinder.model.imperial import Told
 from cinder.service.services import Services
 from cinder.web import bodies
 from cinder.web.asking import Asker
@@ -34,9 +35,9 @@ def install(app: FastAPI, on: Services) -> None:
         return json_response(quick_rule(mean_c=mean_c, room_c=room_c, load_w=load_w, height_m=height_m).model_dump())
 
     @app.get("/api/quick-rule.pdf")
-    def quick_card(who: Asker, room_c: Warm = 20.0) -> Response:
+    def quick_card(who: Asker, room_c: Warm = 20.0, feet: bool = False) -> Response:
         """The rule as a card to print."""
-        return attached(quick_card_pdf(room_c=room_c), "quick-rule.pdf", "application/pdf")
+        return attached(quick_card_pdf(room_c=room_c, told=Told(feet)), "quick-rule.pdf", "application/pdf")
 
     @app.post("/api/heated", responses={200: {"model": HeatedPreview}})
     def preview(who: Asker, sent: bodies.HeatedIn) -> Response:

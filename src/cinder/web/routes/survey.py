@@ -12,6 +12,7 @@ from cinder.errors import InvalidJob
 from cinder.exchange import form_pdf, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.exchange.apart import apart
 from cinder.library import load
+from cinder.model.imperial import Told
 from cinder.model.operation import Operation
 from cinder.service.people import DEMO_PERSON
 from cinder.service.services import Services
@@ -36,7 +37,7 @@ def install(app: FastAPI, on: Services) -> None:
             job = current.job
             make = {
                 "csv": lambda: sheet.to_csv(job), "xlsx": lambda: sheet.to_xlsx(job), "dxf": lambda: plan_dxf.write(job),
-                "svg": lambda: plan_svg.write(job), "pdf": lambda: form_pdf.write(job.title),
+                "svg": lambda: plan_svg.write(job), "pdf": lambda: form_pdf.write(job.title, Told(job.site.units == "feet")),
             }  # fmt: skip
             return attached(make[form](), f"{job_id}.survey.{form}", KINDS[form])
 

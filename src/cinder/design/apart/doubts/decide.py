@@ -29,6 +29,8 @@ from cinder.physics.quantity import Array
 SAMPLES = 4000
 SEED = 1908
 Z90 = 1.2815515655446004
+PROPOSED = "proposed"
+"""In place of a path: what a scheme puts in has none in the survey."""
 WEAKEST = ("assumed", "inferred", "told", "read", "measured")
 OUTPUT_OF = {"stated": "stated emitters", "fan": "fan units", "floor": "heated floors", "wall": "heated walls"}
 LEAST_KELVIN = 0.005
@@ -120,12 +122,18 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
             own = doc.openings[piece.opening] if doc else None
             path = f"/survey/rooms/{room.id}/faces/{piece.face}/openings/{piece.opening}/known/construction"
             stated, proof = bool(own and own.construction), own.known.get("construction") if own else None
+            proposed = opening.measure is not None
         else:
             key = face.pieces[piece.stretch].construction
             kind = house.constructions[key].element if key else ""
             path = f"/survey/rooms/{room.id}/faces/{piece.face}/known/construction"
             stated, proof = bool(doc and doc.construction), doc.known.get("construction") if doc else None
+            proposed = face.measure is not None and key == face.construction
         if key is None:
+            continue
+        if proposed:  # nobody has measured what is not built yet: it is known from the library it was chosen in
+            pieces.setdefault(key, []).append(n)
+            evidence.setdefault(key, {})[PROPOSED] = Known(how="read")
             continue
         if not stated:
             parts = house.job.survey.parts
@@ -142,7 +150,10 @@ def _constructions(house: HouseView, arrays: LossArrays) -> list[_Cause]:
         known = _weakest(evidence[key].values())
         windows = house.constructions[key].element in ("window", "door")
         mend = "Read the spacer or the label." if windows else "Look: reveal, bond, a lifted board, a drilled hole."
-        cause = _make("construction", f"construction:{key}", label, known, mend, "rooms", list(evidence[key]))
+        paths = [path for path in evidence[key] if path != PROPOSED]
+        if not paths:
+            mend = "A proposal: see that it is built so."
+        cause = _make("construction", f"construction:{key}", label, known, mend, "rooms", paths)
         cause.u = dict.fromkeys(which, 1.0)
         out.append(cause)
     return out
