@@ -1,7 +1,6 @@
 <script lang="ts">
-	import { amount } from '$lib/parts/units';
+	import { amount, fig } from '$lib/parts/units';
 	import type { RoomResult } from '$lib/api/client';
-	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, heatRoom, viewOf } from './heat';
 	let {
 		rooms,
@@ -109,7 +108,7 @@
 					x={view.x(one.centre[0])}
 					y={view.y(one.centre[1]) + 39}
 					text-anchor="middle"
-					class="small">{levels.map((l) => `${l.name} ${num(l.watts)}`).join(' · ')}</text
+					class="small">{levels.map((l) => `${l.name} ${fig(l.watts, 'W')}`).join(' · ')}</text
 				>{/if}
 		</g>
 	{/each}

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { amount, unitName } from '$lib/parts/units';
+	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, LABEL_TOP, WIDTH, shape } from './stair';
@@ -40,9 +40,9 @@
 				style={`opacity: ${0.62 + 0.38 * (n % 2)}`}><title>{tread.label}: {amount(tread.kpa, 'kPa', 2)}</title></rect
 			>
 			{#if tread.width > 120}<text x={tread.x + 8} y={drawn.base - 9} class="in" class:over
-					>{tread.label}, {num(tread.kpa, 1)}</text
+					>{tread.label}, {fig(tread.kpa, 'kPa', 1)}</text
 				>{:else if tread.width > 26}<text x={tread.x + 5} y={drawn.base - 9} class="in" class:over
-					>{num(tread.kpa, 1)}</text
+					>{fig(tread.kpa, 'kPa', 1)}</text
 				>{/if}
 		{/each}
 		<line x1="4" x2={WIDTH - 4} y1={drawn.base} y2={drawn.base} class="ground" />

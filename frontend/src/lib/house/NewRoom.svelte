@@ -163,9 +163,11 @@
 	onsubmit={add}
 	aria-label="Add a room"
 >
-	<div class="col-span-full grid grid-cols-[minmax(0,1fr)_auto_auto_auto] items-end gap-2.5 narrow:grid-cols-[1fr]">
+	<div
+		class="col-span-full grid grid-cols-[minmax(0,1fr)_auto_auto_auto] items-end gap-2.5 narrow:grid-cols-[auto_1fr_auto]"
+	>
 		<!-- svelte-ignore a11y_autofocus -->
-		<label
+		<label class="narrow:col-span-full"
 			>Name, or all of it in a line<input
 				bind:this={first}
 				class="input min-h-12 w-full bg-sheet text-lead"

@@ -495,7 +495,7 @@
 			autocomplete="off"
 			inputmode={wanted.number ? 'decimal' : 'text'}
 			class="figure num min-h-14 w-full border-b-2 border-b-hairline bg-transparent text-right text-[40px] font-bold text-heat-text focus:border-b-heat focus:[outline:none]"
-			placeholder={wanted.number ? 'm' : ''}
+			placeholder={wanted.number ? unitName('m') : ''}
 			aria-describedby="understood"
 		/>
 		<p

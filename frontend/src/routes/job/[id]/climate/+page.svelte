@@ -223,8 +223,8 @@
 						></thead
 					><tbody
 						>{#each rows as row (row.name)}<tr
-								><td class="py-px">{row.name}</td><td class="py-px text-right">{num(row.outdoor, 1)}</td><td
-									class="py-px text-right">{num(row.parts[0]?.value)}</td
+								><td class="py-px">{row.name}</td><td class="py-px text-right">{fig(row.outdoor, '°C', 1)}</td><td
+									class="py-px text-right">{fig(row.parts[0]?.value, 'K d')}</td
 								></tr
 							>{/each}</tbody
 					>

@@ -178,9 +178,9 @@
 		<section>
 			<h2>Range of each room <span class="note">P10 to P90, {unitName('W')} its emitter must meet</span></h2>
 			<svg viewBox={`0 0 480 ${ranges.length * 22 + 24}`} role="img" aria-label="Range of each room">
-				{#each steps(0, top, 4) as v (v)}
+				{#each steps(0, top, 4, 'W') as v (v)}
 					<line x1={x(v)} x2={x(v)} y1="0" y2={ranges.length * 22} class="ruled" />
-					<text x={x(v)} y={ranges.length * 22 + 16} text-anchor="middle">{num(v)}</text>
+					<text x={x(v)} y={ranges.length * 22 + 16} text-anchor="middle">{fig(v, 'W')}</text>
 				{/each}
 				{#each ranges as row, n (row.id)}
 					<text x="122" y={n * 22 + 15} text-anchor="end" class="name">{row.room?.label}</text>
