@@ -1,7 +1,9 @@
 """The cheapest way to cooler water, through the whole chain."""
 
 import copy
-from itertools import pairwise
+from importlib import import_module
+from itertools import count, pairwise
+from types import SimpleNamespace
 
 import pytest
 
@@ -202,3 +204,21 @@ def test_a_floor_is_not_offered_beyond_what_its_surface_bears():
     load = next(room.room_emitter_load_w for room in design(parse(document)).rooms if room.id == "living")
     assert named["living"].short_w <= load
     assert "floor" in named["living"].mend
+
+
+def test_what_takes_too_long_is_left_out_and_said(monkeypatch):
+    """The coolest water first; a point that was not weighed claims neither that it is impossible nor what it lacks."""
+    fronts, choose = (import_module(f"cinder.design.apart.ways.{name}") for name in ("front", "choose"))
+    ticks = count()
+    clock = SimpleNamespace(monotonic=lambda: float(next(ticks)))
+    for module in (fronts, choose):
+        monkeypatch.setattr(module, "time", clock)
+    monkeypatch.setattr(fronts, "LONGEST_S", 20.5)
+    found = ways.front(parse(tansy_cut()), PRICES, TABLE)
+    left = [p.flow_c for p in found.points if not p.weighed]
+    assert left == [float(flow) for flow in range(30, 30 + len(left))]
+    assert 5 < len(left) < 31
+    assert all(not p.possible and not p.proved and not p.lacking for p in found.points if not p.weighed)
+    assert f"{max(left):.0f} °C and cooler were not weighed" in found.sentence
+    monkeypatch.setattr(fronts, "LONGEST_S", -1.0)
+    assert ways.front(parse(tansy_cut()), PRICES, TABLE).sentence.startswith("Nothing could be weighed in time")

@@ -18,9 +18,9 @@ from cinder.design.judgement import Trial, trial
 from cinder.design.waterline.decide import meets
 from cinder.errors import NotFound
 
-MOST_ROUNDS = 14
-EXACT_ROUNDS = 4
-WIDE_ROUNDS = 3
+MOST_ROUNDS = 40
+EXACT_ROUNDS = 12
+WIDE_ROUNDS = 6
 SAME_COST = 0.5
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import time
 
 import numpy as np
@@ -18,13 +19,13 @@ from cinder.design.losses.evaluate import evaluate
 from cinder.design.machine.result import SeasonResult
 from cinder.model import Job
 
-LONGEST_S = 8.0
+LONGEST_S = 15.0
 """Beyond this nobody waits for water cooler still (our choice): from 60 deg C down, what was not settled by then is left out."""
 WALL_KINDS = ("panel", "stated", "fan")
 """Emitters that hang on a wall, so that a free wall beside them is worth knowing."""
 
 
-def _point(found: HouseOptions, flow_c: float, until: float) -> FrontPoint:
+def _point(found: HouseOptions, flow_c: float, until: float = math.inf) -> FrontPoint:
     if time.monotonic() > until:
         return _not_weighed(flow_c)
     chosen = at(found, flow_c, until=until)
@@ -160,6 +161,8 @@ def _beaten(points: list[FrontPoint]) -> list[FrontPoint]:
 def _sentence(points: list[FrontPoint]) -> str:
     possible = [p for p in points if p.possible and p.cost_minor is not None]
     unweighed = [p.flow_c for p in points if not p.weighed]
+    if not possible and len(unweighed) == len(points):
+        return "Nothing could be weighed in time: too many ways to combine."
     if not possible:
         return "No set of changes the tool knows serves every room, not even at 60 °C."
     free = next((p for p in possible if not p.changes), None)  # a concession costs nothing, but is a change
