@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { amount, fig } from '$lib/parts/units';
 	import type { RoomResult } from '$lib/api/client';
-	import { HEIGHT, WIDTH, heatRoom, viewOf } from './heat';
+	import { HEIGHT, WIDTH, heatRoom, viewOf, type Stroke } from './heat';
 	let {
 		rooms,
 		hottest,
@@ -24,6 +24,17 @@
 		label.length * 7.4 > wide ? `${label.slice(0, Math.max(3, Math.floor(wide / 7.4) - 1))}…` : label;
 </script>
 
+{#snippet line(stroke: Stroke, kinds: (string | false)[], wide: number)}
+	<line
+		x1={view.x(stroke.a[0])}
+		y1={view.y(stroke.a[1])}
+		x2={view.x(stroke.b[0])}
+		y2={view.y(stroke.b[1])}
+		class={kinds}
+		stroke-width={wide}><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
+	>
+{/snippet}
+
 <svg
 	class="chart"
 	viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -38,7 +49,7 @@
 		<g
 			role="button"
 			tabindex="0"
-			aria-label={`${one.room.label}: ${amount(one.room.room_emitter_load_w, 'W', -1)}, ${amount(one.room.w_per_m2, 'W', 0)} per square metre`}
+			aria-label={`${one.room.label}: ${amount(one.room.room_emitter_load_w, 'W', -1)}, ${amount(one.room.w_per_m2, 'W/m²')}`}
 			data-heat-room={one.room.label}
 			onclick={() => onroom(one.room.id)}
 			onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onroom(one.room.id))}
@@ -52,48 +63,23 @@
 					class="level"
 				/>{/if}
 			{#each one.strokes.filter((s) => s.party) as stroke, n (n)}
-				<line
-					x1={view.x(stroke.a[0])}
-					y1={view.y(stroke.a[1])}
-					x2={view.x(stroke.b[0])}
-					y2={view.y(stroke.b[1])}
-					class="party"
-					stroke-width={thick(stroke.watts) + 5}
-				/>
+				{@render line(stroke, ['party'], thick(stroke.watts) + 5)}
 			{/each}
 			{#each one.strokes.filter((s) => !s.window) as stroke, n (n)}
-				<line
-					x1={view.x(stroke.a[0])}
-					y1={view.y(stroke.a[1])}
-					x2={view.x(stroke.b[0])}
-					y2={view.y(stroke.b[1])}
-					class:inner={stroke.inner}
-					class:wall={!stroke.inner}
-					class:none={stroke.party && stroke.watts <= 0}
-					class:faint={!lit(stroke.construction)}
-					stroke-width={stroke.inner ? 1.5 : thick(stroke.watts)}
-					><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
-				>
+				{@render line(
+					stroke,
+					[
+						stroke.inner ? 'inner' : 'wall',
+						stroke.party && stroke.watts <= 0 && 'none',
+						!lit(stroke.construction) && 'faint'
+					],
+					stroke.inner ? 1.5 : thick(stroke.watts)
+				)}
 			{/each}
 			{#each one.strokes.filter((s) => s.window) as stroke, n (n)}
-				<line
-					x1={view.x(stroke.a[0])}
-					y1={view.y(stroke.a[1])}
-					x2={view.x(stroke.b[0])}
-					y2={view.y(stroke.b[1])}
-					class="wall"
-					class:faint={!lit(stroke.construction)}
-					stroke-width={Math.max(thick(stroke.watts), 5)}
-					><title>{stroke.label}: {stroke.construction}, {amount(stroke.watts, 'W')}</title></line
-				>
-				<line
-					x1={view.x(stroke.a[0])}
-					y1={view.y(stroke.a[1])}
-					x2={view.x(stroke.b[0])}
-					y2={view.y(stroke.b[1])}
-					class="glass"
-					stroke-width={Math.max(thick(stroke.watts), 5) * 0.4}
-				/>
+				{@const wide = Math.max(thick(stroke.watts), 5)}
+				{@render line(stroke, ['wall', !lit(stroke.construction) && 'faint'], wide)}
+				{@render line(stroke, ['glass'], wide * 0.4)}
 			{/each}
 			<text x={view.x(one.centre[0])} y={view.y(one.centre[1]) - 8} text-anchor="middle" class="name"
 				>{short(one.room.label, wide)}</text

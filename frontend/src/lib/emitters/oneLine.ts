@@ -2,7 +2,7 @@ import type { Option } from '$lib/parts/choices';
 import { understand } from '$lib/parts/units';
 
 /** A length within a line: "1200", "1.2 m", "47in", "3' 11\"". */
-export const LENGTH = String.raw`[\d.,]+\s*(?:mm|cm|m(?![a-z])|ft|in|"|')?(?:\s*[\d./]+\s*(?:"|in))?`;
+export const LENGTH = String.raw`[\d.,]+\s*(?:mm|cm|m(?![a-z])|ft|in|"|')?(?:\s*[\d./]+(?:\s+\d+/\d+)?\s*(?:"|in))?`;
 const SIZED = new RegExp(String.raw`^(.*?)(?:^|\s)(${LENGTH})\s*(?:[x×*]|\s)\s*(${LENGTH})$`, 'i');
 
 export type Hung = { type: string; length_m: number; height_m: number };

@@ -7,11 +7,11 @@
 	import { emitterTypes } from '$lib/parts/choices';
 	import { shelf } from '$lib/job/library.svelte';
 	import { addLine, storeyOf } from './addLine';
-	import { roomLine, type LineRoom } from './roomLine';
+	import { inJobsUnits, oddIn, roomLine, type LineRoom } from './roomLine';
 	import { useOf } from './walking';
 	import { addRoom } from './rooms';
 	import { likelier, unusual, USUAL } from '$lib/parts/usual';
-	import { amount, lengthText, understand, unitName } from '$lib/parts/units';
+	import { amount, lengthText, system, understand, unitName } from '$lib/parts/units';
 	let { onclose }: { onclose: () => void } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -46,6 +46,9 @@
 	/** More than a name stands in the line: the sizes beside it are not asked for. */
 	const whole = $derived(meantBy.room !== null && (meantBy.parts.length > 1 || meantBy.room.size !== null));
 	const name = $derived(meantBy.room?.name ?? line.trim());
+	/** What the line says that is possible and unusual: asked once, the same line again takes it. */
+	const oddLine = $derived(whole && meantBy.room ? oddIn(meantBy.room) : null);
+	let asked = $state('');
 	const told = $derived(meantBy.room ? spokenOf(meantBy.room) : []);
 	const unclear = $derived(line.trim() === '' ? [] : meantBy.parts.filter((part) => part.error));
 	const there = $derived(meantBy.room?.where ? storeyOf(session.job!, meantBy.room.where, storey) : storey);
@@ -98,7 +101,7 @@
 	);
 	function meant(): void {
 		if (!odd?.meant) return;
-		size[odd.key] = `${odd.meant}`;
+		size[odd.key] = lengthText(odd.meant);
 	}
 	/** Width and length are one walk: known no better than the worse of the two. */
 	function known(): Record<string, ReturnType<typeof evidence>> {
@@ -117,6 +120,10 @@
 		event.preventDefault();
 		if (unclear.length) {
 			wrong = `“${unclear[0]!.text}”: ${unclear[0]!.error}. The line is kept as it is.`;
+			return;
+		}
+		if (oddLine && asked !== line) {
+			asked = line;
 			return;
 		}
 		const bad = whole ? undefined : Object.entries(sizes).find(([, value]) => value === undefined);
@@ -152,7 +159,7 @@
 	}
 	onDestroy(() => clearTimeout(quiet));
 	function begin(text: string): void {
-		line = text;
+		line = inJobsUnits(text);
 		if (typical) typical.open = false;
 		first?.focus();
 	}
@@ -174,7 +181,9 @@
 				bind:value={line}
 				oninput={() => (wrong = '')}
 				maxlength="400"
-				placeholder="Kitchen 3.0x2.4, right of Dining room, window 1.2x1.05 back, t22 1200x600"
+				placeholder={system.feet
+					? `Kitchen 9' 10" x 8', right of Dining room, window 4' x 3' 6" back, t22 47in x 24in`
+					: 'Kitchen 3.0x2.4, right of Dining room, window 1.2x1.05 back, t22 1200x600'}
 				aria-describedby="line-understood"
 				autofocus
 				autocomplete="off"
@@ -222,6 +231,11 @@
 	{/each}
 	<p class="col-span-full note" id="line-understood" role="status">
 		{#if wrong}<strong class="text-heat-text" role="alert">{wrong}</strong>
+		{:else if oddLine}<strong class="text-short-text"
+				>{lengthText(oddLine.value)} is unusual for a {oddLine.what}.</strong
+			>
+			{#if oddLine.likelier}Did you mean {lengthText(oddLine.likelier)}?{/if}
+			{asked === line ? 'Enter once more takes it as it stands.' : ''}
 		{:else if whole && told.length}<strong class="text-ink">{name}</strong>: {told.join(' · ')}.
 		{:else if unclear.length && meantBy.parts.length > 1}<strong class="text-short-text"
 				>“{unclear[0]!.text}”: {unclear[0]!.error}.</strong

@@ -1,7 +1,8 @@
 import rules from '$lib/api/rules.json';
 import { LENGTH, oneLine, type Hung } from '$lib/emitters/oneLine';
 import type { Option } from '$lib/parts/choices';
-import { understand } from '$lib/parts/units';
+import { feetAndInches, system, understand } from '$lib/parts/units';
+import { likelier, unusual, USUAL, type Range } from '$lib/parts/usual';
 import { withoutKey, type How } from './evidence';
 
 export type Side = 'back' | 'right' | 'front' | 'left';
@@ -32,7 +33,9 @@ export type LineRoom = {
 	emitters: (Hung & { how: How | null; output_w: number | null })[];
 	neighbours: { side: Side; label: string }[];
 };
-export type Part = { text: string; said: string; error: string };
+export type Part = { text: string; error: string };
+/** A figure of a line that is possible and unusual: of what, and what was likelier meant. */
+export type Odd = { what: string; value: number; likelier: number | null };
 type Known = { rooms: { id: string; label: string }[]; types: Option[]; lastType: string };
 
 const SIZE = new RegExp(String.raw`(?:^|\s)(${LENGTH})\s*[x×*]\s*(${LENGTH})(?:\s*[x×*]\s*(${LENGTH}))?`, 'i');
@@ -85,22 +88,48 @@ export function roomLine(line: string, known: Known): { room: LineRoom | null; p
 		emitters: [],
 		neighbours: []
 	};
-	if (!name) out.push({ text: head, said: '', error: 'a room begins with its name' });
-	else if (!size) out.push({ text: head, said: name, error: '' });
+	if (!name) out.push({ text: head, error: 'a room begins with its name' });
+	else if (!size) out.push({ text: head, error: '' });
 	else {
 		const [width, length, height] = [metres(size[1]), metres(size[2]), size[3] ? metres(size[3]) : null];
 		const bad = width === null || length === null || (size[3] !== undefined && height === null);
 		if (!bad) room.size = { width, length, how };
 		if (height) room.height = { value: height, how };
-		out.push({ text: head, said: name, error: bad ? 'the size is not two lengths' : '' });
+		out.push({ text: head, error: bad ? 'the size is not two lengths' : '' });
 	}
 	let last = known.lastType;
 	for (const text of rest) {
 		const error = take(text, room, known, last);
 		last = room.emitters.at(-1)?.type ?? last;
-		out.push({ text, said: '', error });
+		out.push({ text, error });
 	}
 	return { room: out.some((part) => part.error) ? null : room, parts: out };
+}
+
+/** A line of ours, in metres, as a job writes its lengths. */
+export function inJobsUnits(line: string): string {
+	return system.feet ? line.replace(/\d+\.\d+/g, (metres) => feetAndInches(Number(metres))) : line;
+}
+
+/** The first figure of a room that is possible and unusual; an opening may be no taller than its wall. */
+export function oddIn(room: LineRoom): Odd | null {
+	const high: Range = [USUAL.opening_height_m[0], room.height?.value ?? USUAL.opening_height_m[1]];
+	const figures: [string, number | undefined, Range][] = [
+		['wall', room.size?.width, USUAL.wall_m],
+		['wall', room.size?.length, USUAL.wall_m],
+		['height', room.height?.value, USUAL.room_height_m],
+		...room.openings.flatMap((one): [string, number, Range][] => [
+			[`${one.kind}, its width`, one.width_m, USUAL.opening_width_m],
+			[`${one.kind}, its height`, one.height_m, high]
+		]),
+		...room.emitters.flatMap((one): [string, number, Range][] => [
+			['radiator, its length', one.length_m, USUAL.panel_length_m],
+			['radiator, its height', one.height_m, USUAL.panel_height_m]
+		])
+	];
+	for (const [what, value, usual] of figures)
+		if (value !== undefined && unusual(value, usual)) return { what, value, likelier: likelier(value, usual, true) };
+	return null;
 }
 
 /** One part after the first; why it is not understood, or nothing. */

@@ -34,25 +34,21 @@
 		return q.unit === 'money/kWh' && typeof said === 'number' ? Math.round(said * 1e4) / 100 : said;
 	}
 	/** What was said of last year's fuel is a bill, and its price that of the fuel, until papers say better. */
-	function tellBills(d: Draft): void {
+	function tellBills(d: Draft, asked: string): void {
 		const said = d.job.site?.answers ?? {};
 		const fuel = (rules.call_fuels as Record<string, string>)[String(said.fuel)];
 		const told = evidence('told', session.person, 'first call');
+		if (fuel && asked !== 'bill_kwh' && typeof said.unit_price === 'number')
+			d.set(`/prices/${fuel}`, Math.round(said.unit_price * 1e4) / 100);
 		const bill = '/site/bills/first-call';
+		const there = d.job.site?.bills?.['first-call'];
+		// once somebody has read it off a paper, what was told on the telephone is not put over it
+		if (there && there.known?.amount?.via !== told.via) return;
 		if (fuel && typeof said.bill_kwh === 'number') {
-			const there = d.job.site?.bills?.['first-call'];
 			const pos = there?.pos ?? nextPos(d.job.site?.bills);
-			d.set(bill, {
-				label: 'As told on the first call',
-				...there,
-				pos,
-				fuel,
-				amount: said.bill_kwh,
-				unit: 'kwh_gross'
-			});
-			d.set(`${bill}/known`, { amount: told });
-		} else if (d.job.site?.bills?.['first-call']) d.remove(bill);
-		if (fuel && typeof said.unit_price === 'number') d.set(`/prices/${fuel}`, Math.round(said.unit_price * 1e4) / 100);
+			const amounts = { fuel, amount: said.bill_kwh, unit: 'kwh_gross', known: { amount: told } };
+			d.set(bill, { label: 'As told on the first call', ...there, pos, ...amounts });
+		} else if (there) d.remove(bill);
 	}
 	function say(q: Question, value: boolean | number | string | null | undefined): Promise<boolean> {
 		return session.edit(`First call: ${q.ask}`, (d) => {
@@ -61,7 +57,7 @@
 			d.put(q.at || `/site/answers/${q.id}`, kept ?? null);
 			if (value === null || value === undefined) d.remove(`/site/known/${q.id}`);
 			else d.set(`/site/known/${q.id}`, evidence('told', session.person, 'first call'));
-			if (['fuel', 'bill_kwh', 'unit_price'].includes(q.id)) tellBills(d);
+			if (['fuel', 'bill_kwh', 'unit_price'].includes(q.id)) tellBills(d, q.id);
 			if (q.id !== 'age' || typeof value !== 'string') return;
 			// the age brings its usual constructions, unless somebody has chosen already
 			const part = Object.entries(d.job.survey?.parts ?? {}).sort(([, a], [, b]) => (a.pos ?? 0) - (b.pos ?? 0))[0];
