@@ -7,7 +7,7 @@ import pytest
 
 from cinder.library import load
 from cinder.model import empty_job
-from tests.conftest import house, judged, tansy_cut
+from tests.conftest import house, judged, oat_store, tansy_cut
 
 SCREENS = {
     "call", "site", "climate", "walk-round", "plan", "rooms", "constructions", "losses", "air", "report", "waterline",
@@ -79,7 +79,7 @@ def test_pipework_compares_index_and_pump():
     result = judged(tansy_cut())
     said = result.sentences["pipework"]
     assert f"{result.pipework.index_kpa:.1f} kPa" in said
-    assert f"the pump has {result.pipework.head_kpa:.1f}" in said
+    assert f"the pump has {result.pipework.head_kpa:.1f} kPa" in said
     document = tansy_cut()
     document["survey"]["pipes"] = {}
     document["schemes"]["lukewarm"]["pipes"] = {}
@@ -140,3 +140,27 @@ def test_air_names_the_way_it_was_really_counted():
     said = judged(document)
     assert said.sentences["air"].startswith("**Air as stated for every room**")
     assert "n50" not in said.sentences["air"] + said.schools["Air"]
+
+
+FIGURE = re.compile(r"(?<![\w.,/])[−-]?\d[\d\u2009]*\.\d+(?:\*\*)?(.{0,30})")
+UNIT = re.compile(
+    r" ?(?:%|(?:°C|kW|W|K|kPa|L|m|m²|kWh|W/m²|W/m²K|W/K|L/h|times|per hour|thousand kelvin hours)\b|(?:to|–|×|→)|\u2009°C)"
+)
+NONE = ("over the heating season", " over the", "**")
+"""A season performance has no unit."""
+
+
+@pytest.mark.parametrize("name", ["tansy", "oat", "bungalow", "three-rooms", "two-storeys-open"])
+def test_every_figure_of_a_text_has_its_unit(name):
+    """A figure without one is told to a job in feet as it is, in ours, beside others in theirs."""
+    document = {"tansy": tansy_cut, "oat": oat_store}.get(name, lambda: house(name))()
+    result = judged(document)
+    texts = [*result.sentences.values(), result.first_guess.bill_why]
+    texts += [part for one in result.findings for part in (one.what, one.why, one.mend)]
+    bare = [
+        (text, after)
+        for text in texts
+        for after in FIGURE.findall(text)
+        if not UNIT.match(after) and not after.startswith(NONE) and "n50 " not in text
+    ]
+    assert bare == []

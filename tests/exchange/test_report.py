@@ -271,5 +271,6 @@ def test_form_and_card_are_in_the_units_of_the_job():
     watts = re.search(r"<th>50 °C</th>(.*?)</tr>", quick_card.html(room_c=20.0)).group(1)
     pairs = zip(re.findall(r"<td>(\d+)</td>", row), re.findall(r"<td>(\d+)</td>", watts), strict=True)
     assert all(abs(int(other) - int(w) * 0.316998) < 2.2 for other, w in pairs)
+    assert "{" not in card.split("</style>")[1]
     for page in (feet, card):
         assert re.findall(r"\d[\u2009\u00a0 ](?:°C|kW|W|K|kPa|L/min|m²)(?![\w²³/·])", words(page)) == []

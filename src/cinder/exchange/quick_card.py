@@ -33,7 +33,7 @@ def html(*, room_c: float, told: Told = METRIC) -> str:
         "p { margin: 2mm 0 } .line { border-bottom: 0.5pt solid #000; display: inline-block; width: 18mm }</style></head><body>"
         f"<h1>{told.name('W/m²')} of face, room {told.amount(room_c, '°C')}</h1>"
         f"<table><tr><th>Mean water</th>{head}</tr>{rows}</table>"
-        "<p>Mean water is half way from flow to return: with {told.amount(5, 'K')} across it is the flow less {told.fig(2.5, 'K', 1)}.</p>"
+        f"<p>Mean water is half way from flow to return: with {told.amount(5, 'K')} across it is the flow less {told.fig(2.5, 'K', 1)}.</p>"
         f"<p>Load <span class='line'></span> {told.name('W')} ÷ <span class='line'></span> {told.name('W/m²')} = <span class='line'></span> "
         f"{told.name('m²')} of face</p>"
         f"<p>÷ height <span class='line'></span> {told.name('m')} = <span class='line'></span> {told.name('m')} long</p>"

@@ -81,7 +81,7 @@
 			rx="2"
 		/>
 		<text x={drawn.ghost.x} y={drawn.ghost.y - 7} class="ghostword"
-			>{drawn.ghost.label}{drawn.ghost.over ? ', does not fit' : ''}</text
+			>{mm(drawn.ghost.length_m)} × {mm(drawn.ghost.height_m)}{drawn.ghost.over ? ', does not fit' : ''}</text
 		>
 	{/if}
 	<line

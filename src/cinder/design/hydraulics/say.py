@@ -11,7 +11,7 @@ def pipework(result: Pipework, volume: Volume) -> str:
     label = result.circuits[0].label
     text = f"The index circuit runs to **{label}** and needs **{result.index_kpa:.1f} kPa**"
     if result.head_kpa is not None:
-        text += f"; at {result.flow_lph:.0f} L/h the pump has {result.head_kpa:.1f}"
+        text += f"; at {result.flow_lph:.0f} L/h the pump has {result.head_kpa:.1f} kPa"
     if volume.open_l is not None and volume.need_l is not None:
-        text += f". Always open are {volume.open_l:.0f} L; the machine wants {volume.need_l:.0f}"
+        text += f". Always open are {volume.open_l:.0f} L; the machine wants {volume.need_l:.0f} L"
     return text + "."

@@ -157,7 +157,7 @@ def _bill(job: Job, outdoor: float | None) -> tuple[float | None, float | None, 
     )
     why = (
         f"{float(kwh):.0f} kWh at {efficiency[0]:.0%} to {efficiency[1]:.0%}, less {water:.0f} kWh of hot water, "
-        f"over {hours / 1000:.1f} thousand degree hours below {BASE_C:g} °C"
+        f"over {hours / 1000:.1f} thousand kelvin hours below {BASE_C:g} °C"
     )
     return low, high, why
 

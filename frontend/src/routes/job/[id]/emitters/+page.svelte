@@ -71,19 +71,12 @@
 			}))
 	);
 	let looked = $state.raw<RoomOption | null>(null);
-	/** A size in the words of an option, drawn on the wall. */
+	/** A panel that may hang here, by the size at the end of its key in metres, drawn on the wall. */
 	const ghost = $derived.by((): Thing | null => {
-		const size =
-			looked && one && looked.slot === `emitter:${one.id}` ? /(\d{3,4}) × (\d{3,4})/.exec(looked.what) : null;
-		return size
-			? {
-					id: 'ghost',
-					label: `${size[1]} × ${size[2]}`,
-					length_m: Number(size[1]) / 1000,
-					height_m: Number(size[2]) / 1000,
-					offset_m: null
-				}
-			: null;
+		const size = looked && one && looked.slot === `emitter:${one.id}` ? /([\d.]+)x([\d.]+)$/.exec(looked.key) : null;
+		if (!looked || !size) return null;
+		const [length_m, height_m] = [Number(size[1]), Number(size[2])];
+		return { id: 'ghost', label: '', length_m, height_m, offset_m: null };
 	});
 
 	const show = (to: string): void =>
