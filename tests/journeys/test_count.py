@@ -166,3 +166,42 @@ def test_a_house_from_nothing_to_the_report_in_few_inputs(page: Page, server, wo
     saved(page)
     print(notes.title, hand.clicks, "clicks", hand.fields, "fields")
     assert hand.inputs <= MOST
+
+
+def test_a_line_asks_refuses_and_never_adds_twice(page: Page, server):
+    """Odd, impossible and half understood lines: each said, the line kept, nothing in the job."""
+    job = "odd-lines"
+    assert httpx.post(f"{server.url}/api/jobs", json={"id": job, "title": "Odd lines"}).status_code == 201
+    page.goto(f"/job/{job}/rooms")
+    line, said = page.get_by_label("Name, or all of it in a line"), page.locator("#line-understood")
+
+    def say(text: str) -> None:
+        line.fill(text)
+        line.press("Enter")
+
+    def rooms() -> dict:
+        return document_of(server, job)["survey"]["rooms"]
+
+    say("Den 3x2.4x2.4, behind the moon")
+    expect(said).to_contain_text("no room is called")
+    expect(line).to_have_value("Den 3x2.4x2.4, behind the moon")
+    say("Den 3x2.4x2.4, window 12x1.05")
+    expect(said).to_contain_text("12.000 m is unusual for a window, its width. Did you mean 1.200 m?")
+    assert rooms() == {}
+    line.press("Enter")  # as it stands
+    expect(line).to_have_value("")
+    expect(page.get_by_role("status").filter(has_text="Den added: 7.2 m²")).to_be_visible()
+    say("Cellar 3x2, under Den")
+    expect(said).to_contain_text("There is no storey under that room")
+    say("Snug 3x2, behind Den")
+    expect(line).to_have_value("")
+    say("Closet 9x7, behind Den")  # its place is taken
+    expect(page.get_by_role("status").filter(has_text="It waits for its place on the plan")).to_be_visible()
+    line.fill("Porch 1.5x1.5, left of Den")
+    line.press("Enter")
+    line.press("Enter")
+    expect(line).to_have_value("")
+    saved(page)
+    labels = sorted(room["label"] for room in rooms().values())
+    assert labels == ["Closet", "Den", "Porch", "Snug"]
+    assert {room["label"] for room in rooms().values() if not room.get("position")} == {"Closet"}

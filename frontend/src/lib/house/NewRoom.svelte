@@ -51,7 +51,8 @@
 	let asked = $state('');
 	const told = $derived(meantBy.room ? spokenOf(meantBy.room) : []);
 	const unclear = $derived(line.trim() === '' ? [] : meantBy.parts.filter((part) => part.error));
-	const there = $derived(meantBy.room?.where ? storeyOf(session.job!, meantBy.room.where, storey) : storey);
+	const placed = $derived(meantBy.room?.where ? storeyOf(session.job!, meantBy.room.where, storey) : storey);
+	const there = $derived(placed ?? storey);
 
 	/** What a line was understood as, piece by piece. */
 	function spokenOf(room: LineRoom): string[] {
@@ -116,10 +117,18 @@
 	}
 	const area = $derived(sizes.width && sizes.length ? sizes.width * sizes.length : null);
 
+	/** The room that is on its way: the same key pressed again is not another. */
+	let sending = '';
 	async function add(event: SubmitEvent): Promise<void> {
 		event.preventDefault();
+		const entry = JSON.stringify([line, size, storey]);
+		if (entry === sending) return;
 		if (unclear.length) {
 			wrong = `“${unclear[0]!.text}”: ${unclear[0]!.error}. The line is kept as it is.`;
+			return;
+		}
+		if (placed === null) {
+			wrong = `There is no storey ${meantBy.room?.where?.how} that room: add one on the plan. The line is kept as it is.`;
 			return;
 		}
 		if (oddLine && asked !== line) {
@@ -134,12 +143,14 @@
 		const called = name || 'New room';
 		const meant = meantBy.room;
 		const proofs = known();
+		sending = entry;
 		const kept = await session.edit(`${called} added`, (d) => {
 			id =
 				whole && meant
 					? addLine(d, meant, storey, use || useOf(meant.name), session.person)
 					: addRoom(d, storey, taken, called, use || null, proofs);
 		});
+		sending = '';
 		if (!kept) return;
 		if (!whole) frame.openRoom = id;
 		tell(id, called);

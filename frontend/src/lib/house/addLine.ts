@@ -16,13 +16,14 @@ function known(how: How | null, by: string, otherwise: How = 'measured'): Known 
 	return evidence(how ?? otherwise, by, (how ?? otherwise) === 'measured' ? 'tape' : undefined);
 }
 
-/** The storey a room belongs to: over or under the room it was placed by, else the one asked for. */
-export function storeyOf(job: Job, where: Where | null, asked: string): string {
+/** The storey a room belongs to: over or under the room it was placed by, else the one asked for; null: there is none
+ * over or under it. */
+export function storeyOf(job: Job, where: Where | null, asked: string): string | null {
 	if (!where) return asked;
 	const storeys = ordered(job.survey?.storeys).map(([key]) => key);
 	const there = job.survey?.rooms?.[where.room]?.storey ?? asked;
 	const by = where.how === 'over' ? 1 : where.how === 'under' ? -1 : 0;
-	return storeys[storeys.indexOf(there) + by] ?? there;
+	return by === 0 ? there : (storeys[storeys.indexOf(there) + by] ?? null);
 }
 
 /** The height of the room last recorded on a storey: rooms of a storey are mostly as high as one another. */
@@ -38,7 +39,7 @@ export function addLine(d: Draft, line: LineRoom, asked: string, use: string | n
 	const like = line.like ? job.survey?.rooms?.[line.like] : undefined;
 	const stacked = line.where && (line.where.how === 'over' || line.where.how === 'under');
 	const below = stacked ? job.survey?.rooms?.[line.where!.room] : undefined;
-	const storey = storeyOf(job, line.where, asked);
+	const storey = storeyOf(job, line.where, asked) ?? asked;
 	const model = like ?? (line.size ? undefined : below);
 	const taken = line.size ?? (model ? rectangle(model) : null);
 	const height = line.height?.value ?? like?.height_m ?? heightOf(job, storey) ?? below?.height_m ?? null;
@@ -86,6 +87,8 @@ function outline(room: RoomDoc | undefined): XY[] {
 
 /** A room is pushed out of another by no more than this: more is another place. */
 const PUSH_M = 0.4;
+/** Floor two rooms may share before it is no place for one of them, counted as `settled` counts it. */
+const OVERLAP_M2 = 5;
 
 /** Beside the room it names, a wall between them: of the ways to stand flush with it the one that stands in no other
  * room and touches most. The first room of the house stands where it likes. */
@@ -104,6 +107,7 @@ function place(d: Draft, id: string, where: Where | null): void {
 	const best = spots
 		.map((spot) => settled(spot, wide, tall, beside, where?.how))
 		.reduce((one, other) => (other.score > one.score + 0.01 ? other : one));
+	if (best.score < -OVERLAP_M2) return; // it would stand in another room: its place is for a hand to say
 	const round = (value: number): number => Math.round(value * 1000) / 1000;
 	d.set(`/survey/rooms/${id}/position`, {
 		x_m: round(best.at[0] - mine[0]),

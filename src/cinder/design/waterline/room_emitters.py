@@ -67,7 +67,8 @@ def results(
                 id=one.view.id,
                 room=room.id,
                 kind=one.view.spec.kind,
-                label=one.view.label or ("Radiator" if one.view.spec.kind == "panel" else one.description.capitalize()),
+                label=one.view.label
+                or ("Radiator" if one.view.spec.kind == "panel" else one.description[:1].upper() + one.description[1:]),
                 description=one.description,
                 rated_w=one.rated_w if one.wet else one.fixed_w or None,
                 exponent=one.exponent if one.wet else None,
