@@ -25,14 +25,20 @@ DATA = Path(__file__).parents[1] / "src/cinder/library/data"
 AIR = [-15.0, -7.0, 2.0, 7.0, 12.0]
 WATER = [35.0, 45.0, 55.0, 65.0]
 
-# id, label, refrigerant, kg, flammable, kW at A7/W35, modulation, cycle fraction, coldest, hottest water
+# id, label, kind, refrigerant, kg, kW at A7/W35, modulation, cycle fraction, coldest, hottest water
 MACHINES = [
-    ("teasel-4", "Teasel 4", "R290", 0.5, True, 4.8, 0.34, 0.585, -22, 70),
-    ("sedge-6", "Sedge 6", "R290", 0.65, True, 6.9, 0.32, 0.59, -22, 70),
-    ("sedge-9", "Sedge 9", "R290", 0.95, True, 10.2, 0.30, 0.59, -22, 70),
-    ("withy-8", "Withy 8", "R32", 1.3, True, 8.8, 0.36, 0.575, -20, 60),
-    ("osier-12", "Osier 12", "R290", 1.3, True, 13.6, 0.29, 0.58, -25, 72),
-    ("bulrush-16", "Bulrush 16", "R32", 2.1, True, 17.8, 0.33, 0.565, -25, 62),
+    ("rush-3", "Rush 3", "monobloc", "R290", 0.38, 3.4, 0.36, 0.58, -20, 68),
+    ("teasel-4", "Teasel 4", "monobloc", "R290", 0.5, 4.8, 0.34, 0.585, -22, 70),
+    ("reed-5-split", "Reed 5 split", "split", "R32", 1.1, 5.6, 0.3, 0.59, -20, 58),
+    ("sedge-6", "Sedge 6", "monobloc", "R290", 0.65, 6.9, 0.32, 0.59, -22, 70),
+    ("comfrey-7-hot", "Comfrey 7 hot", "monobloc", "R290", 0.9, 8.0, 0.38, 0.57, -25, 80),
+    ("withy-8", "Withy 8", "monobloc", "R32", 1.3, 8.8, 0.36, 0.575, -20, 60),
+    ("sedge-9", "Sedge 9", "monobloc", "R290", 0.95, 10.2, 0.30, 0.59, -22, 70),
+    ("figwort-10-split", "Figwort 10 split", "split", "R32", 1.7, 11.0, 0.34, 0.575, -25, 60),
+    ("yarrow-11", "Yarrow 11", "monobloc", "R32", 1.6, 12.2, 0.26, 0.585, -20, 60),
+    ("osier-12", "Osier 12", "monobloc", "R290", 1.3, 13.6, 0.29, 0.58, -25, 72),
+    ("marram-14", "Marram 14", "monobloc", "R290", 1.45, 15.4, 0.31, 0.575, -25, 70),
+    ("bulrush-16", "Bulrush 16", "monobloc", "R32", 2.1, 17.8, 0.33, 0.565, -25, 62),
 ]
 # id, label, design, annual mean, yearly half-swing, daily half-swing, weather spread, latitude, longitude, zone, cloud
 CLIMATES = [
@@ -54,16 +60,18 @@ def frost(air: float) -> float:
 
 
 def machine_rows() -> list[str]:
-    out = ["# Six invented machines. Made by tools/make_library.py; nobody builds them.\n"]
-    for key, label, refrigerant, kg, flammable, kw, modulation, fraction, lowest, hottest in MACHINES:
+    out = ["# Twelve invented machines. Made by tools/make_library.py; nobody builds them.\n"]
+    for key, label, kind, refrigerant, kg, kw, modulation, fraction, lowest, hottest in MACHINES:
+        split, hot = kind == "split", hottest > 75
+        waters = [*WATER, 75.0] if hot else WATER
         greatest, least, cop = [], [], []
         for air in AIR:
             size = 1 + 0.021 * (air - 7) if air < 7 else 1 + 0.012 * (air - 7)
-            row = [kw * 1000 * size * (1 - frost(air)) * (1 - 0.0045 * (water - 35)) for water in WATER]
+            row = [kw * 1000 * size * (1 - frost(air)) * (1 - 0.0045 * (water - 35)) for water in waters]
             greatest.append([round(v, -1) for v in row])
-            least.append([round(kw * 1000 * modulation * (1 + 0.014 * (air - 7)), -1) for _ in WATER])
+            least.append([round(kw * 1000 * modulation * (1 + 0.014 * (air - 7)), -1) for _ in waters])
             row = []
-            for water in WATER:
+            for water in waters:
                 hot, cold = water + 3 + 273.15, air - 8 + 273.15
                 sag = 1 - 0.0022 * abs(hot - cold - 45)
                 row.append(round(fraction * sag * (1 - 0.7 * frost(air)) * hot / (hot - cold) * 0.95, 2))
@@ -73,11 +81,12 @@ def machine_rows() -> list[str]:
         flows = [round(flow * f, -1) for f in (0, 0.4, 0.8, 1.1, 1.4, 1.7)]
         out.append(f"""[{key}]
 label = "{label}"
+kind = "{kind}"
 refrigerant = "{refrigerant}"
 refrigerant_kg = {kg}
-flammable = {str(flammable).lower()}
+flammable = true
 outdoor_c = {AIR}
-water_c = {WATER}
+water_c = {waters}
 greatest_w = {greatest}
 least_w = {least}
 cop = {cop}
@@ -98,9 +107,32 @@ sound_power_day_db = {round(49 + 6.5 * np.log10(kw))}
 sound_power_night_db = {round(46 + 6.0 * np.log10(kw))}
 weight_kg = {round(60 + kw * 6.5)}
 always_on_w = {round(25 + kw * 2.5)}
-source = "invented, by tools/make_library.py"
+standby_w = {round(8 + kw * 0.4)}
+quiet_output_share = {0.6 if kw < 9 else 0.65}
+contains = {contains(kw, split, refrigerant)}
+{lines(kw) if split else ""}source = "invented, by tools/make_library.py"
 """)
     return out
+
+
+def contains(kw: float, split: bool, refrigerant: str) -> str:
+    """What is built in: indoor units of splits hold most, monoblocs of this make a pump and, with propane, a release."""
+    parts = ['pump = "by spread"', f"relief_bar = {3.0 if split else 2.5}"]
+    if split:
+        parts += ["diverter = true", "diverter_rests = true", "heater_kw = 6.0", "vessel_l = 10.0"]
+    else:
+        parts += [f"heater_kw = {3.0 if kw < 7 else 0.0}"]
+        if refrigerant == "R290":
+            parts += ["refrigerant_release = true"]
+    return "{ " + ", ".join(parts) + " }"
+
+
+def lines(kw: float) -> str:
+    gas = 12.7 if kw < 7 else 15.9
+    return (
+        f"lines = {{ gas_mm = {gas}, liquid_mm = {6.35 if kw < 7 else 9.52}, most_length_m = {30.0 if kw < 7 else 50.0}, "
+        f"most_lift_m = {20.0 if kw < 7 else 30.0}, charged_length_m = 10.0, extra_g_per_m = {20.0 if kw < 7 else 35.0} }}\n"
+    )
 
 
 def red_noise(rng: np.random.Generator, memory: float) -> np.ndarray:

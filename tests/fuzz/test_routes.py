@@ -4,6 +4,7 @@ import asyncio
 import copy
 import re
 import uuid
+from concurrent.futures import ThreadPoolExecutor
 
 import httpx
 import pytest
@@ -31,17 +32,18 @@ def client(database):
     app = create_app(database)
     app.state.services.log.ensure_person(DEMO, company=DEMO_COMPANY, person=DEMO_PERSON)
     client = httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url="http://127.0.0.1")
-    with asyncio.Runner() as runner:
-        yield Asking(client, runner)
+    # a thread of its own: a browser's loop may be running in this one
+    with ThreadPoolExecutor(1) as thread, asyncio.Runner() as runner:
+        yield Asking(client, runner, thread)
     app.state.services.lanes.close()
 
 
 class Asking:
-    def __init__(self, client, runner):
-        self.client, self.runner = client, runner
+    def __init__(self, client, runner, thread):
+        self.client, self.runner, self.thread = client, runner, thread
 
     def request(self, method, path, **more):
-        return self.runner.run(self.client.request(method, path, **more))
+        return self.thread.submit(self.runner.run, self.client.request(method, path, **more)).result()
 
 
 @pytest.fixture(scope="module")

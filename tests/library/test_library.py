@@ -43,7 +43,7 @@ def test_there_are_enough_of_each():
     for element, least in (("wall", 40), ("roof", 15), ("ground", 8), ("window", 8), ("door", 4), ("floor", 6)):
         assert kinds.count(element) >= least
     assert len({(entry.element, entry.build) for entry in LIBRARY.constructions.values()}) >= 30
-    assert len(LIBRARY.machines) == 6
+    assert len(LIBRARY.machines) == 12
 
 
 def test_all_but_windows_are_made_of_layers_with_conductivities_and_sources():

@@ -4,8 +4,10 @@ import hashlib
 import shutil
 import subprocess
 import sys
+import tempfile
 import threading
 import zipfile
+from pathlib import Path
 
 import orjson
 import psycopg
@@ -234,8 +236,9 @@ def two_versions(tmp_path_factory):
     for version in (mine.newest, 99):
         (root / str(version)).mkdir()
         (root / str(version) / "bin").symlink_to(mine.tools)
-    for path in (root, *root.parents[:2]):
-        path.chmod(0o755)
+    for path in (root, *(p for p in root.parents if p.is_relative_to(tempfile.gettempdir()))):
+        if path != Path(tempfile.gettempdir()):
+            path.chmod(0o755)
     return root, mine.newest
 
 

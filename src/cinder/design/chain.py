@@ -23,7 +23,12 @@ OPENING = (
         "design_day", ("house", "losses"), losses.on_design_day, kept_by=lambda house, arrays: (house.outdoor_c, arrays)
     ),
     Step("emitters", ("house",), emitters.arrays),
-    Step("performance", ("house",), machine.performance, kept_by=lambda house: (house.machine,)),
+    Step(
+        "performance",
+        ("house",),
+        machine.performance,
+        kept_by=lambda house: (house.machine, machine.standing_of(house)),
+    ),
     Step("waterline", ("house", "losses", "design_day", "emitters"), waterline.judge),
 )
 """From the job to the water it needs."""

@@ -88,8 +88,35 @@ class Living(Part):
     known: Evidence = {}
 
 
+class Present(Part):
+    """What heats the house today: what a machine's running cost is compared with."""
+
+    fuel: LibraryKey | None = None
+    """None: as the bills say, else as the first call said."""
+    efficiency: Annotated[float, Field(gt=0.1, le=1.1, allow_inf_nan=False)] | None = None
+    service_minor: Minor | None = None
+    stays: bool = False
+    """Its meter stays for something else, so its standing charge is not saved."""
+
+
+class Tariff(Part):
+    """How energy is paid for, beside its price for a kWh: minor units; hours of the clock in standard time."""
+
+    night_minor: NotNegative | None = None
+    """Price of a kWh of electricity in the cheap hours; absent: one price all day."""
+    night_from_h: Annotated[int, Field(ge=0, le=23)] = 0
+    night_to_h: Annotated[int, Field(ge=0, le=24)] = 7
+    standing_minor: Annotated[dict[LibraryKey, NotNegative], Field(max_length=30)] = {}
+    """Standing charges a year, by fuel."""
+    spread: Share | None = None
+    """How far prices may come to lie off, either way."""
+    rise: Annotated[float, Field(ge=-0.2, le=0.5, allow_inf_nan=False)] | None = None
+    """Rise of all prices a year."""
+
+
 class Site(Part):
     place: Title = ""
+    present: Present = Present()
     altitude_m: Coordinate | None = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None
     """Compass bearing of the plan's upward direction."""
@@ -126,6 +153,7 @@ class Job(Part):
     time_zone: Title = "UTC"
     prices: Annotated[dict[LibraryKey, NotNegative], Field(max_length=30)] = {}
     """Price of a kWh by fuel, in minor units, instead of the table's."""
+    tariff: Tariff = Tariff()
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "GBP"
     site: Site = Site()
     climate: ClimateChoice = ClimateChoice()

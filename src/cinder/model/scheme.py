@@ -83,10 +83,32 @@ class PipeAction(Part):
     run: PipeRun | None = None
 
 
+class Backup(Part):
+    """What gives heat beside a machine: a heater in the water, a boiler that stays or is new, a stove."""
+
+    kind: Literal["heater", "boiler", "new boiler", "stove", "none"] = "heater"
+    mode: Literal["parallel", "alternate", "price", "carbon"] = "parallel"
+    """Beside the machine, in its place when it cannot carry the house, or whichever is cheaper (or less carbon) that hour."""
+    fuel: LibraryKey | None = None
+    efficiency: Annotated[float, Field(gt=0.1, le=1.1, allow_inf_nan=False)] | None = None
+    hot_water: bool = False
+    """It makes the hot water too."""
+    service_minor: Minor | None = None
+    cost_minor: Minor | None = None
+
+
 class Candidate(Part):
     machine: Id
     pos: Position = 0
     place: Id | None = None
+    backup: Backup = Backup()
+    glycol_share: Annotated[float, Field(ge=0, le=0.5, allow_inf_nan=False)] | None = None
+    """Glycol in the heating water, by volume."""
+    quiet: bool = False
+    """At night it runs in its quiet mode."""
+    cost_minor: Minor | None = None
+    """Of machine and work, after grants."""
+    service_minor: Minor | None = None
     note: Note = ""
 
 

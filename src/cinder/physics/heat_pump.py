@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
-from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num
+from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, require_not_negative
 
 LEAST_LIFT_K = 8.0
+FROST_MOST, FROST_AT_C, FROST_WIDE_K = 0.09, 1.0, 4.5
+"""Output lost to frost and its thawing: the most, where, and how wide (our choice; that maps dip near 2 deg C is common
+practice). The COP loses `FROST_ON_COP` of that share: what thaws the coil is heat already made."""
+FROST_ON_COP = 0.7
+GLYCOL_ON_OUTPUT = 0.2
+"""Output lost for every part of glycol in the water: 5 % at 25 % (common practice)."""
+NOTICED_ALTITUDE_M = 300.0
+"""Below it nothing is taken off for thin air (our choice)."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +77,62 @@ def carnot_fraction(machine: PerformanceMap) -> Array:
         condenser_approach_k=0.0,
     )
     return np.asarray(machine.cop / plain)
+
+
+def frost_share(outdoor_c: Num) -> Num:
+    """Part of the output that frost and its thawing take, where a map was tested without. Source: common practice, our shape.
+
+    >>> round(float(frost_share(2.0)), 3), round(float(frost_share(-15.0)), 3)
+    (0.086, 0.0)
+    """
+    away = (np.asarray(outdoor_c, float) - FROST_AT_C) / FROST_WIDE_K
+    return FROST_MOST * np.exp(-(away * away))
+
+
+def air_density_ratio(altitude_m: float) -> float:
+    """Density of air at an altitude over that at sea level, standard atmosphere, -500 to 5000 m.
+
+    >>> round(air_density_ratio(1500.0), 3)
+    0.864
+    """
+    return float((1 - 2.25577e-5 * altitude_m) ** 4.25588)
+
+
+def thin_air_k(*, altitude_m: float, evaporator_approach_k: float) -> float:
+    """How much colder the air looks to a machine at an altitude, K: its fan moves as much volume but less mass, so the air
+    is cooled further. Nothing below 300 m. Source: energy balance on the evaporator (our reckoning).
+
+    >>> thin_air_k(altitude_m=200.0, evaporator_approach_k=8.0)
+    0.0
+    >>> round(thin_air_k(altitude_m=1500.0, evaporator_approach_k=8.0), 2)
+    1.26
+    """
+    if altitude_m < NOTICED_ALTITUDE_M:
+        return 0.0
+    return evaporator_approach_k * (1 / air_density_ratio(altitude_m) - 1)
+
+
+def corrected(
+    machine: PerformanceMap, *, frost_included: bool = True, glycol_share: float = 0.0, altitude_m: float = 0.0,
+    output_share: float = 1.0,
+) -> PerformanceMap:  # fmt: skip
+    """The map as it is where it stands: with frost where it was tested without, with glycol in the water, in thin air, and
+    with its greatest output held to a share (a quiet mode).
+
+    `glycol_share` 0-0.5 by volume. Least output is not raised above the greatest.
+    """
+    require_not_negative("glycol_share", glycol_share)
+    frost = np.zeros(len(machine.outdoor_c)) if frost_included else np.asarray(frost_share(machine.outdoor_c))
+    left = (1 - frost)[:, None] * (1 - GLYCOL_ON_OUTPUT * glycol_share)
+    greatest = machine.greatest_w * left
+    colder = thin_air_k(altitude_m=altitude_m, evaporator_approach_k=machine.evaporator_approach_k)
+    return replace(
+        machine,
+        outdoor_c=machine.outdoor_c + colder,
+        greatest_w=greatest * output_share,
+        least_w=np.minimum(machine.least_w, greatest * output_share),
+        cop=np.maximum(machine.cop * (1 - FROST_ON_COP * frost)[:, None], 1.0),
+    )
 
 
 def _bilinear(x: Array, y: Array, stack: Array, px: Array, py: Array) -> tuple[Array, ...]:

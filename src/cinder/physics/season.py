@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from cinder.physics.heat_pump import Operation
 from cinder.physics.quantity import Array
+from cinder.physics.sources import part_load_factor
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,12 +43,9 @@ def season_over_bins(
     load = np.maximum(load_w, 0.0)
     given = np.minimum(load, operation.greatest_w)
     backup = load - given
-    safe_least = np.where(operation.least_w > 0, operation.least_w, 1.0)
-    ratio = np.clip(np.where(operation.least_w > 0, given / safe_least, 1.0), 0.0, 1.0)
-    cycling = (ratio < 1.0) & (given > 0)
-    part = np.where(ratio > 0, ratio, 1.0)
-    penalty = part / (degradation * part + 1 - degradation)
-    cop = operation.cop * np.where(cycling, penalty, 1.0)
+    factor = part_load_factor(load_w=given, least_w=operation.least_w, degradation=degradation)
+    cycling = (factor < 1.0) & (given > 0)
+    cop = operation.cop * np.where(cycling, factor, 1.0)
     electric = np.where(given > 0, given / np.where(cop > 0, cop, 1.0), 0.0)
     on = load > 0
     machine_kwh = given * hours / 1000

@@ -11,11 +11,12 @@ from typing import Any, TypeVar
 from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, design, effect, year
 from cinder.design.apart import bills as bill_check
-from cinder.design.apart import doubts, measures, moved, ways
+from cinder.design.apart import doubts, measures, moved, running, ways
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side, side_by_side
 from cinder.design.apart.doubts.result import Doubts
 from cinder.design.apart.measures.result import Measures
+from cinder.design.apart.running.result import Runs
 from cinder.design.apart.ways.result import Front, Holding
 from cinder.design.house.climate import height_shift_k
 from cinder.design.kept import Kept
@@ -135,6 +136,18 @@ class Remembered:
             lambda: year.judge(job, self.design(who, job, version), weather, shift_k=shift),
         )
 
+    def running(self, who: Who, job: Job, version: int) -> Runs:
+        """Every candidate through the year of hours, with the range its inputs give it."""
+        weather, shift = self.weather(who, job)
+        found = self.doubts(who, job, version).house
+        result = self.design(who, job, version)
+        loss = result.house.loss_w
+        scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
+        return self._slowly(
+            ("running", who.company_id, job.id, version, weather is not None),
+            lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales),
+        )
+
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:
         """The calculated loss against the bills."""
         weather, shift = self.weather(who, job)
@@ -207,9 +220,15 @@ class Remembered:
                 self._shown.move_to_end((who.company_id, job_id, version))
             return known
 
+    def _again(self, who: Who, job_id: str, version: int | None) -> Shown | None:
+        """As `held`, where another process sent it: made again from a Design that is at hand, else None."""
+        with self._lock:
+            known: Design | None = self._kept.get(("design", who.company_id, job_id, version))
+        return self.shown(who, job_id, version, known) if known is not None and version is not None else None
+
     def onward(self, who: Who, applied: Applied, result: Design, holds: int | None) -> dict[str, Any]:
         """Job and Design: what changed since the version a browser holds, where that can be told, else the whole."""
-        before = self.held(who, applied.job.id, holds)
+        before = self.held(who, applied.job.id, holds) or self._again(who, applied.job.id, holds)
         after = self.shown(who, applied.job.id, applied.version, result, holds=holds)
         if before is not None and holds is not None and holds <= applied.version:
             operations = applied.operations

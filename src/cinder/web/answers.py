@@ -13,6 +13,7 @@ from cinder.design.apart.compare import Side
 from cinder.design.apart.doubts.result import Doubts, Leaving
 from cinder.design.apart.measures.result import Measures
 from cinder.design.apart.moved import Moved
+from cinder.design.apart.running.result import Runs
 from cinder.design.apart.ways.result import Front, Holding, RoomOptions
 from cinder.design.fabric.result import Section
 from cinder.design.year.result import Year
@@ -233,6 +234,11 @@ class SectionsOut(BaseModel):
 class YearOut(BaseModel):
     version: int
     year: Year
+
+
+class RunningOut(BaseModel):
+    version: int
+    running: Runs
 
 
 class BillsOut(BaseModel):

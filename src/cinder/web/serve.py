@@ -20,6 +20,7 @@ from cinder.store.database import alone, engine, migrate
 from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
 from cinder.web.app import Tablet, create_app
+from cinder.web.beside import SideBySide
 
 KEEP_ALIVE_S = 75
 """How long a page that says nothing keeps its line: an engineer looks at a screen for a minute."""
@@ -95,8 +96,11 @@ def serve(*, port: int, database: str | None, pages: Path | None, tls: Path | No
         options = {"host": "0.0.0.0", "ssl_certfile": certificate, "ssl_keyfile": key}
     said = Served(database, str(pages) if pages else None, hosts, code, str(certificate) if certificate else None)
     os.environ[VARIABLE] = json.dumps(asdict(said))
-    uvicorn.run(
-        "cinder.web.serve:application", factory=True, port=port, log_level="warning", timeout_graceful_shutdown=2,
-        workers=processes if processes > 1 else None, timeout_worker_healthcheck=HEALTH_S, timeout_keep_alive=KEEP_ALIVE_S,
-        **options,
-    )  # fmt: skip
+    options |= {
+        "factory": True, "port": port, "log_level": "warning", "timeout_graceful_shutdown": 2,
+        "timeout_worker_healthcheck": HEALTH_S, "timeout_keep_alive": KEEP_ALIVE_S,
+    }  # fmt: skip
+    if processes > 1:
+        SideBySide(uvicorn.Config("cinder.web.serve:application", workers=processes, **options)).run()
+    else:
+        uvicorn.run("cinder.web.serve:application", **options)

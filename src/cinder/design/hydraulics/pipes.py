@@ -301,6 +301,19 @@ def _pump(
     """Head of the machine's pump at the flow, kPa, and the share of it the index circuit takes."""
     if house.machine is None or total_flow is None or index_kpa is None:
         return None, None
+    if house.machine.least_flow_lph is not None and total_flow < house.machine.least_flow_lph:
+        findings.add(
+            "short", "pipework", f"/schemes/{house.job.active_scheme}",
+            f"{total_flow:.0f} L/h is less than the {house.machine.least_flow_lph:.0f} L/h the machine must have.",
+            why="It would trip on low flow.", mend="A smaller spread, or a smaller machine.",
+        )  # fmt: skip
+    if not house.machine.pump_flow_lph:
+        findings.add(
+            "doubt", "pipework", f"/schemes/{house.job.active_scheme}/chosen",
+            f"Nobody says what pressure {house.machine.label} has left for the pipes.",
+            why="Whether its pump reaches the far emitter cannot be judged.", mend="Enter its pump curve.",
+        )  # fmt: skip
+        return None, None
     head = float(
         pump.head_kpa(
             flow_lph=total_flow,
@@ -322,12 +335,6 @@ def _pump(
         findings.add(
             "doubt", "pipework", where, f"The pump would run at {used:.0%} of its head all its life.",
             why=f"Above {limit:.0%} it will not last.", mend="A wider pipe on the worst piece.",
-        )  # fmt: skip
-    if total_flow < house.machine.least_flow_lph:
-        findings.add(
-            "short", "pipework", where,
-            f"{total_flow:.0f} L/h is less than the {house.machine.least_flow_lph:.0f} L/h the machine must have.",
-            why="It would trip on low flow.", mend="A smaller spread, or a smaller machine.",
         )  # fmt: skip
     return head, used
 

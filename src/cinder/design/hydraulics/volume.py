@@ -30,7 +30,8 @@ def judge(
     pipes_closed = sum(p.water_l for p in pipework.pipes if not open_pipe[p.id])
     emitters_open = sum(one.water_l for one in rated if one.view.id in always)
     emitters_closed = sum(one.water_l for one in rated if one.view.id not in always)
-    content = house.machine.content_l if house.machine else 0.0
+    content = (house.machine.content_l if house.machine else None) or 0.0
+    content += house.machine.contains.buffer_l if house.machine else 0.0
     volumiser = (house.scheme.separation.volumiser_l if house.scheme else None) or 0.0
     total = pipes_open + emitters_open + content + volumiser
     need = house.machine.least_volume_l if house.machine else None
@@ -50,7 +51,11 @@ def judge(
         machine_l=content,
         volumiser_l=volumiser,
         need_l=need,
-        need_why="least volume the machine's table states" if need is not None else "no machine is chosen",
+        need_why="least volume the machine's table states"
+        if need is not None
+        else "nobody says how much the machine wants"
+        if house.machine
+        else "no machine is chosen",
         rule_l=rule,
     )
 

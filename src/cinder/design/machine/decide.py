@@ -14,7 +14,7 @@ from cinder.design.hot_water.result import HotWaterResult
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
-from cinder.design.machine.load import Load, load_line
+from cinder.design.machine.load import Load, Standing, load_line, standing_of
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
@@ -26,6 +26,9 @@ from cinder.physics.season import season_over_bins
 
 DAY_H = 24.0
 DAYS = 365.0
+FROST_FROM_C, FROST_TO_C = -3.0, 4.0
+"""Outdoor temperatures about which honest maps dip (common practice)."""
+TOLD_APART = 0.02
 MOST_CYCLING = 0.5
 """Part of its heating hours that a machine may run on and off before it is said (our choice: most of them)."""
 
@@ -116,11 +119,13 @@ def _candidate(
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
     outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
     water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
+    standing = _standing(house, key)
     charging = charging_water_c(hot_water.store_c)
     # the design day with heating water, with hot water, the grid that is drawn, the season's bins: one look into the map
     every = load.looks.at(
         entry, np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
         np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
+        standing,
     )  # fmt: skip
     count = 2 + len(load.drawn.outdoor_c)
     at, over, in_bins = _part(every, 0), _part(every, slice(2, count)), _part(every, slice(count, None))
@@ -139,26 +144,30 @@ def _candidate(
             ),
         )
     heating_h = summed.heating_hours if summed else 0.0
-    both = _with_hot_water(house, entry, load, hot_water, summed)
+    both = _with_hot_water(house, entry, load, hot_water, summed, standing)
+    turns_down = entry.least_w is not None
+    output, needed = float(at.greatest_w), _needed_w(load, hot_water)
     row = CandidateResult(
         id=key,
         machine=entry.id,
         label=entry.label,
         refrigerant=entry.refrigerant,
         chosen=bool(house.scheme and house.scheme.chosen == key),
-        output_w=float(at.greatest_w),
-        least_w=float(at.least_w),
+        kind=entry.kind,
+        output_w=output,
+        needed_w=needed if known else None,
+        least_w=float(at.least_w) if turns_down else None,
         cop=float(at.cop),
         extrapolated=bool(at.extrapolated),
         inside=bool(at.inside),
-        cover=cover(output_w=float(at.greatest_w), loss_w=load.design_w, hot_water_hours=hours or 0.0)
-        if known
-        else None,
-        cover_without_hot_water=float(at.greatest_w) / load.design_w if known else None,
+        cover=cover(output_w=output, loss_w=load.design_w, hot_water_hours=hours or 0.0) if known else None,
+        cover_without_hot_water=output / load.design_w if known else None,
         hot_water_hours=hours,
         bivalent_c=_crossing(load.drawn.outdoor_c, over.greatest_w - load.full_w) if known else None,
-        cycles_above_c=_crossing(load.drawn.outdoor_c, over.least_w - load.drawn.season_w) if known else None,
-        cycling_share=summed.cycling_hours / heating_h if summed and heating_h else None,
+        cycles_above_c=_crossing(load.drawn.outdoor_c, over.least_w - load.drawn.season_w)
+        if known and turns_down
+        else None,
+        cycling_share=summed.cycling_hours / heating_h if summed and heating_h and turns_down else None,
         backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
         season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
         season_with_hot_water=both[0],
@@ -168,6 +177,15 @@ def _candidate(
         least_curve_w=over.least_w.round(1).tolist(),
     )
     return row, summed
+
+
+def _standing(house: HouseView, key: str | None) -> Standing:
+    return Standing.of(house, house.scheme.candidates.get(key) if house.scheme and key else None)
+
+
+def _needed_w(load: Load, hot_water: HotWaterResult) -> float:
+    """What a machine must give through the whole design day: the loss of 24 hours and a day's hot water, over 24 h."""
+    return load.design_w + (hot_water.daily_kwh or 0.0) * 1000 / DAY_H
 
 
 def _own_kwh(load: Load) -> float:
@@ -208,13 +226,18 @@ def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float
 
 
 def _with_hot_water(
-    house: HouseView, entry: MachineEntry, load: Load, hot_water: HotWaterResult, summed: Summed | None
+    house: HouseView,
+    entry: MachineEntry,
+    load: Load,
+    hot_water: HotWaterResult,
+    summed: Summed | None,
+    standing: Standing,
 ) -> tuple[float | None, float, float]:
     """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
     if summed is None or hot_water.daily_kwh is None or house.climate is None:
         return None, 0.0, 0.0
     water = charging_water_c(hot_water.store_c)
-    at = load.looks.at(entry, np.array([house.climate.annual_mean_c]), np.array([water]))
+    at = load.looks.at(entry, np.array([house.climate.annual_mean_c]), np.array([water]), standing)
     heat = hot_water.daily_kwh * DAYS
     cop = float(at.cop[0]) if at.inside[0] else 1.0
     total = summed.electricity_total_kwh + heat / cop
@@ -233,7 +256,7 @@ def _crossing(x: Array, difference: Array) -> float | None:
 def _season(
     house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: CandidateResult, hot_water: HotWaterResult
 ) -> SeasonResult:
-    both, heat, electricity = _with_hot_water(house, entry, load, hot_water, summed)
+    both, heat, electricity = _with_hot_water(house, entry, load, hot_water, summed, standing_of(house))
     return SeasonResult(
         performance=row.season,
         with_hot_water=both,
@@ -260,11 +283,22 @@ def excess_electricity_kwh(house: HouseView, load: Load, drawn_kwh: float | None
     ideal = season_over_bins(
         hours=bins.hours,
         load_w=bins.season_w,
-        operation=load.looks.at(house.machine, bins.outdoor_c, exact),
+        operation=load.looks.at(house.machine, bins.outdoor_c, exact, standing_of(house)),
         degradation=house.practice.cycling_degradation,
         always_on_w=house.machine.always_on_w,
     )
     return drawn_kwh - _beside(load, ideal).electricity_total_kwh
+
+
+def rises_with_cold(entry: MachineEntry) -> tuple[float, float] | None:
+    """The first two outdoor temperatures, cold and milder, between which the greatest output falls although the air is milder;
+    a dip about 2 deg C is frost and no fault."""
+    for n in range(len(entry.outdoor_c) - 1):
+        cold, mild = entry.outdoor_c[n], entry.outdoor_c[n + 1]
+        frost = cold < FROST_TO_C and mild > FROST_FROM_C
+        if not frost and any(a > b * (1 + TOLD_APART) for a, b in zip(*entry.greatest_w[n : n + 2], strict=True)):
+            return cold, mild
+    return None
 
 
 def _findings(house: HouseView, row: CandidateResult, findings: Findings) -> None:
@@ -289,6 +323,18 @@ def _findings(house: HouseView, row: CandidateResult, findings: Findings) -> Non
             "doubt", "machine", where, f"{row.label} will run on and off for {row.cycling_share:.0%} of its heating hours.",
             why="Its least output is more than the house asks for in mild weather.",
             mend="A machine that turns down further, or enough open water for the runs it then makes (see the pipework).",
+        )  # fmt: skip
+    if row.least_w is None:
+        findings.add(
+            "doubt", "machine", where, f"Nobody says how far {row.label} turns down.",
+            why="Whether it runs on and off in mild weather cannot be judged.", mend="Enter its least output.",
+        )  # fmt: skip
+    rising = rises_with_cold(house.machine) if house.machine else None
+    if rising is not None:
+        findings.add(
+            "doubt", "machine", where, f"{row.label} gives more at A{rising[0]:g} than at A{rising[1]:g}.",
+            why="Colder air holds less heat: such a map is rare, unless it is held back in mild weather.",
+            mend="Look at the maker's table once more.",
         )  # fmt: skip
     if row.extrapolated:
         findings.add(

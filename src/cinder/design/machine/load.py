@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays, Losses, evaluate
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import MachineEntry
+from cinder.model.scheme import Candidate
 from cinder.physics import curve as law
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
@@ -31,17 +33,40 @@ class Bins:
     needed_c: Array
 
 
+class Standing(NamedTuple):
+    """What of a job and its candidate bears on a machine's map: glycol in its water, the altitude, its quiet nights."""
+
+    glycol_share: float = 0.0
+    altitude_m: float = 0.0
+    quiet: bool = False
+
+    @classmethod
+    def of(cls, house: HouseView, candidate: Candidate | None) -> Standing:
+        altitude = house.job.site.altitude_m or 0.0
+        if candidate is None:
+            return cls(altitude_m=altitude)
+        return cls(candidate.glycol_share or 0.0, altitude, candidate.quiet)
+
+
+QUIET_FROM_H, QUIET_TO_H = 22, 7
+"""Hours of the night in which a machine that is told to be quiet is (our choice)."""
+QUIET_PART = ((QUIET_TO_H - QUIET_FROM_H) % 24) / 24
+PLAINLY = Standing()
+
+
 class Looks:
     """Looks into the maps of machines, each kept: most edits leave the water as it was."""
 
     def __init__(self, kept: Kept) -> None:
         self.kept = kept
 
-    def at(self, entry: MachineEntry, outdoor_c: Array, water_c: Array) -> heat_pump.Operation:
-        """A machine over outdoor air and leaving water (K,)."""
-        table = self.kept.of(("map", entry.id), (entry,), lambda: performance_map(entry))
+    def at(
+        self, entry: MachineEntry, outdoor_c: Array, water_c: Array, standing: Standing = PLAINLY
+    ) -> heat_pump.Operation:
+        """A machine over outdoor air and leaving water (K,), a quiet night counted into its greatest output."""
+        table = self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
         needs = (table, outdoor_c.tobytes(), water_c.tobytes())
-        slot = ("operated", entry.id, len(outdoor_c))
+        slot = ("operated", entry.id, standing, len(outdoor_c))
         return self.kept.of(slot, needs, lambda: heat_pump.operate(table, outdoor_c=outdoor_c, water_c=water_c))
 
 
@@ -58,13 +83,23 @@ class Load:
     looks: Looks
 
 
-def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
-    """A library machine as the physics sees it."""
+def performance_map(entry: MachineEntry, standing: Standing = PLAINLY) -> heat_pump.PerformanceMap:
+    """A library machine as the physics sees it where it stands; with no least output said it is taken to have none. Quiet
+    nights take their part of the day off its greatest output."""
+    quiet = 1 - QUIET_PART * (1 - entry.quiet_output_share) if standing.quiet else 1.0
+    return heat_pump.corrected(
+        tested_map(entry), frost_included=entry.defrost_included, glycol_share=standing.glycol_share,
+        altitude_m=standing.altitude_m, output_share=quiet,
+    )  # fmt: skip
+
+
+def tested_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
+    """The map as it was tested."""
     return heat_pump.PerformanceMap(
         outdoor_c=np.array(entry.outdoor_c),
         water_c=np.array(entry.water_c),
         greatest_w=np.array(entry.greatest_w),
-        least_w=np.array(entry.least_w),
+        least_w=np.array(entry.least_w) if entry.least_w is not None else np.zeros_like(np.array(entry.cop)),
         cop=np.array(entry.cop),
         evaporator_approach_k=entry.evaporator_approach_k,
         condenser_approach_k=entry.condenser_approach_k,
@@ -75,8 +110,14 @@ def performance_map(entry: MachineEntry) -> heat_pump.PerformanceMap:
 
 
 def performance(house: HouseView) -> heat_pump.PerformanceMap | None:
-    """The map of the chosen machine."""
-    return performance_map(house.machine) if house.machine else None
+    """The map of the chosen machine, where it stands."""
+    return performance_map(house.machine, standing_of(house)) if house.machine else None
+
+
+def standing_of(house: HouseView) -> Standing:
+    """How the chosen machine stands."""
+    scheme = house.scheme
+    return Standing.of(house, scheme.candidates.get(scheme.chosen) if scheme and scheme.chosen else None)
 
 
 def load_line(

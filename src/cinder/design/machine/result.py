@@ -11,10 +11,14 @@ class CandidateResult(Result):
     id: str
     machine: str
     label: str
+    kind: str
     refrigerant: str
     chosen: bool
     output_w: float
-    least_w: float
+    needed_w: float | None
+    """Through the whole design day: the loss and a day's hot water, over 24 h."""
+    least_w: float | None
+    """None: nobody says how far it turns down, and whether it cycles is not judged."""
     cop: float
     extrapolated: bool
     inside: bool
@@ -28,7 +32,7 @@ class CandidateResult(Result):
     season: float | None
     season_with_hot_water: float | None
     electricity_kwh: float | None
-    sound_power_day_db: float
+    sound_power_day_db: float | None
     greatest_curve_w: list[float]
     least_curve_w: list[float]
 

@@ -277,7 +277,7 @@ def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None
         return None
     water = np.interp(done.outdoor_c, design.curve.outdoor_c, design.curve.line_c)
     operation = heat_pump.operate(performance_map(house.machine), outdoor_c=done.outdoor_c, water_c=water)
-    own = done.demand.heat_w * _own_part(design)
+    own = done.demand.heat_w * own_part(design)
     summed = season_over_bins(
         hours=np.ones(HOURS), load_w=done.demand.heat_w - own, operation=operation,
         degradation=house.practice.cycling_degradation, always_on_w=house.machine.always_on_w,
@@ -286,7 +286,7 @@ def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None
     return np.asarray(summed.electricity_kwh * 1000 + own + np.where(done.demand.heat_w > 0, fans_w, 0.0))
 
 
-def _own_part(design: Design) -> float:
+def own_part(design: Design) -> float:
     """Share of the season's heat that heaters of their own give."""
     season = design.season
     return season.own_heat_kwh / season.heat_kwh if season.heat_kwh else 0.0

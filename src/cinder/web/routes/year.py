@@ -1,4 +1,4 @@
-"""The year hour by hour, and the bills against the calculation."""
+"""The year hour by hour, the machines through it, and the bills against the calculation."""
 
 from __future__ import annotations
 
@@ -19,6 +19,13 @@ def install(app: FastAPI, on: Services) -> None:
         """The house hour by hour through the year."""
         return await on.slowly(
             who, job_id, lambda at: stamped(at.version, year=remembered.year(who, at.job, at.version))
+        )
+
+    @app.get("/api/jobs/{job_id}/running", responses={200: {"model": answers.RunningOut}})
+    async def running(who: Asker, job_id: str) -> Response:
+        """Every candidate through the year of hours: what it draws, costs and saves."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, running=remembered.running(who, at.job, at.version))
         )
 
     @app.get("/api/jobs/{job_id}/bills", responses={200: {"model": answers.BillsOut}})
