@@ -109,7 +109,7 @@ def test_a_new_job_typed_in_by_hand_and_found_again_after_a_restart(page: Page, 
     expect(page.get_by_label("Width of Sitting room")).to_have_value("4.200")
     expect(page.get_by_label("Width of Back bedroom")).to_have_value("3.310")
     go(page, "Machine")
-    page.get_by_role("button", name="Compare all six").click()
+    page.get_by_role("button", name="Compare five about its size").click()
     page.locator("tr", has_text="Sedge 6").get_by_role("button", name="Choose").click()
     saved(page)
     go(page, "Pipework")

@@ -140,7 +140,7 @@ def test_a_house_from_nothing_to_the_report_in_few_inputs(page: Page, server, wo
     expect(page.locator("[data-figure=flow] .figure")).to_contain_text("45", timeout=60_000)
     # a machine
     hand.go("Machine")
-    hand.click(page.get_by_role("button", name="Compare all six"))
+    hand.click(page.get_by_role("button", name="Compare five about its size"))
     hand.click(page.get_by_role("button", name="Choose").first)
     expect(page.locator("[data-figure=cover] .figure")).to_be_visible()
     # a cylinder

@@ -17,6 +17,7 @@ from cinder.library import (
     EmitterPriceEntry,
     Entry,
     HourlyYear,
+    MachineEntry,
     MeasureEntry,
     load,
     shipped_year,
@@ -29,7 +30,7 @@ from cinder.store.tables import BlobRow, CompanyEntryRow
 
 KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
-    "catalogues": CatalogueEntry,
+    "catalogues": CatalogueEntry, "machines": MachineEntry,
 }  # fmt: skip
 PRICED = ("measures", "emitter_prices")
 """Tables whose own rows stand in place of the shipped ones."""

@@ -16,6 +16,7 @@ from cinder.design.apart.moved import Moved
 from cinder.design.apart.running.result import Runs
 from cinder.design.apart.ways.result import Front, Holding, RoomOptions
 from cinder.design.fabric.result import Section
+from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
 from cinder.library import (
     CatalogueEntry,
@@ -284,6 +285,24 @@ class CatalogueTaken(BaseModel):
     label: str
     edition: int
     products: int
+
+
+class MachineTaken(BaseModel):
+    id: str
+    label: str
+    edition: int
+    worked_out: int
+    """Test points filled from their neighbours."""
+    lacks: list[str]
+
+
+class MachinesTaken(BaseModel):
+    machines: list[MachineTaken]
+
+
+class MachineLook(BaseModel):
+    look: Look
+    machine: MachineEntry
 
 
 class SchemesOut(BaseModel):

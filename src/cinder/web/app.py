@@ -32,6 +32,7 @@ from cinder.web.routes import (
     fabric,
     jobs,
     library,
+    machines,
     measures,
     papers,
     photos,
@@ -55,7 +56,7 @@ class Tablet:
 
 ROUTES = (
     library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, measures, papers, ways, emitters,
-    catalogues,
+    catalogues, machines,
 )  # fmt: skip
 """One router a concept."""
 REFUSALS: dict[int | str, dict[str, Any]] = {

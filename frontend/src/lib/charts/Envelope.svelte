@@ -4,8 +4,22 @@
 	import type { Design, CandidateResult } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
 	import { HEIGHT, WIDTH, shape } from './envelope';
-	let { machine, row, outdoor }: { machine: Design['machine']; row: CandidateResult; outdoor: number } = $props();
-	const drawn = $derived(shape(machine, row, outdoor));
+	let {
+		machine,
+		row,
+		outdoor,
+		beside = null,
+		range = null
+	}: {
+		machine: Design['machine'];
+		row: CandidateResult;
+		outdoor: number;
+		/** Another machine, laid over it. */
+		beside?: CandidateResult | null;
+		/** What the loss may be of the figure, P10 and P90. */
+		range?: [number, number] | null;
+	} = $props();
+	const drawn = $derived(shape(machine, row, outdoor, beside, range));
 </script>
 
 <p class="note">heat, {unitName('kW')}, with the water of this job's curve</p>
@@ -54,6 +68,8 @@
 	<path d={drawn.backup} fill="url(#backup-hatch)" />
 	<path d={drawn.greatest} class="out" />
 	<path d={drawn.least} class="out thin" />
+	{#if drawn.other}<path d={drawn.other.greatest} class="other" /><path d={drawn.other.least} class="other" />{/if}
+	<path d={drawn.doubt} class="doubt" />
 	<path d={drawn.season} class="season" />
 	<path d={drawn.load} class="load" />
 	<line x1={drawn.x(outdoor)} x2={drawn.x(outdoor)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="day" />
@@ -64,6 +80,12 @@
 		text-anchor="end"
 		class="tick strong">most it gives</text
 	>
+	{#if drawn.other && beside}<text
+			x={drawn.other.end[0] - 4}
+			y={drawn.other.end[1] - 7}
+			text-anchor="end"
+			class="tick faint">{beside.label}</text
+		>{/if}
 	<text
 		x={drawn.frame.right - 4}
 		y={drawn.y((row.least_curve_w.at(-1) ?? 0) / 1000) - 7}
@@ -71,10 +93,12 @@
 		class="tick strong">least it gives</text
 	>
 </svg>
-<p class="flex flex-wrap gap-4.5 pl-11 note">
-	<span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span><span
-		><i class="k border-y-2 border-y-water bg-water-pale"></i>machine can give</span
-	><span><i class="k hatch-doubt"></i>switches on and off</span><span><i class="k hatch-short"></i>backup works</span>
+<p class="flex flex-wrap gap-x-3.5 gap-y-1 pl-11 note">
+	<span><i class="k load"></i>house loses</span><span><i class="k season"></i>less gains</span>{#if range}<span
+			><i class="k doubted"></i>may lose, P10 to P90</span
+		>{/if}<span><i class="k border-y-2 border-y-water bg-water-pale"></i>machine can give</span><span
+		><i class="k hatch-doubt"></i>switches on and off</span
+	><span><i class="k hatch-short"></i>backup works</span>
 </p>
 <Fold title="The same as a table">
 	<table class="table table-figures">
@@ -100,7 +124,7 @@
 
 <style>
 	svg {
-		max-height: calc(100vh - 330px);
+		max-height: max(240px, calc(100vh - 460px));
 	}
 	.strong {
 		fill: var(--water);
@@ -127,6 +151,20 @@
 		stroke: var(--heat);
 		stroke-width: 3.5;
 	}
+	.doubt {
+		fill: var(--heat);
+		opacity: 0.16;
+	}
+	.other {
+		fill: none;
+		stroke: var(--muted);
+		stroke-width: 2;
+		stroke-dasharray: 2 4;
+	}
+	.faint {
+		fill: var(--muted);
+		font-weight: 600;
+	}
 	.season {
 		fill: none;
 		stroke: var(--heat);
@@ -149,6 +187,10 @@
 		height: 0;
 		border-top: 4px solid var(--heat);
 		vertical-align: middle;
+	}
+	.k.doubted {
+		background: var(--heat);
+		opacity: 0.25;
 	}
 	.k.season {
 		height: 0;

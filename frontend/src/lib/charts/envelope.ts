@@ -20,17 +20,33 @@ export type EnvelopeShape = {
 	between: string;
 	cycling: string;
 	backup: string;
+	/** What the house may lose, P10 to P90. */
+	doubt: string;
+	/** Most and least of the machine laid beside it. */
+	other: { greatest: string; least: string; end: [number, number] } | null;
 	bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
 	frame: { left: number; right: number; top: number; bottom: number };
 };
 
 /** Load against the machine's greatest and least output over outdoor temperature, kW. */
-export function shape(machine: Design['machine'], row: CandidateResult, design: number): EnvelopeShape {
+export function shape(
+	machine: Design['machine'],
+	row: CandidateResult,
+	design: number,
+	beside: CandidateResult | null = null,
+	range: [number, number] | null = null
+): EnvelopeShape {
 	const low = Math.max(Math.min(...machine.outdoor_c), design - 6);
 	const seen = (t: number): boolean => t >= low && t < 20;
 	const keep = machine.outdoor_c.map((t, n) => ({ t, n })).filter(({ t }) => t >= low);
 	const kw = (series: number[], n: number): number => (series[n] ?? 0) / 1000;
-	const top = Math.max(...keep.map(({ n }) => Math.max(kw(machine.load_w, n), kw(row.greatest_curve_w, n))), 1);
+	const most_w = beside ? beside.greatest_curve_w : row.greatest_curve_w;
+	const top = Math.max(
+		...keep.map(({ n }) =>
+			Math.max(kw(machine.load_w, n) * (range?.[1] ?? 1), kw(row.greatest_curve_w, n), kw(most_w, n))
+		),
+		1
+	);
 	const x = scale([low, 20], [LEFT, WIDTH - RIGHT]);
 	const y = scale([0, top * 1.08], [HEIGHT - BOTTOM, TOP]);
 	const line = (series: number[]): [number, number][] => keep.map(({ t, n }) => [x(t), y(kw(series, n))]);
@@ -41,6 +57,8 @@ export function shape(machine: Design['machine'], row: CandidateResult, design: 
 					.map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`)
 					.join('L')}Z`
 			: '';
+	const scaled = (factor: number): [number, number][] => line(machine.load_w.map((w) => w * factor));
+	const others = beside ? line(beside.greatest_curve_w) : [];
 	const load = line(machine.load_w);
 	const season = line(machine.season_load_w);
 	const greatest = line(row.greatest_curve_w);
@@ -68,6 +86,10 @@ export function shape(machine: Design['machine'], row: CandidateResult, design: 
 		between: area(greatest, least),
 		cycling: area(least, lower(least, season)),
 		backup: area(load, lower(load, greatest)),
+		doubt: range ? area(scaled(range[1]), scaled(range[0])) : '',
+		other: beside
+			? { greatest: path(others), least: path(line(beside.least_curve_w)), end: others.at(-1) ?? [0, 0] }
+			: null,
 		bars,
 		frame: { left: LEFT, right: WIDTH - RIGHT, top: TOP, bottom: HEIGHT - BOTTOM }
 	};

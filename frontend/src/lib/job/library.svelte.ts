@@ -1,6 +1,8 @@
-import { api, type Climate, type Construction, type Library } from '$lib/api/client';
+import { api, type Climate, type Construction, type Library, type MachineDoc } from '$lib/api/client';
 
-/** The library of this edition with the company's own constructions and climates, fetched once. */
+const OWN = ['constructions', 'climates', 'machines'] as const;
+
+/** The library of this edition with the company's own constructions, climates and machines, fetched once. */
 class LibraryShelf {
 	all = $state.raw<Library | null>(null);
 
@@ -15,7 +17,7 @@ class LibraryShelf {
 	/** Take in what the company keeps for itself, again after it has changed. */
 	async refresh(): Promise<void> {
 		const kept = await Promise.all(
-			(['constructions', 'climates'] as const).map((kind) =>
+			OWN.map((kind) =>
 				api.GET('/api/company/{kind}', { params: { path: { kind } } }).catch(() => ({ data: undefined }))
 			)
 		);
@@ -27,14 +29,16 @@ class LibraryShelf {
 			...now,
 			constructions: plain(now.constructions, 'constructions'),
 			climates: plain(now.climates, 'climates'),
-			own: { constructions: {}, climates: {} },
+			machines: plain(now.machines, 'machines'),
+			own: { constructions: {}, climates: {}, machines: {} },
 			u_values: { ...now.u_values },
-			sha256: { ...now.sha256, constructions: { ...now.sha256.constructions }, climates: { ...now.sha256.climates } }
+			sha256: { ...now.sha256, ...Object.fromEntries(OWN.map((kind) => [kind, { ...now.sha256[kind] }])) }
 		};
-		for (const [n, kind] of (['constructions', 'climates'] as const).entries())
+		for (const [n, kind] of OWN.entries())
 			for (const one of kept[n]?.data?.entries ?? []) {
 				if (kind === 'constructions') next.constructions[one.id] = one.entry as Construction;
-				else next.climates[one.id] = one.entry as Climate;
+				else if (kind === 'climates') next.climates[one.id] = one.entry as Climate;
+				else next.machines[one.id] = one.entry as unknown as MachineDoc;
 				if (one.u_w_m2k != null) next.u_values[one.id] = one.u_w_m2k;
 				next.sha256[kind]![one.id] = one.sha256;
 				next.own![kind]![one.id] = String(one.edition);

@@ -16,6 +16,7 @@ from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.machine.load import Load, Standing, load_line, standing_of
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
+from cinder.design.machine.say import of_small, of_whole
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
 from cinder.library import MachineEntry
@@ -173,10 +174,17 @@ def _candidate(
         season_with_hot_water=both[0],
         electricity_kwh=summed.electricity_total_kwh if summed else None,
         sound_power_day_db=entry.sound_power_day_db,
+        backup=_backup(house, key),
+        whole_school="",
+        small_school="",
         greatest_curve_w=over.greatest_w.round(1).tolist(),
         least_curve_w=over.least_w.round(1).tolist(),
     )
-    return row, summed
+    return row.model_copy(update={"whole_school": of_whole(row), "small_school": of_small(row)}), summed
+
+
+def _backup(house: HouseView, key: str) -> str:
+    return house.scheme.candidates[key].backup.kind if house.scheme and key in house.scheme.candidates else "heater"
 
 
 def _standing(house: HouseView, key: str | None) -> Standing:

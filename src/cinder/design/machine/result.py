@@ -33,6 +33,11 @@ class CandidateResult(Result):
     season_with_hot_water: float | None
     electricity_kwh: float | None
     sound_power_day_db: float | None
+    backup: str
+    """What works beside it: heater, boiler, new boiler, stove, none."""
+    whole_school: str
+    small_school: str
+    """Its size as the one school and the other look at it, in words."""
     greatest_curve_w: list[float]
     least_curve_w: list[float]
 

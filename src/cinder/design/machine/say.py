@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.design.machine.result import MachineResult, SeasonResult
+from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 
 
 def machine(result: MachineResult, season: SeasonResult) -> str:
@@ -19,3 +19,38 @@ def machine(result: MachineResult, season: SeasonResult) -> str:
     if chosen.cycles_above_c is not None:
         text += f"; above {chosen.cycles_above_c:.0f} °C it switches on and off"
     return (text + ".").replace("-", "−")
+
+
+USUAL_COVER = 1.2
+"""Cover beyond which a machine is called too large (common practice: 100 to 120 %)."""
+SMALL_BACKUP = 0.1
+"""Part of the season's heat a backup may give where the smaller machine is chosen on purpose (our choice)."""
+
+
+def of_whole(row: CandidateResult) -> str:
+    """Its size to those who want the house covered by the machine alone."""
+    if not row.inside:
+        return "does not run at this design day and water"
+    if row.cover is None or row.needed_w is None:
+        return "not known yet"
+    if row.cover < 1:
+        return f"too small: {(row.needed_w - row.output_w) / 1000:.1f} kW are missing on the design day"
+    if row.cover > USUAL_COVER:
+        return f"larger than usual: {row.cover:.0%} of the design day, 100 to 120 % are"
+    return f"right: {row.cover:.0%} of the design day"
+
+
+def of_small(row: CandidateResult) -> str:
+    """Its size to those who take the smaller machine and a backup for the coldest days."""
+    if not row.inside:
+        return "does not run at this design day and water"
+    if row.cover is None or row.backup_share is None:
+        return "not known yet"
+    runs = f"; on and off {row.cycling_share:.0%} of its hours" if row.cycling_share is not None else ""
+    if row.cover >= 1:
+        return f"larger than need be: no backup would work{runs}"
+    if row.backup == "none":
+        return f"no backup stands beside it: {row.backup_share:.1%} of the heat would be missing"
+    if row.backup_share <= SMALL_BACKUP:
+        return f"right: backup gives {row.backup_share:.1%} of the heat{runs}"
+    return f"small: backup gives {row.backup_share:.0%} of the heat, which wants a boiler rather than a heater{runs}"

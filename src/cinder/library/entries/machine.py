@@ -60,7 +60,7 @@ class MachineEntry(Entry):
     greatest_w: Grid
     least_w: Grid | None = None
     cop: Grid
-    worked_out: list[tuple[int, int]] = []
+    worked_out: list[Annotated[list[int], Field(min_length=2, max_length=2)]] = []
     """Places of the grid (row, column) nobody tested: filled from their neighbours."""
     defrost_included: bool
     evaporator_approach_k: Positive = 8.0

@@ -29,20 +29,20 @@ from cinder.design.findings import Findings
 from cinder.design.hot_water.decide import charging_water_c
 from cinder.design.house.climate import MONTHS
 from cinder.design.house.view import HouseView, view
-from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map, tested_map
+from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map
+from cinder.design.machine.look import reference
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
 from cinder.design.year.decide import Worked, own_part, work
 from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Candidate
-from cinder.physics import heat_pump, reference_season
+from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.sources import Mode as Way
 from cinder.physics.sources import Shared, break_even_cop, share
 from cinder.physics.weather import HOURS, month_hours
 
-REFERENCE_BIVALENT_C = -7.0
 WAYS: dict[str, Way] = {"parallel": "parallel", "alternate": "alternate", "price": "cheaper", "carbon": "cheaper"}
 MODES = {"parallel": "beside it", "alternate": "in its place", "price": "whichever is cheaper", "carbon": "less carbon"}
 
@@ -135,7 +135,7 @@ def _row(
         performance=by_machine / running if running > 0 else None,
         whole=all_heat / drawn if other.electric and drawn > 0 else None,
         blended=all_heat / (drawn + burnt) if not other.electric and drawn + burnt > 0 else None,
-        scop_35=_reference(entry, 35), scop_55=_reference(entry, 55),
+        scop_35=reference(entry, 35), scop_55=reference(entry, 55),
         alone_hours=float(middle.shared.alone.sum()) / hours if hours else None,
         heat_share=machine / all_heat if all_heat > 0 else None,
         cycling_hours=float(cycling.sum()) / hours if hours and turns_down else None,
@@ -261,17 +261,6 @@ def _kwh(watts: Array) -> float:
 def _once(candidate: Candidate) -> float | None:
     given = (candidate.cost_minor, candidate.backup.cost_minor)
     return sum(one or 0.0 for one in given) if candidate.cost_minor is not None else None
-
-
-def _reference(entry: MachineEntry, water: int) -> float | None:
-    """The test bench's season; None where its water is outside the envelope."""
-    table = tested_map(entry)
-    if water > max(entry.limit_water_c):
-        return None
-    season = reference_season.reference_season(
-        table, water=water, bivalent_c=max(REFERENCE_BIVALENT_C, entry.lowest_outdoor_c), standing_w=entry.standby_w
-    )
-    return season.scop
 
 
 def _months(one: Ran, done: Worked) -> list[RunMonth]:

@@ -12,6 +12,7 @@ from cinder.design.apart.running.result import Present, Span
 from cinder.design.house.prices import fuel as fuel_of
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.model import Job
+from cinder.model.defaults import CALL_FUELS
 from cinder.model.scheme import Backup
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
@@ -21,11 +22,6 @@ ELECTRICITY = "electricity"
 YEARS = 15
 SPREAD, RISE = 0.15, 0.02
 """How far next year's prices may lie off, and their rise a year, where nobody says (our choice)."""
-ANSWERED = {
-    "gas": "gas", "oil": "oil", "bottled": "lpg", "solid": "logs", "pellets": "pellets", "storage": "electricity",
-    "resistance": "electricity",
-}  # fmt: skip
-"""Fuels of the tables by what the first call says heats the house."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,7 +125,7 @@ def present_fuel(job: Job) -> str | None:
         bought[bill.fuel] = bought.get(bill.fuel, 0.0) + (bill.amount or 0.0) * per
     if bought:
         return max(bought, key=lambda key: bought[key])
-    return ANSWERED.get(str(job.site.answers.get("fuel")))
+    return CALL_FUELS.get(str(job.site.answers.get("fuel")))
 
 
 def today(job: Job, prices: Prices, heat_kwh: Sequence[float]) -> tuple[Today | None, str]:

@@ -1,11 +1,19 @@
 <script lang="ts">
-	import { amount, fig, unitName } from '$lib/parts/units';
+	import { amount } from '$lib/parts/units';
+	import { api } from '$lib/api/client';
 	import { takeAway } from '$lib/job/pointers';
 	import Envelope from '$lib/charts/Envelope.svelte';
 	import { newId, nextPos } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
+	import { Slow } from '$lib/job/slow.svelte';
+	import Beside from '$lib/machine/Beside.svelte';
+	import CostView from '$lib/machine/CostView.svelte';
+	import OwnMachines from '$lib/machine/OwnMachines.svelte';
+	import SizeTable from '$lib/machine/SizeTable.svelte';
+	import Tabs from '$lib/machine/Tabs.svelte';
+	import YearView from '$lib/machine/YearView.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
@@ -15,16 +23,50 @@
 	const machine = $derived(design?.machine);
 	const rows = $derived(machine?.rows ?? []);
 	let looked = $state<string | null>(null);
+	let beside = $state<string | null>(null);
+	let view = $state<'size' | 'year' | 'cost'>('size');
+	const VIEWS: { key: 'size' | 'year' | 'cost'; label: string }[] = [
+		{ key: 'size', label: 'Its size' },
+		{ key: 'year', label: 'Through the year' },
+		{ key: 'cost', label: 'What it costs' }
+	];
 	const row = $derived(rows.find((r) => r.id === looked) ?? rows.find((r) => r.chosen) ?? rows[0]);
+	const over = $derived(rows.find((r) => r.id === beside && r.id !== row?.id) ?? null);
 	const base = $derived(`/schemes/${session.scheme}`);
 	const taken = $derived(new Set(rows.map((r) => r.machine)));
+	const shelved = $derived(Object.values(shelf.all?.machines ?? {}));
+	const size = (id: string): number => Math.max(...(shelf.all?.machines[id]?.greatest_w.flat() ?? [0]));
 	const others = $derived(
-		Object.values(shelf.all?.machines ?? {})
+		shelved
 			.filter((m) => !taken.has(m.id))
-			.map((m) => ({ value: m.id, label: `${m.label}, ${m.refrigerant}` }))
+			.sort((a, b) => size(a.id) - size(b.id))
+			.map((m) => ({
+				value: m.id,
+				label: `${m.label}, ${m.refrigerant}${m.kind === 'split' ? ', split' : ''}`,
+				group: shelf.all?.own?.machines?.[m.id] ? "The company's own" : 'The library’s, invented'
+			}))
 	);
-	const flow = $derived(design?.waterline.chosen_flow_c);
 	const entry = $derived(row ? session.job?.library?.machines?.[row.machine]?.data : null);
+	const range = $derived.by((): [number, number] | null => {
+		const house = frame.doubts.found?.doubts.house;
+		const loss = design?.house.loss_w;
+		return house && loss ? [house.p10_w / loss, house.p90_w / loss] : null;
+	});
+	const path = { params: { path: { job_id: frame.session.id } } };
+	const running = new Slow(() => api.GET('/api/jobs/{job_id}/running', path));
+	const runs = $derived(running.found?.running);
+	$effect(() => {
+		if (session.settled && view !== 'size') running.ask();
+	});
+
+	/** What lies about the loss: some machines on either side of it, not the whole shelf. */
+	const about = $derived.by(() => {
+		const loss = design?.house.loss_w ?? 0;
+		const near = shelved.filter((m) => !shelf.all?.own?.machines?.[m.id]).sort((a, b) => size(a.id) - size(b.id));
+		const first = near.findIndex((m) => size(m.id) > loss);
+		const from = Math.max(0, Math.min((first < 0 ? near.length : first) - 1, near.length - 5));
+		return near.slice(from, from + 5).map((m) => m.id);
+	});
 
 	function compare(keys: string[]): void {
 		void session.edit(keys.length > 1 ? 'Machines compared' : 'Machine compared', (d) => {
@@ -41,101 +83,122 @@
 		void session.edit(`${label} no longer compared`, (d) => {
 			takeAway(d, 'candidate', id);
 		});
+	const facts = $derived.by((): [string, string][] => {
+		if (!entry) return [];
+		const held = entry.contains ?? {};
+		const inside = [
+			held.diverter ? `diverter${held.diverter_rests ? ' that can rest between its ends' : ''}` : '',
+			held.heater_kw ? `heater ${amount(held.heater_kw, 'kW', 1)}` : '',
+			held.buffer_l ? `buffer ${amount(held.buffer_l, 'L')}` : '',
+			held.vessel_l ? `vessel ${amount(held.vessel_l, 'L')}` : '',
+			held.relief_bar ? `relief valve ${amount(held.relief_bar, 'bar', 1)}` : '',
+			held.pump ? `pump driven ${held.pump}` : '',
+			held.freeze_valve ? 'freeze valve' : '',
+			held.refrigerant_release ? 'release for refrigerant' : ''
+		].filter(Boolean);
+		const or = (value: number | null | undefined, unit: string, digits = 0): string =>
+			value == null ? 'not said' : amount(value, unit, digits);
+		const lines = entry.lines;
+		return [
+			[
+				'Refrigerant',
+				`${entry.refrigerant}${entry.refrigerant_kg ? `, ${amount(entry.refrigerant_kg, 'kg', 2)}` : ''}${entry.flammable ? ', flammable' : ''}`
+			],
+			['Sound power, quiet', `${num(entry.sound_power_day_db)} dB(A), ${num(entry.sound_power_night_db)}`],
+			['Least flow', or(entry.least_flow_lph, 'L/h')],
+			['Water that must stay open', or(entry.least_volume_l, 'L')],
+			['At most', entry.max_current_a == null ? 'not said' : `${num(entry.max_current_a)} A`],
+			['Weighs', or(entry.weight_kg, 'kg')],
+			['Built in', inside.join(', ') || 'nothing said'],
+			...(lines
+				? ([
+						[
+							'Lines',
+							`${num(lines.gas_mm, 1)} and ${num(lines.liquid_mm, 1)} mm, up to ${amount(lines.most_length_m, 'm')}, lift ${amount(lines.most_lift_m, 'm')}; charged for ${amount(lines.charged_length_m, 'm')}, then ${num(lines.extra_g_per_m)} g a metre by certified hands`
+						]
+					] as [string, string][])
+				: [])
+		];
+	});
 </script>
 
-<Head title="Machine" screen="machine" />
+<Head title="Machine" screen="machine" sentence={view === 'size' ? undefined : (runs?.sentence ?? '')} />
 
 {#if !session.scheme}
 	<p class="grid max-w-[52ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
 		As found there is no heat pump. Choose a scheme at the top left to compare machines.
 	</p>
 {:else}
-	<div class="grid grid-cols-[minmax(0,1fr)_280px] gap-6.5 narrow:grid-cols-[1fr]">
-		<div>
-			{#if row && machine && design?.house.outdoor_c != null}
-				<Envelope {machine} {row} outdoor={design.house.outdoor_c} />
-			{:else if !rows.length}
-				<div class="grid max-w-[52ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
-					<p>Six invented machines lie in the library. Put them beside this house and see which covers it.</p>
-					<button class="btn btn-primary" onclick={() => compare(Object.keys(shelf.all?.machines ?? {}))}
-						>Compare all six</button
+	<div class="grid grid-cols-[minmax(0,1fr)_300px] gap-6.5 narrow:grid-cols-[1fr]">
+		<div class="min-w-0">
+			{#if rows.length}
+				<Tabs label="What of the machines" tabs={VIEWS} shown={view} take={(key) => (view = key)} />
+				{#if view === 'size'}
+					{#if row && machine && design?.house.outdoor_c != null}
+						{#if rows.length > 1}
+							<label class="float-right -mt-1 flex items-center gap-2 note"
+								><span class="whitespace-nowrap">Laid over it</span><Choice
+									label="Lay another machine over it"
+									value={over?.id ?? null}
+									empty="no other"
+									options={rows.filter((r) => r.id !== row.id).map((r) => ({ value: r.id, label: r.label }))}
+									commit={(v) => (beside = v)}
+								/></label
+							>
+						{/if}
+						<Envelope {machine} {row} outdoor={design.house.outdoor_c} beside={over} {range} />
+					{/if}
+					<SizeTable
+						{rows}
+						seen={row?.id}
+						outdoor={design?.house.outdoor_c}
+						flow={design?.waterline.chosen_flow_c}
+						look={(id) => (looked = id)}
+						{choose}
+						{drop}
+					/>
+				{:else}
+					{#if running.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{running.refused}</p>{/if}
+					{#if runs?.lacks}
+						<p class="px-0 py-5 text-lead">
+							{runs.lacks} <a href={`/job/${session.id}/climate`}>To the climate</a>
+						</p>
+					{:else if runs}
+						<div class:opacity-60={running.busy} aria-busy={running.busy}>
+							{#if view === 'year'}<YearView {runs} seen={row?.id} look={(id) => (looked = id)} />{:else}<CostView
+									{runs}
+									seen={row?.id}
+									look={(id) => (looked = id)}
+								/>{/if}
+						</div>
+					{:else}<p class="py-5">
+							<span class="loading mr-2 loading-dots"></span>Every hour of the year is worked out.
+						</p>{/if}
+				{/if}
+			{:else}
+				<div class="grid max-w-[56ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
+					<p>
+						{num(shelved.length)} machines lie on the shelf. Put some about the size of this house beside it and see which
+						covers it.
+					</p>
+					<button class="btn btn-primary" onclick={() => compare(about)} disabled={!about.length}
+						>Compare five about its size</button
 					>
 				</div>
 			{/if}
-			{#if rows.length}
-				<div class="mt-1.5 overflow-x-auto">
-					<table class="table table-figures">
-						<thead
-							><tr
-								><th>Machine</th><th class="text-right"
-									>At {fig(design?.house.outdoor_c, '°C')} / {amount(flow, '°C')}</th
-								><th class="text-right">COP there</th><th class="text-right">Cover</th><th class="text-right">Season</th
-								><th class="text-right">With hot water</th><th class="text-right">On and off above</th><th
-									class="text-right">Backup</th
-								><th></th></tr
-							></thead
-						>
-						<tbody>
-							{#each rows as r (r.id)}
-								<tr class:seen={r.id === row?.id}>
-									<td class="h-11"
-										><button class="min-h-11 text-left font-semibold whitespace-nowrap" onclick={() => (looked = r.id)}
-											>{r.label}<span class="block note">{r.refrigerant} · {num(r.sound_power_day_db)} dB(A)</span
-											></button
-										></td
-									>
-									<td class="h-11 text-right"
-										>{r.inside ? fig(r.output_w / 1000, 'kW', 2) : 'outside'}<span class="unit"
-											>{r.inside ? unitName('kW') : 'its envelope'}</span
-										></td
-									>
-									<td class="h-11 text-right"
-										>{num(r.cop, 2)}{#if r.extrapolated}<span
-												class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
-												>extrapolated</span
-											>{/if}</td
-									>
-									<td class="h-11 text-right"
-										>{#if r.cover != null && r.cover < 1}<span
-												class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
-												>short</span
-											>{/if}
-										{num(r.cover == null ? null : r.cover * 100)}<span class="unit">%</span></td
-									>
-									<td class="h-11 text-right">{num(r.season, 2)}</td>
-									<td class="h-11 text-right">{num(r.season_with_hot_water, 2)}</td>
-									<td class="h-11 text-right"
-										>{fig(r.cycles_above_c, '°C')}<span class="unit">{unitName('°C')}</span></td
-									>
-									<td class="h-11 text-right"
-										>{num(r.backup_share == null ? null : r.backup_share * 100, 1)}<span class="unit">%</span></td
-									>
-									<td class="h-11 text-right whitespace-nowrap">
-										{#if r.chosen}<strong class="text-meets">chosen</strong>{:else}<button
-												class="btn min-h-9 btn-outline px-2.5 py-0"
-												onclick={() => choose(r.id, r.label)}>Choose</button
-											>{/if}
-										<button
-											class="btn btn-quiet"
-											aria-label={`Stop comparing ${r.label}`}
-											onclick={() => drop(r.id, r.label)}>drop</button
-										>
-									</td>
-								</tr>
-							{/each}
-						</tbody>
-					</table>
-				</div>
-				{#if others.length}<div class="mt-2.5 max-w-70">
+			<div class="mt-3 grid gap-2">
+				{#if others.length}<div class="max-w-80">
 						<Choice
 							label="Put another machine beside them"
 							value={null}
-							empty="put another beside them"
+							empty="put a machine beside the house"
 							options={others}
 							commit={(v) => v && compare([v])}
 						/>
-					</div>{/if}
-			{/if}
+					</div>
+				{/if}
+				<OwnMachines />
+			</div>
 		</div>
 		<section class="grid content-start gap-2.25">
 			{#if row}
@@ -151,31 +214,35 @@
 					</dd>
 					<dt class="text-muted">House loses</dt>
 					<dd>{amount((design?.house.loss_w ?? 0) / 1000, 'kW', 2)}</dd>
+					{#if range}
+						<dt class="text-muted">and may lose, P90</dt>
+						<dd>{amount(((design?.house.loss_w ?? 0) * range[1]) / 1000, 'kW', 2)}</dd>
+						<dt class="text-muted">Covers of that</dt>
+						<dd>
+							{num(row.cover_without_hot_water == null ? null : (row.cover_without_hot_water / range[1]) * 100)} %
+						</dd>
+					{/if}
 					<dt class="text-muted">Least it gives there</dt>
-					<dd>{amount(row.least_w / 1000, 'kW', 2)}</dd>
+					<dd>{row.least_w == null ? 'not said' : amount(row.least_w / 1000, 'kW', 2)}</dd>
 					<dt class="text-muted">Hot water takes of the day</dt>
 					<dd>{num(row.hot_water_hours, 1)} h</dd>
 					<dt class="text-muted">Cover without hot water</dt>
 					<dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
-					<dt class="text-muted">Backup begins below</dt>
-					<dd>{row.bivalent_c == null ? 'never' : `${amount(row.bivalent_c, '°C')}`}</dd>
-					<dt class="text-muted">Hours on and off</dt>
-					<dd>{num(row.cycling_share == null ? null : row.cycling_share * 100)} %</dd>
-					<dt class="text-muted">Electricity, heating</dt>
-					<dd>{num(row.electricity_kwh)} kWh</dd>
+					<dt class="text-muted">Season, by bins</dt>
+					<dd>{num(row.season, 2)}</dd>
+					<dt class="text-muted">with hot water</dt>
+					<dd>{num(row.season_with_hot_water, 2)}</dd>
 				</dl>
-				{#if entry}
-					<p class="note">
-						{entry.refrigerant}
-						{amount(entry.refrigerant_kg, 'kg', 2)}{entry.flammable ? ', flammable' : ''} · least flow {amount(
-							entry.least_flow_lph,
-							'L/h'
-						)} · least water {amount(entry.least_volume_l, 'L')} · at most {num(entry.max_current_a)} A · {amount(
-							entry.weight_kg,
-							'kg'
-						)}
-					</p>
-				{/if}
+				<p class="note">
+					<strong>Covers all, says one school:</strong>
+					{row.whole_school}. <strong>Smaller with a backup, the other:</strong>
+					{row.small_school}.
+				</p>
+				<Beside id={row.id} label={row.label} quietShare={entry?.quiet_output_share} />
+				<dl class="grid grid-cols-[auto_1fr] gap-x-2.5 gap-y-0.5 note">
+					{#each facts as [what, said] (what)}<dt>{what}</dt>
+						<dd class="plain">{said}</dd>{/each}
+				</dl>
 				<p class="note">
 					Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
 					standard-test figure. {#if row.chosen}<button
@@ -195,13 +262,8 @@
 		font-weight: 600;
 		font-variant-numeric: tabular-nums;
 	}
-
-	th,
-	td {
-		padding-inline: 6px;
-	}
-
-	.seen td {
-		background: var(--sheet);
+	dd.plain {
+		font-weight: 400;
+		color: var(--ink);
 	}
 </style>
