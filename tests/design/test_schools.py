@@ -31,6 +31,7 @@ SWITCHES = {
     "Gains of the curve": {"curve_gains_w_per_m2": 5.0},
     "Gains of the year": {"year_gains": "none"},
     "Additions": {"exposed_share": 0.05},
+    "Noise": {"noise": "alone"},
 }
 
 
@@ -90,6 +91,7 @@ def figures(practice):
         - result.machine.season_load_w[0],
         "curve need": result.curve.cold_need_c,
         "curve's cold end": result.curve.cold_flow_c,
+        "noise limit": [heard.limit_db for place in result.places.places for heard in place.heard],
         "year gains": [through.people_kwh, sum(glass.sun_kwh for glass in through.glass)],
     }
 

@@ -135,3 +135,56 @@ def test_a_small_machine_with_the_boiler_that_is_there_and_what_a_year_costs(pag
     saved(page)
     expect(row).to_contain_text("£9,000")
     assert document_of(server, job)["schemes"]["lukewarm"]["candidates"]
+
+
+def test_the_unit_is_moved_out_of_an_alley(page: Page, server, job):
+    page.goto(f"/job/{job}/machine")
+    page.get_by_role("tab", name="Where it stands").click()
+    site = page.get_by_role("group", name="The site with the places for the unit")
+    expect(site.get_by_role("button", name="Garden gable, a place for the unit")).to_be_visible()
+    place = page.get_by_role("region", name=re.compile("^Garden gable"))
+    expect(place.get_by_text("everything below is kept")).to_be_visible()
+    # turned round it blows at the gable, half a metre away
+    turn = place.get_by_label("The way it blows")
+    turn.fill("270")
+    turn.press("Enter")
+    saved(page)
+    row = place.get_by_role("row", name=re.compile("^Free in front"))
+    expect(row).to_contain_text("not met")
+    page.get_by_role("button", name=re.compile("^Findings")).click()
+    expect(page.get_by_text(re.compile("Garden gable: 0.4. m where 1 m are kept"))).to_be_visible()
+    page.keyboard.press("Escape")
+    # out of it by hand: it follows the pointer and is judged where it is let go
+    box = site.get_by_role("button", name="Garden gable, a place for the unit").locator("circle").bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 60, y + 4, steps=6)
+    page.mouse.up()
+    expect(row).to_contain_text("met")
+    expect(row).not_to_contain_text("not met")
+    saved(page)
+    assert document_of(server, job)["site"]["places"]["garden"]["x_m"] > 11
+    # the other place is taken by this machine, the first one goes
+    site.get_by_role("button", name="Coal yard, a place for the unit").focus()
+    page.keyboard.press("Enter")
+    yard = page.get_by_role("region", name=re.compile("^Coal yard"))
+    expect(yard.get_by_role("row", name=re.compile("^Openings, drains"))).to_contain_text("not met")
+    yard.get_by_label("Openings, drains and light shafts outside the protection zone, by the manual").fill("0.8")
+    yard.get_by_label("Openings, drains and light shafts outside the protection zone, by the manual").press("Enter")
+    expect(yard.get_by_role("row", name=re.compile("^Openings, drains"))).to_contain_text("the manual, as entered")
+    yard.get_by_role("button", name="Put Sedge 9 here").click()
+    expect(yard.get_by_text("Sedge 9 stands here")).to_be_visible()
+    saved(page)
+    assert document_of(server, job)["schemes"]["lukewarm"]["candidates"]["sedge-9"]["place"] == "yard"
+    yard.get_by_role("button", name="take it off").click()
+    expect(site.get_by_role("button", name="Coal yard, a place for the unit")).to_be_hidden()
+    saved(page)
+    assert "place" not in document_of(server, job)["schemes"]["lukewarm"]["candidates"]["sedge-9"]
+    # the neighbour's window, heard by the unit alone
+    page.get_by_label("Way of judging noise").select_option("alone")
+    expect(page.get_by_role("row", name=re.compile("under it")).first).to_contain_text("37.0")
+    fuse = page.get_by_label("Main fuse")
+    fuse.fill("40")
+    fuse.press("Enter")
+    expect(page.get_by_text("15 A more than the main fuse")).to_be_visible()

@@ -9,6 +9,7 @@ from cinder.design.house import copies, view
 from cinder.design.hydraulics import pipes, volume
 from cinder.design.kept import entries
 from cinder.design.losses import total
+from cinder.design.machine import place
 from cinder.design.result import composed
 from cinder.design.step import Section, Step
 from cinder.design.survey import first_guess, signs, words
@@ -77,6 +78,10 @@ CHAIN = (
         "volume", ("house", "emitters", "pipework", "machine"), volume.judge,
         Section("pipework", "The water that stays open", volume.nothing),
     ),
+    Step(
+        "places", ("house",), place.judge, Section("machine", "The places for a unit", place.nothing),
+        kept_by=place.looks_at,
+    ),
     Step("words", ("house",), words.judge, kept_by=words.looks_at),
     Step("copies", ("job",), copies.judge, kept_by=copies.looks_at),
     Step("first_guess", ("job",), first_guess.judge, kept_by=first_guess.looks_at),
@@ -84,7 +89,7 @@ CHAIN = (
     Step(
         "design", (
             "job", "house", "total", "rooms", "waterline", "curve", "machine", "hot_water", "pipework", "volume",
-            "first_guess", "walls",
+            "first_guess", "walls", "places",
         ), composed,
     ),
 )  # fmt: skip

@@ -25,7 +25,7 @@ from cinder.design.hydraulics.result import Pipework, Volume
 from cinder.design.losses import say as losses_say
 from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine import say as machine_say
-from cinder.design.machine.result import MachineResult, SeasonResult, chosen_of
+from cinder.design.machine.result import MachineResult, PlacesResult, SeasonResult, chosen_of
 from cinder.design.next import NextWork, next_work
 from cinder.design.schools import schools
 from cinder.design.survey import say as survey_say
@@ -58,6 +58,7 @@ class Design(Result):
     asked: list[Asked]
     first_guess: FirstGuess
     walls: list[WallVerdict]
+    places: PlacesResult
     cautions: dict[str, list[Caution]]
     schools: dict[str, str]
 
@@ -75,6 +76,7 @@ def composed(
     volume: Volume,
     first_guess: FirstGuess,
     walls: list[WallVerdict],
+    places: PlacesResult,
     findings: Findings,
 ) -> Design:
     """The Design of what the concepts found."""
@@ -120,6 +122,7 @@ def composed(
         asked=asked(job),
         first_guess=first_guess,
         walls=walls,
+        places=places,
         cautions=step_cautions.by_step(),
         schools=schools(house),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from cinder.design import air
 from cinder.design.house.view import HouseView
+from cinder.design.machine.place import noise_school
 from cinder.model import Practice
 
 
@@ -50,6 +51,7 @@ def schools(house: HouseView) -> dict[str, str]:
         "Cold end of the curve": "what the settled house needs, the waterline's as its limit"
         if practice.cold_end == "settled"
         else "the waterline's, each neighbouring room at its own target",
+        "Noise": noise_school(practice),
         "Control": "weather curve, continuous",
     }
 

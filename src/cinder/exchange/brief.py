@@ -236,6 +236,10 @@ class _Builder:
                 scheme[name] = row[name]
         machines = row.get("machines", [])
         scheme["candidates"] = {m: {"machine": self.take("machines", m, key), "pos": n} for n, m in enumerate(machines)}
+        for name, said in row.get(
+            "beside", {}
+        ).items():  # of a machine: where it stands, what works beside it, what it costs
+            scheme["candidates"][name] |= said
         if "chosen" in row:
             scheme["chosen"] = row["chosen"]
         scheme["measures"] = {}

@@ -32,6 +32,7 @@ from cinder.library.entries import (
     MeasureEntry,
     MovedEntry,
     PipeFamilyEntry,
+    PlaceRuleEntry,
     QuestionEntry,
     SpreadEntry,
     TablesEntry,
@@ -70,6 +71,7 @@ class Library:
     heated_builds: dict[str, HeatedBuildEntry]
     manifold_parts: dict[str, ManifoldKindEntry]
     catalogues: dict[str, CatalogueEntry]
+    place_rules: dict[str, PlaceRuleEntry]
     moved: dict[str, MovedEntry]
 
 
@@ -194,5 +196,6 @@ def load() -> Library:
         heated_builds=_entries(HeatedBuildEntry, _read("heated_builds.toml"), "heated_builds.toml"),
         manifold_parts=_entries(ManifoldKindEntry, _read("manifold_parts.toml"), "manifold_parts.toml"),
         catalogues={"generic": _generic(set(types))},
+        place_rules=_entries(PlaceRuleEntry, _read("place_rules.toml"), "place_rules.toml"),
         moved=_entries(MovedEntry, _read("moved.toml"), "moved.toml"),
     )

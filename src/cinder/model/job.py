@@ -26,6 +26,7 @@ from cinder.model.base import (
     OutdoorCelsius,
     Part,
     Position,
+    Positive,
     Share,
     Title,
 )
@@ -114,8 +115,66 @@ class Tariff(Part):
     """Rise of all prices a year."""
 
 
+class UnitPlace(Part):
+    """Where a machine may stand, in the plan's coordinates: the middle of the unit, the height of its own middle above the
+    ground, and the way it blows."""
+
+    label: Title = ""
+    pos: Position = 0
+    x_m: Coordinate
+    y_m: Coordinate
+    facing_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+    """Clockwise from the plan's upward direction."""
+    height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] = 0.6
+    on: Literal["ground", "wall", "roof"] = "ground"
+    run_m: NotNegative | None = None
+    """Primary pipe one way, where somebody measured it."""
+    cable_m: NotNegative | None = None
+    access_minor: Minor | None = None
+    """How it is reached for service where it hangs or stands high, and what that costs."""
+    note: Note = ""
+
+
+class Receiver(Part):
+    """A neighbour's window or a place to sit at which the unit is heard."""
+
+    label: Title = ""
+    pos: Position = 0
+    x_m: Coordinate
+    y_m: Coordinate
+    height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] = 1.5
+    screened: Literal["none", "partly", "hidden"] = "none"
+
+
+class SiteOpening(Part):
+    """What gas must not reach: a window, door, drain, light shaft, socket."""
+
+    label: Title = ""
+    pos: Position = 0
+    x_m: Coordinate
+    y_m: Coordinate
+    height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] = 0.0
+
+
+class Supply(Part):
+    """The electric supply: arithmetic only, a licensed electrician decides."""
+
+    fuse_a: Positive | None = None
+    present_a: NotNegative | None = None
+    """Greatest demand after diversity as the electrician states it."""
+    spare_way: bool | None = None
+    interlocked: bool = False
+    """The heater never works beside the machine."""
+
+
 class Site(Part):
     place: Title = ""
+    places: Annotated[dict[Id, UnitPlace], Field(max_length=12)] = {}
+    receivers: Annotated[dict[Id, Receiver], Field(max_length=40)] = {}
+    openings: Annotated[dict[Id, SiteOpening], Field(max_length=60)] = {}
+    place_rules: Annotated[dict[LibraryKey, NotNegative], Field(max_length=40)] = {}
+    """Distances as the unit's manual says them, instead of the general ones, m."""
+    supply: Supply = Supply()
     present: Present = Present()
     altitude_m: Coordinate | None = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None

@@ -46,6 +46,7 @@ POINTERS = (
     Pointer("pipe", "/schemes/*/pipes/*/run/parent", "heir"),
     Pointer("pipe", "/schemes/*/pipes/=", "entry", 4),
     Pointer("candidate", "/schemes/*/chosen", "field"),
+    Pointer("unit place", "/schemes/*/candidates/*/place", "field"),
     Pointer("space", "/survey/parts/*/loft", "field"),
     Pointer("space", "/survey/rooms/*/faces/*/spans/*/beyond/space", "heated", 7),
     Pointer("neighbour", "/survey/rooms/*/faces/*/spans/*/beyond/neighbour", "heated", 7),
@@ -65,6 +66,7 @@ HOMES = {
     "room": ("/survey/rooms/*",), "emitter": ("/survey/emitters/*",), "pipe": ("/survey/pipes/*",),
     "space": ("/survey/spaces/*",), "neighbour": ("/survey/neighbours/*",), "part": ("/survey/parts/*",),
     "storey": ("/survey/storeys/*",), "candidate": ("/schemes/*/candidates/*",), "construction": ("/library/constructions/*",),
+    "unit place": ("/site/places/*",),
     "opening": ("/survey/rooms/*/faces/*/openings/*",),
 }  # fmt: skip
 """Where what is pointed at lies."""

@@ -59,4 +59,9 @@ class Practice(Part):
     reheat_w_per_m2: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] = 0.0
     room_tolerance_k: Annotated[float, Field(ge=0, le=2, allow_inf_nan=False)] = 0.3
     cycling_degradation: Annotated[float, Field(ge=0.5, le=1, allow_inf_nan=False)] = 0.9
+    noise: Literal["together", "alone"] = "together"
+    """Whether the unit with an assumed background is judged at a neighbour's window, or the unit alone."""
+    noise_background_db: Annotated[float, Field(ge=20, le=60, allow_inf_nan=False)] = 40.0
+    noise_together_db: Annotated[float, Field(ge=25, le=70, allow_inf_nan=False)] = 42.0
+    noise_alone_db: Annotated[float, Field(ge=20, le=70, allow_inf_nan=False)] = 37.0
     pump_limit: Annotated[float, Field(ge=0.3, le=1, allow_inf_nan=False)] = 0.85

@@ -203,6 +203,8 @@ def _scheme(job: Job, scheme: Scheme, where: str) -> list[Problem]:
             found.append(
                 _missing(f"{where}/candidates/{key}/machine", "machine in the job's library", candidate.machine)
             )
+        if candidate.place is not None and candidate.place not in job.site.places:
+            found.append(_missing(f"{where}/candidates/{key}/place", "place for a unit", candidate.place))
     if scheme.chosen is not None and scheme.chosen not in scheme.candidates:
         found.append(_missing(f"{where}/chosen", "candidate", scheme.chosen))
     return found

@@ -1,4 +1,4 @@
-"""Results of the machine: candidates, and the season of the chosen one."""
+"""Results of the machine: candidates, the season of the chosen one, the places it may stand at."""
 
 from __future__ import annotations
 
@@ -66,6 +66,88 @@ class SeasonResult(Result):
     """Heat of heaters of their own, made of as much electricity; it is in the electricity and the performance."""
     fans_kwh: float
     climate_label: str
+
+
+class RuleResult(Result):
+    """One thing to be kept free: its measure (None where nothing is near), met or not."""
+
+    key: str
+    label: str
+    measure_m: float | None
+    least_m: float
+    met: bool
+    by_manual: bool
+    what: str
+    why: str
+    source: str
+
+
+class HeardResult(Result):
+    """The unit at one receiver, by the school that is followed, day and quiet mode."""
+
+    id: str
+    label: str
+    distance_m: float
+    level_db: float
+    quiet_db: float | None
+    together_db: float
+    limit_db: float
+    met: bool
+    alone_met: bool
+    together_met: bool
+    further_m: float
+    passes: str
+
+
+class LevelResult(Result):
+    """A level and how far from the unit it reaches, nothing in the way."""
+
+    level_db: float
+    radius_m: float
+
+
+class PlaceResult(Result):
+    id: str
+    label: str
+    x_m: float
+    y_m: float
+    facing_deg: float
+    on: str
+    chosen: bool
+    inside: bool
+    walls_near: int
+    alley: bool
+    levels: list[LevelResult]
+    rules: list[RuleResult]
+    heard: list[HeardResult]
+    run_m: float | None
+    cable_m: float | None
+    access: str
+    unmet: int
+
+
+class ElectricsResult(Result):
+    """What the supply is asked for at once, A."""
+
+    labels: list[str]
+    amperes: list[float]
+    sum_a: float
+    fuse_a: float | None
+    left_a: float | None
+    lacks: str
+
+
+class PlacesResult(Result):
+    """Every place for the chosen machine, beside the outline of the ground floor (rings of plan points, m)."""
+
+    outline: list[list[list[float]]]
+    places: list[PlaceResult]
+    machine: str
+    zone_m: float | None
+    noise_school: str
+    noise_lacks: str
+    electrics: ElectricsResult
+    sentence: str
 
 
 def chosen_of(machine: MachineResult) -> CandidateResult | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
+from cinder.design.machine.result import CandidateResult, MachineResult, PlaceResult, SeasonResult
 
 
 def machine(result: MachineResult, season: SeasonResult) -> str:
@@ -54,3 +54,21 @@ def of_small(row: CandidateResult) -> str:
     if row.backup_share <= SMALL_BACKUP:
         return f"right: backup gives {row.backup_share:.1%} of the heat{runs}"
     return f"small: backup gives {row.backup_share:.0%} of the heat, which wants a boiler rather than a heater{runs}"
+
+
+def of_places(places: list[PlaceResult]) -> str:
+    """The place that is taken, else the best of those looked at."""
+    if not places:
+        return "Nobody has said where the unit may stand. **Put one or two places** on the site."
+    taken = next((p for p in places if p.chosen), None)
+    one = taken or min(places, key=lambda p: p.unmet)
+    said = f"**{one.label}** {'is taken' if taken else 'is the better place so far'}: "
+    said += (
+        "everything asked is kept"
+        if one.unmet == 0
+        else f"**{one.unmet}** {'thing is' if one.unmet == 1 else 'things are'} not kept"
+    )
+    if one.heard:
+        loudest = max(one.heard, key=lambda h: h.level_db)
+        said += f"; {loudest.label} hears {loudest.level_db:.1f} dB(A), {loudest.limit_db:.1f} dB(A) is the limit for the unit"
+    return said + "."

@@ -21,7 +21,7 @@ from cinder.library.entries.fabric import (
     UValue,
 )
 from cinder.library.entries.hydraulics import PipeFamilyEntry, PipeSizeEntry
-from cinder.library.entries.machine import MachineEntry
+from cinder.library.entries.machine import MachineEntry, PlaceRuleEntry
 from cinder.library.entries.papers import CautionEntry, MovedEntry
 from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry
 from cinder.library.entries.products import CatalogueEntry, ProductEntry, SpeedEntry
@@ -72,6 +72,7 @@ __all__ = [
     "Pair",
     "PipeFamilyEntry",
     "PipeSizeEntry",
+    "PlaceRuleEntry",
     "Positive",
     "ProductEntry",
     "QuestionEntry",

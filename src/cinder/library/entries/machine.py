@@ -123,3 +123,14 @@ def implausible(outdoor_c: float, water_c: float, cop: float) -> str | None:
     if fraction > MOST_CARNOT:
         return f"{at} is {fraction:.0%} of Carnot: not credible"
     return None
+
+
+class PlaceRuleEntry(Entry):
+    """What is to be kept free about a unit; the maker's manual wins."""
+
+    id: Key
+    label: Text
+    least_m: NotNegative
+    why: Text
+    flammable_only: bool = False
+    source: Text

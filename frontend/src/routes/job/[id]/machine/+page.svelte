@@ -11,6 +11,7 @@
 	import Beside from '$lib/machine/Beside.svelte';
 	import CostView from '$lib/machine/CostView.svelte';
 	import OwnMachines from '$lib/machine/OwnMachines.svelte';
+	import PlaceView from '$lib/machine/PlaceView.svelte';
 	import SizeTable from '$lib/machine/SizeTable.svelte';
 	import Tabs from '$lib/machine/Tabs.svelte';
 	import YearView from '$lib/machine/YearView.svelte';
@@ -24,11 +25,12 @@
 	const rows = $derived(machine?.rows ?? []);
 	let looked = $state<string | null>(null);
 	let beside = $state<string | null>(null);
-	let view = $state<'size' | 'year' | 'cost'>('size');
-	const VIEWS: { key: 'size' | 'year' | 'cost'; label: string }[] = [
+	let view = $state<'size' | 'year' | 'cost' | 'place'>('size');
+	const VIEWS: { key: 'size' | 'year' | 'cost' | 'place'; label: string }[] = [
 		{ key: 'size', label: 'Its size' },
 		{ key: 'year', label: 'Through the year' },
-		{ key: 'cost', label: 'What it costs' }
+		{ key: 'cost', label: 'What it costs' },
+		{ key: 'place', label: 'Where it stands' }
 	];
 	const row = $derived(rows.find((r) => r.id === looked) ?? rows.find((r) => r.chosen) ?? rows[0]);
 	const over = $derived(rows.find((r) => r.id === beside && r.id !== row?.id) ?? null);
@@ -56,7 +58,7 @@
 	const running = new Slow(() => api.GET('/api/jobs/{job_id}/running', path));
 	const runs = $derived(running.found?.running);
 	$effect(() => {
-		if (session.settled && view !== 'size') running.ask();
+		if (session.settled && (view === 'year' || view === 'cost')) running.ask();
 	});
 
 	/** What lies about the loss: some machines on either side of it, not the whole shelf. */
@@ -122,7 +124,15 @@
 	});
 </script>
 
-<Head title="Machine" screen="machine" sentence={view === 'size' ? undefined : (runs?.sentence ?? '')} />
+<Head
+	title="Machine"
+	screen="machine"
+	sentence={view === 'year' || view === 'cost'
+		? (runs?.sentence ?? '')
+		: view === 'place'
+			? design?.places.sentence
+			: undefined}
+/>
 
 {#if !session.scheme}
 	<p class="grid max-w-[52ch] justify-items-start gap-4 px-0 py-12.5 text-lead">
@@ -157,6 +167,12 @@
 						{choose}
 						{drop}
 					/>
+				{:else if view === 'place'}
+					{#if design}<PlaceView
+							places={design.places}
+							candidate={rows.find((r) => r.chosen)?.id}
+							machine={rows.find((r) => r.chosen)?.label ?? 'the machine'}
+						/>{/if}
 				{:else}
 					{#if running.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{running.refused}</p>{/if}
 					{#if runs?.lacks}
