@@ -11,7 +11,7 @@ import pytest
 
 from cinder.design import design, year
 from cinder.design.apart import bills as bill_check
-from cinder.design.apart import doubts
+from cinder.design.apart import doubts, running
 from cinder.design.explained import num
 from cinder.errors import Refused
 from cinder.exchange import form_pdf, papers, quick_card
@@ -28,7 +28,8 @@ def material(document):
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
     return heat_loss.Material(
         job=job, design=result, doubts=doubts.judge(job), year=year.judge(job, result, weather),
-        bill=bill_check.judge(job, result, weather), version=7, written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
+        bill=bill_check.judge(job, result, weather), version=7,
+        runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
         company="Reedmace <Heating>",
     )  # fmt: skip
 
@@ -274,3 +275,29 @@ def test_form_and_card_are_in_the_units_of_the_job():
     assert "{" not in card.split("</style>")[1]
     for page in (feet, card):
         assert re.findall(r"\d[\u2009\u00a0 ](?:°C|kW|W|K|kPa|L/min|m²)(?![\w²³/·])", words(page)) == []
+
+
+def test_the_machine_its_year_and_its_place_stand_in_the_report(written):
+    """The same figures as the results; a place and a hybrid only where there are any."""
+    made_of, page = written
+    text = words(page)
+    assert "The machine and its season: Lukewarm water" in text
+    for row in made_of.runs.rows:
+        low, high = (num(end / 100, 0) for end in (row.cost_minor.low, row.cost_minor.high))
+        assert f"{low} to {high}" in text
+        assert num(row.whole if row.whole is not None else row.blended, 2) in text
+    assert (
+        "boiler and machine blended: no COP" in text
+    )  # the demo compares a small machine with the boiler that is there
+    assert "Where it stands: Garden gable" in text
+    heard = made_of.design.places.places[0].heard[0]
+    assert f"{heard.label} {num(heard.distance_m, 1)} {num(heard.level_db, 1)}" in text
+    document = tansy_cut()
+    document["site"]["places"] = {}
+    for scheme in document["schemes"].values():
+        for candidate in scheme["candidates"].values():
+            candidate.pop("place", None)
+            candidate.pop("backup", None)
+    plain = words(heat_loss.html(material(document)))
+    assert "Where it stands" not in plain
+    assert "boiler and machine blended" not in plain

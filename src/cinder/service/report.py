@@ -23,5 +23,6 @@ def material(
         job, at = parse(log.document_at(who, job_id, version)), version
     return heat_loss.Material(
         job=job, design=remembered.design(who, job, at), doubts=remembered.doubts(who, job, at), year=remembered.year(who, job, at),
-        bill=remembered.bills(who, job, at), version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
+        bill=remembered.bills(who, job, at), runs=remembered.running(who, job, at),
+        version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
     )  # fmt: skip

@@ -15,6 +15,7 @@ from cinder import ENGINE_VERSION
 from cinder.design import Design
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.running.result import Running, Runs
 from cinder.design.cautions import by_step
 from cinder.design.explained import num
 from cinder.design.fabric.result import Section
@@ -22,6 +23,7 @@ from cinder.design.fabric.section import section
 from cinder.design.fabric.u_values import metal_bridged
 from cinder.design.house.climate import RULES
 from cinder.design.losses.result import RoomResult
+from cinder.design.machine.result import CandidateResult
 from cinder.design.year.result import Year
 from cinder.exchange import schedule
 from cinder.exchange.papers import FONTS, PACKAGED
@@ -29,12 +31,13 @@ from cinder.exchange.report import plans
 from cinder.model import Job, Known, Measure, Room
 from cinder.model.imperial import Told
 
-STEPS = ("rooms", "losses", "air", "measures", "emitters")
+STEPS = ("rooms", "losses", "air", "measures", "emitters", "machine")
 INSIDE_C = 20.0
 CONTENTS = (
     ("plans", "On the plan"), ("rooms", "Rooms"), ("leaks", "Where it goes"), ("air", "Air, counted four ways"),
     ("doubts", "How sure it is"), ("year", "Through the year, and against the bill"), ("measures", "Measures"),
-    ("emitters", "Emitter schedule"), ("method", "Method and schools"), ("inputs", "What it rests on"),
+    ("emitters", "Emitter schedule"), ("machine", "The machine and its season"), ("place", "Where it stands"),
+    ("method", "Method and schools"), ("inputs", "What it rests on"),
     ("cautions", "Cautions"), ("faces", "Every face"), ("builds", "How the constructions are built"),
 )  # fmt: skip
 """Parts of the paper in their order: the anchor, and what stands in the list of contents."""
@@ -50,6 +53,7 @@ class Material:
     doubts: Doubts
     year: Year
     bill: BillCheck
+    runs: Runs
     version: int
     written_at: datetime
     company: str
@@ -85,7 +89,8 @@ def html(material: Material, *, for_print: bool = False) -> str:
     drawn = plans.storeys(job, result, told.amount)
     made = _measures(job, result)
     hung = schedule.scheduled(job, result)
-    there = {"plans": drawn, "measures": made, "emitters": hung}
+    runs, place = _runs(material), next((one for one in result.places.places if one.chosen), None)
+    there = {"plans": drawn, "measures": made, "emitters": hung, "machine": runs, "place": place}
     return _environment().get_template("heat_loss.html.j2").render(
         m=material, job=job, d=result, house=result.house, fonts={name: source + name for name in FONTS},
         told=told, u=lambda unit: told.name(unit).replace("/", "/\u2060"), engine=ENGINE_VERSION,
@@ -95,9 +100,16 @@ def html(material: Material, *, for_print: bool = False) -> str:
         bars={room.id: _bar(room, result) for room in result.rooms}, parts=PARTS, measures=made, schedule=hung,
         cautions=_cautions(), inputs=_inputs(material), findings=result.findings,
         rooms=[room for room in result.rooms if room.room_emitter_load_w is not None],
+        runs=runs, place=place,
         left_out=[room.label for room in result.rooms if room.room_emitter_load_w is None],
         neighbours=list(job.survey.neighbours.values()), known={key: _known(room) for key, room in job.survey.rooms.items()},
     )  # fmt: skip
+
+
+def _runs(material: Material) -> list[tuple[CandidateResult, Running]]:
+    """Every machine that is compared, with its year."""
+    years = {one.id: one for one in material.runs.rows}
+    return [(row, years[row.id]) for row in material.design.machine.rows if row.id in years]
 
 
 def _known(room: Room) -> dict[str, str]:
