@@ -72,23 +72,22 @@ def hung(page: Page) -> None:
     page.evaluate("document.querySelector('.main').scrollTop = 290")
 
 
-def laid(page: Page) -> None:
-    page.get_by_text("Head, as needed").wait_for(timeout=30_000)
-    page.evaluate("document.querySelector('.main').scrollTop = 130")
-
-
 def reckoned(page: Page) -> None:
     page.get_by_text("Working the year hour by hour").wait_for(state="hidden", timeout=60_000)
 
 
-def adopted(page: Page) -> None:
-    page.keyboard.press("Control+z")  # the window of the picture before
-    page.wait_for_timeout(3000)
-    cheapest(page)
-    page.get_by_role("button", name="Take into “Lukewarm water”").click(timeout=30_000)
-    page.wait_for_timeout(1500)
-    page.evaluate("document.querySelector('.main').scrollTop = 0")
-    page.get_by_text("Nothing has to be changed.").wait_for(timeout=30_000)
+def beside(page: Page) -> None:
+    page.get_by_label("Lay another machine over it").select_option(label="Sedge 6")
+
+
+def stands(page: Page) -> None:
+    page.get_by_role("tab", name="Where it stands").click()
+
+
+def costs(page: Page) -> None:
+    page.get_by_role("tab", name="What it costs").click()
+    page.get_by_role("img", name="What a year costs, by machine and today").wait_for(timeout=30_000)
+    page.wait_for_timeout(1000)
 
 
 SHOTS = [
@@ -102,15 +101,15 @@ SHOTS = [
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
     ("emitter-wall", f"{JOB}/emitters?emitter=r-kitchen", "day", hung),
-    ("emitter-floor", f"{JOB}/emitters?emitter=loop-garden", "day", laid),
     ("waterline", f"{JOB}/waterline", "day", cheapest),
     ("front", f"{JOB}/waterline", "day", weighed),
-    ("machine", f"{JOB}/machine", "day", None),
+    ("machine", f"{JOB}/machine", "day", beside),
+    ("machine-cost", f"{JOB}/machine", "day", costs),
+    ("machine-place", f"{JOB}/machine", "day", stands),
     ("hot-water", f"{JOB}/hot-water", "day", None),
     ("pipework", f"{JOB}/pipework", "day", None),
     ("curve", f"{JOB}/curve", "dusk", None),
-    ("rooms", f"{JOB}/rooms", "day", triple),  # this and the next edit: they come last
-    ("waterline-after", f"{JOB}/waterline", "day", adopted),
+    ("rooms", f"{JOB}/rooms", "day", triple),  # this one edits: it comes last
 ]
 
 

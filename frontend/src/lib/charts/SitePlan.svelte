@@ -186,7 +186,7 @@
 			</g>
 			<text
 				x={drawn.x(at.x)}
-				y={drawn.y(at.y) + UNIT.wide * drawn.scale * 0.5 + 16}
+				y={drawn.y(at.y) + (down(place.facing_deg) ? -1 : 1) * (UNIT.wide * drawn.scale * 0.5 + 14)}
 				text-anchor="middle"
 				class="name strong">{place.label}{place.chosen ? ' · taken' : ''}</text
 			>

@@ -3,7 +3,7 @@ import { path, scale, steps, type Scale } from './scale';
 
 export const WIDTH = 760;
 export const HEIGHT = 400;
-const LEFT = 44;
+const LEFT = 58;
 const RIGHT = 14;
 const TOP = 14;
 const BOTTOM = 40;

@@ -40,9 +40,7 @@
 			><tr
 				><th>A year</th><th class="text-right">Costs</th><th class="text-right">Saves against today</th><th
 					class="text-right">Carbon</th
-				><th class="text-right">Paid once</th><th class="text-right">Fifteen years</th><th class="text-right"
-					>Worth running above</th
-				></tr
+				><th class="text-right">Paid once</th><th class="text-right">Fifteen years</th></tr
 			></thead
 		>
 		<tbody>
@@ -54,13 +52,17 @@
 					><td class="text-right whitespace-nowrap">{range(runs.present.cost_minor)}</td><td class="text-right">–</td
 					><td class="text-right whitespace-nowrap">{num(runs.present.carbon_kg.mid)}<span class="unit">kg</span></td
 					><td class="text-right">–</td><td class="text-right whitespace-nowrap">{range(runs.present_fifteen_minor)}</td
-					><td class="text-right">–</td></tr
+					></tr
 				>{/if}
 			{#each runs.rows as r (r.id)}
 				<tr class:seen={r.id === seen}>
 					<td class="h-11"
 						><button class="min-h-11 text-left font-semibold whitespace-nowrap" onclick={() => look(r.id)}
-							>{r.label}<span class="block note">with {r.backup}</span></button
+							>{r.label}<span class="block max-w-40 note whitespace-normal"
+								>with {r.backup}{r.break_even_cop == null
+									? ''
+									: `; worth running above COP ${num(r.break_even_cop, 2)}`}</span
+							></button
 						></td
 					>
 					<td class="text-right whitespace-nowrap">{range(r.cost_minor)}</td>
@@ -68,7 +70,6 @@
 					<td class="text-right whitespace-nowrap">{num(r.carbon_kg.mid)}<span class="unit">kg</span></td>
 					<td class="text-right">{money(r.once_minor, currency)}</td>
 					<td class="text-right whitespace-nowrap">{range(r.fifteen_minor)}</td>
-					<td class="text-right">{r.break_even_cop == null ? '–' : `COP ${num(r.break_even_cop, 2)}`}</td>
 				</tr>
 			{/each}
 		</tbody>

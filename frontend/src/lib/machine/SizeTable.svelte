@@ -44,12 +44,12 @@
 							>{r.label}<span class="block note">{r.refrigerant}{r.kind === 'split' ? ', split' : ''}</span></button
 						></td
 					>
-					<td class="h-11 text-right"
+					<td class="h-11 text-right whitespace-nowrap"
 						>{r.inside ? fig(r.output_w / 1000, 'kW', 2) : 'outside'}<span class="unit"
 							>{r.inside ? unitName('kW') : 'its envelope'}</span
 						></td
 					>
-					<td class="h-11 text-right"
+					<td class="h-11 text-right whitespace-nowrap"
 						>{fig(r.needed_w == null ? null : r.needed_w / 1000, 'kW', 2)}<span class="unit">{unitName('kW')}</span></td
 					>
 					<td class="h-11 text-right whitespace-nowrap"
@@ -65,14 +65,16 @@
 								>extrapolated</span
 							>{/if}</td
 					>
-					<td class="h-11 text-right">{fig(r.cycles_above_c, '°C')}<span class="unit">{unitName('°C')}</span></td>
-					<td class="h-11 text-right">{percent(r.cycling_share)}<span class="unit">%</span></td>
-					<td class="h-11 text-right"
+					<td class="h-11 text-right whitespace-nowrap"
+						>{fig(r.cycles_above_c, '°C')}<span class="unit">{unitName('°C')}</span></td
+					>
+					<td class="h-11 text-right whitespace-nowrap">{percent(r.cycling_share)}<span class="unit">%</span></td>
+					<td class="h-11 text-right whitespace-nowrap"
 						>{r.bivalent_c == null ? 'never' : fig(r.bivalent_c, '°C')}<span class="unit"
 							>{r.bivalent_c == null ? '' : unitName('°C')}</span
 						></td
 					>
-					<td class="h-11 text-right">{percent(r.backup_share, 1)}<span class="unit">%</span></td>
+					<td class="h-11 text-right whitespace-nowrap">{percent(r.backup_share, 1)}<span class="unit">%</span></td>
 					<td class="h-11 text-right whitespace-nowrap">
 						{#if r.chosen}<strong class="text-meets">chosen</strong>{:else}<button
 								class="btn min-h-9 btn-outline px-2.5 py-0"

@@ -56,7 +56,7 @@
 				<tr class:seen={r.id === row?.id}>
 					<td class="h-11"
 						><button class="min-h-11 text-left font-semibold whitespace-nowrap" onclick={() => look(r.id)}
-							>{r.label}<span class="block note">with {r.backup}</span></button
+							>{r.label}<span class="block max-w-40 note whitespace-normal">with {r.backup}</span></button
 						></td
 					>
 					<td class="text-right">{num(r.performance, 2)}</td>
@@ -67,8 +67,8 @@
 					<td class="text-right">{percent(r.alone_hours)}<span class="unit">%</span></td>
 					<td class="text-right">{percent(r.heat_share, 1)}<span class="unit">%</span></td>
 					<td class="text-right">{percent(r.cycling_hours)}<span class="unit">%</span></td>
-					<td class="text-right">{num(r.electricity_kwh)}<span class="unit">kWh</span></td>
-					<td class="text-right">{num(r.fuel_kwh)}<span class="unit">kWh</span></td>
+					<td class="text-right whitespace-nowrap">{num(r.electricity_kwh)}<span class="unit">kWh</span></td>
+					<td class="text-right whitespace-nowrap">{num(r.fuel_kwh)}<span class="unit">kWh</span></td>
 					<td class="text-right whitespace-nowrap">{num(r.scop_35, 2)} / {num(r.scop_55, 2)}</td>
 				</tr>
 			{/each}

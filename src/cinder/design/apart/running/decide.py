@@ -90,7 +90,8 @@ def judge(
         lacks="", climate_label=house.climate.label, synthetic=house.climate.synthetic, present=present, present_lacks=lacks,
         present_fifteen_minor=fifteen, rows=rows, heating_hours=float((done.demand.heat_w > 0).sum()),
         range_why=range_why(loss_range, prices), tariff=tariff_words(job),
-        sentence=of_all(rows, present, job.currency),
+        sentence=of_all(rows, present, job.currency, [row.label for row, (_, one) in zip(rows, candidates, strict=True)
+                                                      if one.service_minor is not None]),
     )  # fmt: skip
 
 

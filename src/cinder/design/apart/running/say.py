@@ -30,8 +30,13 @@ def of_one(row: Running, chosen: CandidateResult | None) -> str:
     return " ".join(said)
 
 
-def of_all(rows: list[Running], present: Present | None, currency: str) -> str:
-    """The candidates beside each other: which costs least to run, and against what."""
+def of_all(rows: list[Running], present: Present | None, currency: str, serviced: list[str]) -> str:
+    """The candidates beside each other: which costs least to run, and against what; `serviced`: those whose service is priced."""
+    uneven = f" Service is priced for {', '.join(serviced)} only." if 0 < len(serviced) < len(rows) else ""
+    return _least(rows, present, currency) + uneven
+
+
+def _least(rows: list[Running], present: Present | None, currency: str) -> str:
     able = [row for row in rows if row.short_kwh <= 0] or rows
     best = min(able, key=lambda row: row.cost_minor.mid)
     span = f"{num(best.cost_minor.low / 100, 0)} to {num(best.cost_minor.high / 100, 0)} {currency}"
