@@ -36,7 +36,7 @@ sys.path.insert(0, str(ROOT))
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
 from cinder.design import design, year  # noqa: E402
-from cinder.design.apart import doubts, measures, ways  # noqa: E402
+from cinder.design.apart import doubts, measures, running, ways  # noqa: E402
 from cinder.design.emitters import heated  # noqa: E402
 from cinder.design.kept import Kept  # noqa: E402
 from cinder.design.plan.layout import derive  # noqa: E402
@@ -156,6 +156,20 @@ def losses() -> None:
     middle = statistics.median(times)
     row("year hour by hour, 14 rooms, median", f"{middle:.1f} ms", "≤ 120 ms", middle)
     row("the same, first time (pvlib imported, sun's path)", f"{first:.0f} ms", "none", first)
+    document = fourteen_rooms()
+    for count, goal in ((1, "≤ 10 yardsticks"), (12, "≤ 75 yardsticks")):
+        machines = list(load().machines.values())[:count]
+        document["library"]["machines"] = {m.id: freeze(m) for m in machines}
+        scheme = document["schemes"][document["active_scheme"]]
+        scheme |= {"candidates": {m.id: {"machine": m.id, "pos": n} for n, m in enumerate(machines)}}
+        scheme["chosen"] = machines[0].id
+        compared = parse(document)
+        shown = design(compared)
+        found = running.judge(compared, shown, weather, loss_range=(0.9, 1.1))
+        assert len(found.rows) == count
+        times = timed(lambda job=compared, on=shown: running.judge(job, on, weather, loss_range=(0.9, 1.1)), 15)
+        middle = statistics.median(times)
+        row(f"{count} machines through a year of hours, thrice", f"{middle:.0f} ms", goal, middle)
     times = timed(lambda: measures.judge(job), 3)
     row(
         "every measure through the chain, median",
