@@ -74,8 +74,13 @@ def test_out_of_an_alley():
     free, said = judged(with_place(document, x_m=middle, y_m=y0 - 6.0, facing_deg=180.0))
     assert not free.alley
     assert free.walls_near == 0
-    assert all(rule.met for rule in free.rules)
-    assert said == []
+    assert all(rule.met for rule in free.rules if rule.key in ("behind", "front", "side"))
+    # no opening and no window stands on the site: nothing is judged, and that is said
+    assert {rule.key for rule in free.rules if rule.met is None} == {"zone", "window"}
+    assert free.unmet == 0
+    assert free.unseen == 2
+    assert len(said) == 1
+    assert "nobody has said what lies about it" in said[0]
 
 
 def test_the_manual_wins():

@@ -238,3 +238,36 @@ def test_bins_and_hours_agree_where_there_are_neither_gains_nor_hot_water():
         always_on_w=entry.always_on_w,
     )  # fmt: skip
     assert chosen.performance == pytest.approx(bins.performance, rel=0.02)
+
+
+def test_what_heats_it_today_is_reckoned_as_the_bills_reckon_it():
+    """Two places name the efficiency of the heater that is there: the comparison of costs and the check of the bills."""
+    from cinder.design.apart import bills
+
+    for old in (True, False):
+        document = tansy_cut()
+        for bill in document["site"]["bills"].values():
+            bill |= {"old_boiler": old}
+            bill.pop("efficiency", None)
+        job = parse(document)
+        result = design(job)
+        weather = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+        present = running.judge(job, result, weather).present
+        line = next(one for one in bills.judge(job, result, weather).lines if one.fuel == present.fuel)
+        assert present.efficiency == pytest.approx(line.efficiency)
+        assert present.label in line.efficiency_why
+
+
+def test_hot_water_beyond_the_envelope_is_no_heat_of_the_machine():
+    """A store hotter than the machine's water: a heater in it makes all of it, a kWh for a kWh."""
+    document = tansy_cut()
+    document["schemes"]["lukewarm"]["hot_water"]["store_c"] = 70.0
+    job = parse(document)
+    result = design(job)
+    weather = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    rows = {row.id: row for row in running.judge(job, result, weather).rows}
+    withy = rows["withy-8"]  # 60 deg C at most
+    assert withy.hot_water_kwh > 1000
+    assert withy.machine_kwh + withy.beside_kwh == pytest.approx(withy.heat_kwh + withy.hot_water_kwh)
+    assert withy.beside_kwh >= withy.hot_water_kwh - 1e-6
+    assert withy.heat_share < 1 - 0.9 * withy.hot_water_kwh / (withy.heat_kwh + withy.hot_water_kwh)

@@ -118,7 +118,9 @@
 				>{/if}
 			<span class="note"
 				>{seen.unmet === 0
-					? 'everything below is kept'
+					? seen.unseen
+						? `${seen.unseen} not looked at yet, the rest is kept`
+						: 'everything below is kept'
 					: `${seen.unmet} ${seen.unmet === 1 ? 'thing' : 'things'} below ${seen.unmet === 1 ? 'is' : 'are'} not kept`}</span
 			>
 			<button class="btn ml-auto btn-quiet" onclick={() => removePlace(seen.id)}>take it off</button>
@@ -209,14 +211,19 @@
 				{#each seen.rules as rule (rule.key)}<tr
 						><td>{rule.label}<span class="block note">{rule.why} ({rule.source})</span></td><td
 							class="text-right whitespace-nowrap"
-							>{rule.measure_m == null
-								? 'nothing near'
-								: amount(rule.measure_m, 'm', 2)}{#if rule.measure_m != null && rule.what}<span class="block note"
+							>{rule.met == null
+								? '–'
+								: rule.measure_m == null
+									? 'nothing near'
+									: amount(rule.measure_m, 'm', 2)}{#if rule.measure_m != null && rule.what}<span class="block note"
 									>{rule.what}</span
 								>{/if}</td
 						><td class="text-right whitespace-nowrap">{amount(rule.least_m, 'm', 2)}</td><td
-							>{#if rule.met}<strong class="text-meets">met</strong>{:else}<span
-									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold hatch-short">not met</span
+							>{#if rule.met == null}<span class="note whitespace-nowrap">not looked at</span>{:else if rule.met}<strong
+									class="text-meets">met</strong
+								>{:else}<span
+									class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
+									>not met</span
 								>{/if}</td
 						><td class="text-right"
 							><NumberField

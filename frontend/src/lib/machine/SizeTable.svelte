@@ -45,8 +45,8 @@
 						></td
 					>
 					<td class="h-11 text-right whitespace-nowrap"
-						>{r.inside ? fig(r.output_w / 1000, 'kW', 2) : 'outside'}<span class="unit"
-							>{r.inside ? unitName('kW') : 'its envelope'}</span
+						>{outdoor == null || flow == null ? '–' : r.inside ? fig(r.output_w / 1000, 'kW', 2) : 'outside'}<span
+							class="unit">{r.inside ? unitName('kW') : 'its envelope'}</span
 						></td
 					>
 					<td class="h-11 text-right whitespace-nowrap"
@@ -60,7 +60,7 @@
 						{percent(r.cover)}<span class="unit">%</span></td
 					>
 					<td class="h-11 text-right whitespace-nowrap"
-						>{num(r.cop, 2)}{#if r.extrapolated}<span
+						>{outdoor == null || flow == null ? '–' : num(r.cop, 2)}{#if r.extrapolated}<span
 								class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-doubt"
 								>extrapolated</span
 							>{/if}</td
@@ -70,7 +70,7 @@
 					>
 					<td class="h-11 text-right whitespace-nowrap">{percent(r.cycling_share)}<span class="unit">%</span></td>
 					<td class="h-11 text-right whitespace-nowrap"
-						>{r.bivalent_c == null ? 'never' : fig(r.bivalent_c, '°C')}<span class="unit"
+						>{r.cover == null ? '–' : r.bivalent_c == null ? 'never' : fig(r.bivalent_c, '°C')}<span class="unit"
 							>{r.bivalent_c == null ? '' : unitName('°C')}</span
 						></td
 					>

@@ -89,9 +89,9 @@
 						class="text-right">Hot water, kWh</th
 					><th class="text-right">Machine, kWh</th><th class="text-right">Beside, kWh</th><th class="text-right"
 						>Electricity, kWh</th
-					><th class="text-right">Fuel, kWh</th><th class="text-right">Whole plant</th><th class="text-right"
-						>Hours on and off</th
-					></tr
+					><th class="text-right">Fuel, kWh</th><th class="text-right"
+						>{row.blended == null ? 'Whole plant' : 'Blended'}</th
+					><th class="text-right">Hours on and off</th></tr
 				></thead
 			>
 			<tbody>

@@ -159,9 +159,13 @@ def _place(
             continue
         measure, what = measures.get(name, (None, ""))
         least, by_manual = _least(house, rule)
+        looked = {"zone": bool(house.job.site.openings), "window": bool(house.job.site.receivers)}.get(
+            name, ground.outline is not None
+        )
+        kept = (measure is None or measure >= least - 1e-9) if looked else None
         found.append(
             RuleResult(
-                key=name, label=rule.label, measure_m=measure, least_m=least, met=measure is None or measure >= least - 1e-9,
+                key=name, label=rule.label, measure_m=measure, least_m=least, met=kept,
                 by_manual=by_manual, what=what, why=rule.why, source="the manual, as entered" if by_manual else rule.source,
             )
         )  # fmt: skip
@@ -174,7 +178,8 @@ def _place(
         id=key, label=place.label or "A place", x_m=x, y_m=y, facing_deg=facing, on=place.on, chosen=chosen, inside=inside,
         walls_near=near, alley=alley, levels=_levels(house.machine, near), rules=found, heard=heard, run_m=place.run_m,
         cable_m=place.cable_m, access=access,
-        unmet=sum(not r.met for r in found) + sum(not h.met for h in heard) + inside + alley,
+        unmet=sum(r.met is False for r in found) + sum(not h.met for h in heard) + inside + alley,
+        unseen=sum(r.met is None for r in found),
     )  # fmt: skip
 
 
@@ -311,12 +316,18 @@ def _findings(place: PlaceResult, findings: Findings) -> None:
             why="The cold air it blows out is drawn in again.", mend="Move it out of the alley, or turn it.",
         )  # fmt: skip
     for rule in place.rules:
-        if not rule.met and rule.measure_m is not None and not place.inside:
+        if rule.met is False and rule.measure_m is not None and not place.inside:
             findings.add(
                 "doubt", "machine", where,
                 f"{place.label}: {rule.measure_m:.2f} m where {rule.least_m:g} m are kept ({rule.label.lower()}, {rule.what}).",
                 why=rule.why, mend="Move the unit, or enter what its manual says.",
             )  # fmt: skip
+    unseen = [rule.label.lower() for rule in place.rules if rule.met is None]
+    if unseen:
+        findings.add(
+            "doubt", "machine", where, f"{place.label}: nobody has said what lies about it ({'; '.join(unseen)}).",
+            why="What is not on the site is not judged.", mend="Put openings, drains and windows on the site.",
+        )  # fmt: skip
     for heard in place.heard:
         if not heard.met:
             findings.add(

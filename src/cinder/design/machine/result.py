@@ -75,7 +75,8 @@ class RuleResult(Result):
     label: str
     measure_m: float | None
     least_m: float
-    met: bool
+    met: bool | None
+    """None: nobody has said what lies about it, so nothing is judged."""
     by_manual: bool
     what: str
     why: str
@@ -124,6 +125,8 @@ class PlaceResult(Result):
     cable_m: float | None
     access: str
     unmet: int
+    unseen: int
+    """Rules nothing is known for yet."""
 
 
 class ElectricsResult(Result):

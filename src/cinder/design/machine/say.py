@@ -63,11 +63,12 @@ def of_places(places: list[PlaceResult]) -> str:
     taken = next((p for p in places if p.chosen), None)
     one = taken or min(places, key=lambda p: p.unmet)
     said = f"**{one.label}** {'is taken' if taken else 'is the better place so far'}: "
-    said += (
-        "everything asked is kept"
-        if one.unmet == 0
-        else f"**{one.unmet}** {'thing is' if one.unmet == 1 else 'things are'} not kept"
-    )
+    if one.unmet:
+        said += f"**{one.unmet}** {'thing is' if one.unmet == 1 else 'things are'} not kept"
+    else:
+        said += "everything looked at is kept" if one.unseen else "everything asked is kept"
+    if one.unseen:
+        said += f", **{one.unseen}** not looked at yet"
     if one.heard:
         loudest = max(one.heard, key=lambda h: h.level_db)
         said += f"; {loudest.label} hears {loudest.level_db:.1f} dB(A), {loudest.limit_db:.1f} dB(A) is the limit for the unit"

@@ -55,7 +55,8 @@ class Ran:
     water_w: Array
     electric_w: Array
     fuel_w: Array
-    water_by_machine: bool
+    machine_water_w: Array
+    """Of the hot water what the machine itself makes, W; where its envelope ends a heater in the store does."""
     short_w: Array
 
 
@@ -115,7 +116,7 @@ def _row(
     cost = span_of(three, prices.spread)
     heat_w, hours = middle.shared.load_w, float((middle.shared.load_w > 0).sum())
     heat, water = _kwh(heat_w), _kwh(middle.water_w)
-    machine = _kwh(middle.shared.machine_w) + (water if middle.water_by_machine else 0.0)
+    machine = _kwh(middle.shared.machine_w + middle.machine_water_w)
     drawn, burnt = _kwh(middle.electric_w), _kwh(middle.fuel_w)
     all_heat = heat + water - _kwh(middle.short_w)
     turns_down = entry.least_w is not None
@@ -163,6 +164,7 @@ class Plant:
     water_w: Array
     made_w: Array
     by_machine: bool
+    machine_water_w: Array
     worth_cop: Array | float
 
 
@@ -183,15 +185,17 @@ def plant(
     water_w = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
     by_machine = bool(water_w[0] > 0 and not by_boiler)
     made = water_w / other.efficiency if by_boiler else np.zeros(HOURS)
+    machine_water_w = np.zeros(HOURS)
     if by_machine:
         store = charging_water_c(design.hot_water.store_c)
         charging = heat_pump.operate(table, outdoor_c=outdoor, water_c=store)
+        machine_water_w = np.where(charging.inside, water_w, 0.0)
         made = water_w / np.where(charging.inside, charging.cop, 1.0)
         taken = np.where(charging.inside, water_w / np.maximum(charging.greatest_w, 1.0), 0.0)
         greatest = greatest * (1 - np.clip(taken, 0.0, 1.0))
     operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
     worth = _worth(candidate.backup.mode, other, prices)
-    return Plant(candidate, entry, other, operation, water_w, made, by_machine, worth)
+    return Plant(candidate, entry, other, operation, water_w, made, by_machine, machine_water_w, worth)
 
 
 def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float) -> Ran:
@@ -215,7 +219,7 @@ def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float)
     else:
         burnt = beside_w / other.efficiency + (0.0 if on.by_machine else on.made_w)
     whole = replace(shared, beside_w=shared.beside_w + own)
-    return Ran(whole, on.water_w, electric, burnt, on.by_machine, shared.beside_w if missing else np.zeros(HOURS))
+    return Ran(whole, on.water_w, electric, burnt, on.machine_water_w, shared.beside_w if missing else np.zeros(HOURS))
 
 
 def _heat(done: Worked, scale: float) -> Array:
@@ -269,7 +273,7 @@ def _months(one: Ran, done: Worked) -> list[RunMonth]:
     for name, hours in zip(MONTHS, month_hours(), strict=True):
         heat, water = _kwh(one.shared.load_w[hours]), _kwh(one.water_w[hours])
         drawn, burnt = _kwh(one.electric_w[hours]), _kwh(one.fuel_w[hours])
-        machine = _kwh(one.shared.machine_w[hours]) + (water if one.water_by_machine else 0.0)
+        machine = _kwh((one.shared.machine_w + one.machine_water_w)[hours])
         short = _kwh(one.short_w[hours])
         months.append(
             RunMonth(

@@ -138,8 +138,10 @@ def today(job: Job, prices: Prices, heat_kwh: Sequence[float]) -> tuple[Today | 
     bill = next((b for b in job.site.bills.values() if b.fuel == key), None)
     if given is None and bill is not None and bill.efficiency is not None:
         given, why = bill.efficiency, "as on its bill"
-    if given is None:
-        given, why = sum(entry.old_efficiency) / 2, f"usual for an old heater on {entry.label}"
+    if given is None:  # as the bills reckon it
+        old = bill is None or bill.old_boiler
+        usual = entry.old_efficiency if old else entry.new_efficiency
+        given, why = sum(usual) / 2, f"usual for {'an old' if old else 'a newer'} heater on {entry.label}"
     fixed = prices.standing(key) + (job.site.present.service_minor or 0.0)
     fixed += prices.standing(ELECTRICITY) if key != ELECTRICITY else 0.0
     three = []

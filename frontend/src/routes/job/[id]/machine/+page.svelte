@@ -116,7 +116,12 @@
 				? ([
 						[
 							'Lines',
-							`${num(lines.gas_mm, 1)} and ${num(lines.liquid_mm, 1)} mm, up to ${amount(lines.most_length_m, 'm')}, lift ${amount(lines.most_lift_m, 'm')}; charged for ${amount(lines.charged_length_m, 'm')}, then ${num(lines.extra_g_per_m)} g a metre by certified hands`
+							[
+								`${num(lines.gas_mm, 1)} and ${num(lines.liquid_mm, 1)} mm`,
+								`up to ${amount(lines.most_length_m, 'm')}, lift ${amount(lines.most_lift_m, 'm')}`,
+								`charged for ${amount(lines.charged_length_m, 'm')}`,
+								`then ${num(lines.extra_g_per_m)} g a metre by certified hands`
+							].join('; ')
 						]
 					] as [string, string][])
 				: [])
@@ -225,7 +230,8 @@
 						<button
 							class="not-[:disabled]:underline not-[:disabled]:decoration-dotted not-[:disabled]:underline-offset-4 disabled:opacity-100"
 							onclick={() => void frame.showWorking('cover')}
-							disabled={!row.chosen}>{amount(row.output_w / 1000, 'kW', 2)}</button
+							disabled={!row.chosen}
+							>{row.cover == null ? 'not known yet' : amount(row.output_w / 1000, 'kW', 2)}</button
 						>
 					</dd>
 					<dt class="text-muted">House loses</dt>
@@ -260,7 +266,9 @@
 						<dd class="plain">{said}</dd>{/each}
 				</dl>
 				<p class="note">
-					Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
+					{#if row.backup !== 'heater'}By bins, cover and season count what is missing as a heater's; what really works
+						beside it is counted “Through the year”.
+					{/if}Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
 					standard-test figure. {#if row.chosen}<button
 							class="btn btn-quiet"
 							onclick={() => void frame.showWorking('season')}>its working</button
