@@ -3,6 +3,7 @@
 import re
 
 import httpx
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import tansy_cut
@@ -75,10 +76,19 @@ def test_what_is_typed_is_taken_in_either_unit(page: Page, server):
     wanted.press("Enter")
     expect(wanted).to_have_value("69.8")
     assert kept() == 21
-    # 21 alone is 21 °F here: possible for a cold store, and asked about
+    # 21 alone is 21 °F here, below the frost guard: not taken, and told as it was typed; what stood there is kept
     wanted.fill("21")
     wanted.press("Enter")
-    expect(page.get_by_text("21.0 °F is unusual")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="must be at least 41.0; 21.0 was sent")).to_be_visible()
+    expect(page.get_by_text("69.8 °F is kept")).to_be_visible()
+    assert document_of(server, job)["survey"]["rooms"]["kitchen"]["target_c"] == 21
+    # 45 °F is possible for a cold store: taken, and asked about
+    wanted.fill("45")
+    wanted.press("Enter")
+    expect(page.get_by_text("45.0 °F is unusual")).to_be_visible()
+    assert kept() == pytest.approx(7.222, abs=0.001)
+    expect(page.get_by_text("45.0 °F is unusual")).to_be_visible()
+    wanted.press("Escape")
     # the way back: everything is told in ours again, and nothing of the house has moved
     loss = figure(page, "loss")
     page.goto(f"/job/{job}/site")

@@ -1,11 +1,14 @@
 import type { Refusal } from '$lib/api/client';
+import { bounds } from '$lib/parts/units';
 
 type Problem = Refusal['problems'][number];
 
-/** One thing wrong in words: where it is, what is wrong there, and what was found there. */
+/** One thing wrong in words: where it is, what is wrong there, and what was found there; a field with a unit is told in
+ * the job's own. */
 export function placeOf({ path, where, message, value }: Problem, found = 'was sent'): string {
 	const told = value === null || value === undefined || message.includes(String(value));
-	return `${where || path}: ${message}${told ? '' : `; ${String(value)} ${found}`}`;
+	const inJob = bounds(where || path, message, value);
+	return `${inJob.where}: ${inJob.message}${told ? '' : `; ${inJob.value} ${found}`}`;
 }
 
 export type Wrong = { message: string; places: string[] };

@@ -123,6 +123,23 @@ export function told(text: string): string {
 	});
 }
 
+/** A refusal of a field whose place names its unit ("Kitchen, target in °C", "must be at least 5", −6.1) as this job says
+ * it. */
+export function bounds(
+	where: string,
+	message: string,
+	value: unknown
+): { where: string; message: string; value: string } {
+	const [, place, unit = ''] = /^(.*) in (\S+)$/.exec(where) ?? [];
+	if (place === undefined || !other(unit)) return { where, message, value: String(value) };
+	const said = (one: number): string => fig(one, unit, unit === 'm' ? 3 : 1);
+	return {
+		where: `${place} in ${unitName(unit)}`,
+		message: message.replace(ONE, (one) => said(valueOf(one))),
+		value: typeof value === 'number' ? said(value) : String(value)
+	};
+}
+
 /** An answer of the server with its texts told in this job's units; everything else as it is. */
 export function inUnits<T>(value: T): T {
 	if (!system.feet) return value;
