@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from cinder.design import air
 from cinder.design.house.view import HouseView
-from cinder.design.machine.place import noise_school
+from cinder.design.machine.heard import noise_school
 from cinder.model import Practice
 
 

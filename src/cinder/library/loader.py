@@ -42,7 +42,7 @@ from cinder.library.entries import (
 EDITION = "2026.3"
 FROZEN = {
     "constructions": "construction", "emitter_types": "emitter type", "pipe_families": "pipe family", "machines": "machine",
-    "climates": "climate", "tables": "set of tables",
+    "climates": "climate", "tables": "set of tables", "place_rules": "rule of distance",
 }  # fmt: skip
 """The kinds of which jobs keep copies, and what one of each is called."""
 E = TypeVar("E", bound=Entry)

@@ -13,6 +13,7 @@ from cinder.library import (
     Entry,
     MachineEntry,
     PipeFamilyEntry,
+    PlaceRuleEntry,
     TablesEntry,
 )
 from cinder.model.base import (
@@ -56,6 +57,8 @@ class LibraryCopies(Part):
     machines: Annotated[dict[Id, Frozen[MachineEntry]], Field(max_length=50)] = {}
     climates: Annotated[dict[Id, Frozen[ClimateEntry]], Field(max_length=20)] = {}
     tables: Annotated[dict[Id, Frozen[TablesEntry]], Field(max_length=5)] = {}
+    place_rules: Annotated[dict[Id, Frozen[PlaceRuleEntry]], Field(max_length=40)] = {}
+    """The company's own distances about a unit, beside or instead of the general ones."""
 
 
 class Bill(Part):
@@ -115,6 +118,16 @@ class Tariff(Part):
     """Rise of all prices a year."""
 
 
+class SitePoint(Part):
+    """A point of the plan."""
+
+    x_m: Coordinate
+    y_m: Coordinate
+
+
+Line = Annotated[list[SitePoint], Field(max_length=60)]
+
+
 class UnitPlace(Part):
     """Where a machine may stand, in the plan's coordinates: the middle of the unit, the height of its own middle above the
     ground, and the way it blows."""
@@ -130,6 +143,12 @@ class UnitPlace(Part):
     run_m: NotNegative | None = None
     """Primary pipe one way, where somebody measured it."""
     cable_m: NotNegative | None = None
+    route: Line = []
+    """Bends of the primary pipes on their way to the store, from the unit on; a length that was measured wins."""
+    cable: Line = []
+    """Bends of the cable on its way to the meter."""
+    meltwater: Literal["gully", "soakaway", "heated pipe", "onto the ground"] | None = None
+    """Where the water of defrosting goes."""
     access_minor: Minor | None = None
     """How it is reached for service where it hangs or stands high, and what that costs."""
     note: Note = ""
@@ -156,6 +175,20 @@ class SiteOpening(Part):
     height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] = 0.0
 
 
+class SiteMark(Part):
+    """Something that stands about the house: a tree, a patio or path, the meter, the main tap, the store, another unit that is
+    heard at the same time."""
+
+    kind: Literal["tree", "patio", "meter", "tap", "store", "unit"]
+    label: Title = ""
+    pos: Position = 0
+    x_m: Coordinate
+    y_m: Coordinate
+    height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] = 0.0
+    power_db: Annotated[float, Field(ge=20, le=110, allow_inf_nan=False)] | None = None
+    """Sound power of another unit."""
+
+
 class Supply(Part):
     """The electric supply: arithmetic only, a licensed electrician decides."""
 
@@ -172,6 +205,9 @@ class Site(Part):
     places: Annotated[dict[Id, UnitPlace], Field(max_length=12)] = {}
     receivers: Annotated[dict[Id, Receiver], Field(max_length=40)] = {}
     openings: Annotated[dict[Id, SiteOpening], Field(max_length=60)] = {}
+    marks: Annotated[dict[Id, SiteMark], Field(max_length=60)] = {}
+    boundary: Line = []
+    """Corners of the plot, in turn."""
     place_rules: Annotated[dict[LibraryKey, NotNegative], Field(max_length=40)] = {}
     """Distances as the unit's manual says them, instead of the general ones, m."""
     supply: Supply = Supply()

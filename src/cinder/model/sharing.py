@@ -14,7 +14,10 @@ from typing import Any
 from pydantic import BaseModel
 
 MAPS = (
-    *(("library", k) for k in ("constructions", "emitter_types", "pipe_families", "machines", "climates", "tables")),
+    *(
+        ("library", k)
+        for k in ("constructions", "emitter_types", "pipe_families", "machines", "climates", "tables", "place_rules")
+    ),
     *(
         ("survey", k)
         for k in ("parts", "storeys", "rooms", "spaces", "neighbours", "emitters", "pipes", "manifolds", "photos")

@@ -19,6 +19,7 @@ from cinder.library import (
     HourlyYear,
     MachineEntry,
     MeasureEntry,
+    PlaceRuleEntry,
     load,
     shipped_year,
 )
@@ -31,8 +32,9 @@ from cinder.store.tables import BlobRow, CompanyEntryRow
 KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
     "catalogues": CatalogueEntry, "machines": MachineEntry,
+    "place_rules": PlaceRuleEntry,
 }  # fmt: skip
-PRICED = ("measures", "emitter_prices")
+PRICED = ("measures", "emitter_prices", "place_rules")
 """Tables whose own rows stand in place of the shipped ones."""
 SHOWN = 12
 YEAR = "text/csv; header=present"

@@ -33,6 +33,7 @@ from cinder.library import (
     MaterialEntry,
     MeasureEntry,
     PipeFamilyEntry,
+    PlaceRuleEntry,
     QuestionEntry,
     TablesEntry,
 )
@@ -152,6 +153,7 @@ class LibraryOut(BaseModel):
     machines: dict[str, MachineEntry]
     climates: dict[str, ClimateEntry]
     tables: dict[str, TablesEntry]
+    place_rules: dict[str, PlaceRuleEntry]
     materials: dict[str, MaterialEntry]
     measures: dict[str, MeasureEntry]
     emitter_prices: dict[str, EmitterPriceEntry]
@@ -298,6 +300,17 @@ class MachineTaken(BaseModel):
 
 class MachinesTaken(BaseModel):
     machines: list[MachineTaken]
+
+
+class RuleTaken(BaseModel):
+    id: str
+    label: str
+    edition: int
+
+
+class RulesTaken(BaseModel):
+    rules: list[RuleTaken]
+    """What of the file is the company's own: rows that differ from the general ones."""
 
 
 class MachineLook(BaseModel):

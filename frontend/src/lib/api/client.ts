@@ -55,7 +55,8 @@ export type Pipe = Schemas['Pipe'];
 export type JobList = Schemas['JobList'];
 export type History = Schemas['History'];
 export type Refusal = Schemas['ErrorOut'];
-export type Kind = 'constructions' | 'emitter_types' | 'pipe_families' | 'machines' | 'climates' | 'tables';
+export type Kind =
+	'constructions' | 'emitter_types' | 'pipe_families' | 'machines' | 'climates' | 'tables' | 'place_rules';
 export type Frozen = { origin: 'library' | 'company' | 'job'; edition: string; sha256: string; data: unknown };
 
 /** The one place that talks to /api. */

@@ -2,35 +2,38 @@
 	import { amount, fig, unitName } from '$lib/parts/units';
 	import { num } from '$lib/parts/format';
 	import { untrack } from 'svelte';
-	import { HEIGHT, WIDTH, shape, type Mark, type Places } from './site';
-	type Dot = Mark & { id: string; label: string };
+	import { HEIGHT, WIDTH, shape, type Dot, type Kind, type Look, type Mark, type Places } from './site';
 	let {
 		places,
-		receivers,
-		openings,
+		dots,
+		boundary,
+		bends,
 		seen,
 		look,
-		move
+		move,
+		remove
 	}: {
 		places: Places;
-		receivers: Dot[];
-		openings: Dot[];
+		dots: Dot[];
+		boundary: Mark[];
+		/** Bends of the seen place's pipes and cable; their ends are the unit's and the Design's. */
+		bends: { route: Mark[]; cable: Mark[] };
 		seen: string | null;
 		look: (id: string) => void;
-		/** What was put where by hand; kind is the map of the site it lies in. */
-		move: (kind: 'places' | 'receivers' | 'openings', id: string, to: Mark) => void;
+		/** What was put where by hand; kind is the map or line of the site it lies in. */
+		move: (kind: Kind, id: string, to: Mark) => void;
+		remove: (kind: Kind, id: string) => void;
 	} = $props();
 	/** The scale stands still while something is dragged over it. */
-	let held = $state.raw<{ kind: 'places' | 'receivers' | 'openings'; id: string; to: Mark } | null>(null);
-	const fresh = $derived(shape(places, [...receivers, ...openings]));
+	let held = $state.raw<{ kind: Kind; id: string; from: Mark; to: Mark } | null>(null);
+	const fresh = $derived(shape(places, [...dots, ...boundary, ...bends.route, ...bends.cable]));
 	let still = $state.raw(untrack(() => fresh));
 	$effect(() => {
 		if (!held) still = fresh;
 	});
 	const drawn = $derived(held ? still : fresh);
 	let svg: SVGSVGElement | undefined = $state();
-	const spot = (kind: string, id: string, x: number, y: number): Mark =>
-		held?.kind === kind && held.id === id ? held.to : { x, y };
+	const spot = (kind: Kind, id: string, at: Mark): Mark => (held?.kind === kind && held.id === id ? held.to : at);
 
 	function under(event: PointerEvent): Mark {
 		const box = svg!.getBoundingClientRect();
@@ -40,10 +43,11 @@
 		const at = drawn.at((event.clientX - box.left - left) / grow, (event.clientY - box.top - top) / grow);
 		return { x: Math.round(at.x * 20) / 20, y: Math.round(at.y * 20) / 20 };
 	}
-	function grasp(event: PointerEvent, kind: 'places' | 'receivers' | 'openings', id: string, from: Mark): void {
+	function grasp(event: PointerEvent, kind: Kind, id: string, from: Mark): void {
 		if (kind === 'places') look(id);
-		held = { kind, id, to: from };
+		held = { kind, id, from, to: from };
 		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+		(event.currentTarget as SVGElement).focus();
 		event.preventDefault();
 	}
 	function drag(event: PointerEvent): void {
@@ -51,15 +55,16 @@
 	}
 	function drop(): void {
 		if (!held) return;
-		const { kind, id, to } = held;
-		const was = { places: places.places.map((p) => ({ id: p.id, x: p.x_m, y: p.y_m })), receivers, openings }[
-			kind
-		].find((one) => one.id === id);
-		if (was && (was.x !== to.x || was.y !== to.y)) move(kind, id, to);
+		const { kind, id, from, to } = held;
+		if (from.x !== to.x || from.y !== to.y) move(kind, id, to);
 		held = null;
 	}
 	const STEP_M = 0.1;
-	function nudge(event: KeyboardEvent, kind: 'places' | 'receivers' | 'openings', id: string, from: Mark): void {
+	function nudge(event: KeyboardEvent, kind: Kind, id: string, from: Mark): void {
+		if ((event.key === 'Delete' || event.key === 'Backspace') && kind !== 'places') {
+			event.preventDefault();
+			return remove(kind, id);
+		}
 		const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
 		if (!by) return;
 		event.preventDefault();
@@ -70,15 +75,76 @@
 		});
 	}
 	const loud = $derived(places.places.find((p) => p.id === seen));
+	const SAID: Record<Look, string> = {
+		ear: 'where it is heard',
+		opening: 'an opening',
+		tree: 'a tree or hedge',
+		patio: 'a patio or path',
+		meter: 'the meter, where the cable ends',
+		tap: 'the main tap',
+		store: 'the store, where the pipes end',
+		unit: 'another unit that is heard'
+	};
+	/** Our own shapes, about their middle. */
+	const SHAPES: Record<Look, string> = {
+		ear: 'M-8 -8h16v16h-16Z',
+		opening: 'M0 -7l7 7l-7 7l-7 -7Z',
+		tree: 'M0 -10q7 0 7 6q4 2 2 7q-2 5 -9 5q-7 0 -9 -5q-2 -5 2 -7q0 -6 7 -6ZM0 8v4',
+		patio: 'M-10 -6h20v12h-20ZM-3 -6v12M4 -6v12M-10 0h20',
+		meter: 'M-7 -9h14v18h-14ZM-4 -4h8M0 -1l-2 4h4l-2 4',
+		tap: 'M0 -9q8 9 6 14q-2 4 -6 4q-4 0 -6 -4q-2 -5 6 -14Z',
+		store: 'M-6 -7q0 -4 6 -4q6 0 6 4v14q0 4 -6 4q-6 0 -6 -4ZM-6 -2h12',
+		unit: 'M-9 -5h18v10h-18ZM0 0m-3 0a3 3 0 1 0 6 0a3 3 0 1 0 -6 0'
+	};
 	/** Near the right edge a name stands on the left of its mark. */
 	const right = (at: Mark): boolean => drawn.x(at.x) > WIDTH * 0.78;
 	/** A unit that blows down the picture has its name over it. */
 	const down = (facing: number): boolean => Math.cos((facing * Math.PI) / 180) < -0.5;
 	const UNIT = { wide: 1.1, deep: 0.45 };
+	const px = (at: Mark): string => `${drawn.x(at.x).toFixed(1)} ${drawn.y(at.y).toFixed(1)}`;
+	const along = (points: Mark[], closed = false): string =>
+		points.length ? `M${points.map(px).join('L')}${closed ? 'Z' : ''}` : '';
+	const edge = $derived(boundary.map((at, n) => spot('boundary', String(n), at)));
+	/** The middle of a way's longest leg. */
+	function longest(points: Mark[]): Mark {
+		let best = { length: -1, x: 0, y: 0 };
+		for (const [n, b] of points.slice(1).entries()) {
+			const a = points[n]!;
+			const length = Math.hypot(a.x - b.x, a.y - b.y);
+			if (length > best.length) best = { length, x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+		}
+		return best;
+	}
+	/** The two ways of the seen place: the unit, its bends, and the end the Design knows. */
+	const ways = $derived.by(() => {
+		if (!loud) return [];
+		const unit = spot('places', loud.id, { x: loud.x_m, y: loud.y_m });
+		return (['route', 'cable'] as const).map((kind) => {
+			const known = kind === 'route' ? loud.run : loud.cable;
+			const mine = bends[kind].map((at, n) => spot(kind, String(n), at));
+			const mark = dots.find((d) => d.look === (kind === 'route' ? 'store' : 'meter'));
+			const end = mark ? [spot('marks', mark.id, mark)] : [];
+			return { kind, bends: mine, points: [unit, ...mine, ...end], known };
+		});
+	});
 </script>
 
+{#snippet corner(kind: Kind, n: number, at: Mark, said: string)}
+	<g
+		class="mark"
+		role="button"
+		tabindex="0"
+		aria-label={said}
+		onpointerdown={(event) => grasp(event, kind, String(n), at)}
+		onkeydown={(event) => nudge(event, kind, String(n), at)}
+	>
+		<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r="16" class="touch" />
+		<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r="4.5" class={`bend ${kind}`} />
+	</g>
+{/snippet}
+
 <p class="note">
-	the ground floor and what stands about it; drag a unit, a window or an opening, or move it with the arrow keys{loud
+	the ground floor and what stands about it; drag what stands on it, or move it with the arrow keys; Delete takes it off{loud
 		?.levels.length
 		? ' · rings: how loud it is by day with nothing in the way'
 		: ''}
@@ -93,15 +159,29 @@
 	onpointerup={drop}
 	onpointercancel={() => (held = null)}
 >
+	{#if edge.length > 1}<path d={along(edge, edge.length > 2)} class="edge" />{/if}
 	{#each drawn.outline as ring (ring)}<path d={ring} class="house" />{/each}
 	{#if loud}
-		{@const at = spot('places', loud.id, loud.x_m, loud.y_m)}
-		{#each loud.levels as level (level.level_db)}
-			<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r={level.radius_m * drawn.scale} class="level" />
-			<text x={drawn.x(at.x)} y={drawn.y(at.y) - level.radius_m * drawn.scale - 3} text-anchor="middle" class="tick"
-				>{num(level.level_db)} dB(A)</text
-			>
-		{/each}
+		{@const at = spot('places', loud.id, { x: loud.x_m, y: loud.y_m })}
+		{#if loud.contours.length && !held}
+			{#each loud.contours as contour (contour.level_db)}
+				{#each contour.lines as line, n (n)}<path
+						d={along(line.map(([x, y]) => ({ x: x ?? 0, y: y ?? 0 })))}
+						class="level"
+					/>{/each}
+				{@const top = contour.lines.flat().sort((a, b) => (b[1] ?? 0) - (a[1] ?? 0))[0]}
+				{#if top}<text x={drawn.x(top[0] ?? 0)} y={drawn.y(top[1] ?? 0) - 3} text-anchor="middle" class="tick"
+						>{num(contour.level_db)} dB(A)</text
+					>{/if}
+			{/each}
+		{:else}
+			{#each loud.levels as level (level.level_db)}
+				<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r={level.radius_m * drawn.scale} class="level" />
+				<text x={drawn.x(at.x)} y={drawn.y(at.y) - level.radius_m * drawn.scale - 3} text-anchor="middle" class="tick"
+					>{num(level.level_db)} dB(A)</text
+				>
+			{/each}
+		{/if}
 		{#if places.zone_m != null}<circle
 				cx={drawn.x(at.x)}
 				cy={drawn.y(at.y)}
@@ -110,48 +190,49 @@
 				><title>protection zone, {amount(places.zone_m, 'm', 2)} about it: the manual draws its own</title></circle
 			>{/if}
 	{/if}
-	{#each openings as one (one.id)}
-		{@const at = spot('openings', one.id, one.x, one.y)}
-		<g
-			class="mark"
-			role="button"
-			tabindex="0"
-			aria-label={`${one.label}, an opening`}
-			onpointerdown={(event) => grasp(event, 'openings', one.id, at)}
-			onkeydown={(event) => nudge(event, 'openings', one.id, at)}
-		>
-			<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r="16" class="touch" />
-			<path d={`M${drawn.x(at.x)} ${drawn.y(at.y) - 7}l7 7l-7 7l-7 -7Z`} class="opening" />
-			<text
-				x={drawn.x(at.x) + (right(at) ? -11 : 11)}
-				y={drawn.y(at.y) + 4}
-				text-anchor={right(at) ? 'end' : 'start'}
-				class="name">{one.label}</text
-			>
-		</g>
+	{#each ways as way (way.kind)}
+		{#if way.points.length > 1}
+			<path d={along(way.points)} class={way.kind} />
+			{#each way.bends as at, n (n)}{@render corner(
+					way.kind,
+					n,
+					at,
+					`bend ${n + 1} of the ${way.kind === 'route' ? 'pipes' : 'cable'}`
+				)}{/each}
+			{#if way.known.length_m != null && !held}{@const leg = longest(way.points)}<text
+					x={drawn.x(leg.x)}
+					y={drawn.y(leg.y) + (way.kind === 'cable' ? 14 : -7)}
+					text-anchor="middle"
+					class="name small">{way.kind === 'route' ? 'pipes' : 'cable'} {amount(way.known.length_m, 'm', 1)}</text
+				>{/if}
+		{/if}
 	{/each}
-	{#each receivers as one (one.id)}
-		{@const at = spot('receivers', one.id, one.x, one.y)}
-		{@const heard = loud?.heard.find((h) => h.id === one.id)}
+	{#each boundary as was, n (n)}{@render corner(
+			'boundary',
+			n,
+			spot('boundary', String(n), was),
+			`corner ${n + 1} of the plot`
+		)}{/each}
+	{#each dots as one (one.kind + one.id)}
+		{@const at = spot(one.kind, one.id, one)}
+		{@const heard = one.look === 'ear' ? loud?.heard.find((h) => h.id === one.id) : undefined}
 		<g
 			class="mark"
 			role="button"
 			tabindex="0"
-			aria-label={`${one.label}, where it is heard`}
-			onpointerdown={(event) => grasp(event, 'receivers', one.id, at)}
-			onkeydown={(event) => nudge(event, 'receivers', one.id, at)}
+			aria-label={`${one.label}, ${SAID[one.look]}`}
+			onpointerdown={(event) => grasp(event, one.kind, one.id, at)}
+			onkeydown={(event) => nudge(event, one.kind, one.id, at)}
 		>
 			<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r="16" class="touch" />
-			<rect
-				x={drawn.x(at.x) - 8}
-				y={drawn.y(at.y) - 8}
-				width="16"
-				height="16"
-				class="ear"
+			<path
+				transform={`translate(${px(at)})`}
+				d={SHAPES[one.look]}
+				class={one.look}
 				class:short={heard && !heard.met}
 			/>
 			<text
-				x={drawn.x(at.x) + (right(at) ? -12 : 12)}
+				x={drawn.x(at.x) + (right(at) ? -13 : 13)}
 				y={drawn.y(at.y) + 4}
 				text-anchor={right(at) ? 'end' : 'start'}
 				class="name">{one.label}{heard ? ` ${num(heard.level_db, 1)} dB(A)` : ''}</text
@@ -159,7 +240,7 @@
 		</g>
 	{/each}
 	{#each places.places as place (place.id)}
-		{@const at = spot('places', place.id, place.x_m, place.y_m)}
+		{@const at = spot('places', place.id, { x: place.x_m, y: place.y_m })}
 		<g
 			class="mark"
 			role="button"
@@ -232,12 +313,37 @@
 	.touch {
 		fill: transparent;
 	}
-	.opening {
+	.edge {
+		fill: none;
+		stroke: var(--muted);
+		stroke-width: 1.5;
+		stroke-dasharray: 14 4 2 4;
+	}
+	path.route {
+		fill: none;
+		stroke: var(--heat);
+		stroke-width: 3;
+	}
+	path.cable {
+		fill: none;
+		stroke: var(--ink);
+		stroke-width: 1.5;
+		stroke-dasharray: 5 3;
+	}
+	.bend {
+		fill: var(--paper);
+		stroke: var(--ink);
+		stroke-width: 1.5;
+	}
+	.opening,
+	.meter,
+	.store {
 		fill: var(--paper);
 		stroke: var(--ink);
 		stroke-width: 2;
 	}
-	.ear {
+	.ear,
+	.tap {
 		fill: var(--water-pale);
 		stroke: var(--water);
 		stroke-width: 2;
@@ -245,6 +351,22 @@
 	.ear.short {
 		fill: var(--short-pale);
 		stroke: var(--short);
+	}
+	.tree {
+		fill: var(--ash);
+		stroke: var(--meets);
+		stroke-width: 2;
+	}
+	.patio {
+		fill: var(--ash);
+		stroke: var(--muted);
+		stroke-width: 1.5;
+	}
+	.unit {
+		fill: var(--doubt-pale, var(--ash));
+		stroke: var(--ink);
+		stroke-width: 1.5;
+		stroke-dasharray: 3 2;
 	}
 	.unit-box {
 		fill: var(--paper);
@@ -269,6 +391,9 @@
 		paint-order: stroke;
 		stroke: var(--sheet);
 		stroke-width: 3;
+	}
+	.small {
+		font-size: 11.5px;
 	}
 	.strong {
 		font-weight: 600;

@@ -2,6 +2,10 @@ import type { Design } from '$lib/api/client';
 
 export type Places = Design['places'];
 export type Mark = { x: number; y: number };
+/** Maps and lines of the site in which something may be moved by hand. */
+export type Kind = 'places' | 'receivers' | 'openings' | 'marks' | 'boundary' | 'route' | 'cable';
+export type Look = 'ear' | 'opening' | 'tree' | 'patio' | 'meter' | 'tap' | 'store' | 'unit';
+export type Dot = Mark & { kind: 'receivers' | 'openings' | 'marks'; id: string; label: string; look: Look };
 export const WIDTH = 720;
 export const HEIGHT = 430;
 const AROUND_M = 4;

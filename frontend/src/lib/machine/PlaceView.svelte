@@ -1,15 +1,19 @@
 <script lang="ts">
-	import { amount, unitName } from '$lib/parts/units';
+	import { amount, fig } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { takeAway } from '$lib/job/pointers';
-	import { num } from '$lib/parts/format';
+	import { money, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
-	import type { Mark } from '$lib/charts/site';
+	import type { Dot, Kind, Look, Mark } from '$lib/charts/site';
 	import SitePlan from '$lib/charts/SitePlan.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
+	import HeardTable from './HeardTable.svelte';
+	import RulesFile from './RulesFile.svelte';
+	import SiteThings from './SiteThings.svelte';
+	import SupplyView from './SupplyView.svelte';
 	let { places, candidate, machine }: { places: Design['places']; candidate: string | undefined; machine: string } =
 		$props();
 	const frame = useFrame();
@@ -20,10 +24,24 @@
 		places.places.find((p) => p.id === looked) ?? places.places.find((p) => p.chosen) ?? places.places[0] ?? null
 	);
 	const doc = $derived(seen ? site.places?.[seen.id] : undefined);
-	const dots = (of: Record<string, { label?: string; x_m: number; y_m: number }> | undefined, plain: string) =>
-		Object.entries(of ?? {}).map(([id, one]) => ({ id, label: one.label || plain, x: one.x_m, y: one.y_m }));
-	const receivers = $derived(dots(site.receivers, 'A window'));
-	const openings = $derived(dots(site.openings, 'An opening'));
+	const dots = $derived.by((): Dot[] => [
+		...ordered(site.openings).map(([id, one]) => dot('openings', id, one, 'opening', 'An opening')),
+		...ordered(site.marks).map(([id, one]) => dot('marks', id, one, one.kind, one.kind)),
+		...ordered(site.receivers).map(([id, one]) => dot('receivers', id, one, 'ear', 'A window'))
+	]);
+	function dot(
+		kind: Dot['kind'],
+		id: string,
+		one: { label?: string; x_m: number; y_m: number },
+		look: Look,
+		plain: string
+	): Dot {
+		return { kind, id, label: one.label || plain, x: one.x_m, y: one.y_m, look };
+	}
+	type Point = { x_m: number; y_m: number };
+	const marks = (of: Point[] | undefined): Mark[] => (of ?? []).map((p) => ({ x: p.x_m, y: p.y_m }));
+	const boundary = $derived(marks(site.boundary));
+	const bends = $derived({ route: marks(doc?.route), cable: marks(doc?.cable) });
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
 
 	/** Where something new is put: before the house, so that it is seen and can be dragged. */
@@ -49,21 +67,88 @@
 	}
 	function addDot(kind: 'receivers' | 'openings', label: string, away: number): void {
 		void session.edit(`${label} added`, (d) =>
-			d.set(`/site/${kind}/${newId()}`, {
-				label,
-				pos: nextPos(d.job.site?.[kind]),
-				x_m: Math.round((before.x + away) * 100) / 100,
-				y_m: Math.round((before.y - Math.abs(away)) * 100) / 100
-			})
+			d.set(`/site/${kind}/${newId()}`, { label, pos: nextPos(d.job.site?.[kind]), ...beside(away) })
 		);
 	}
-	const move = (kind: 'places' | 'receivers' | 'openings', id: string, to: Mark): void =>
+	const beside = (away: number): Point => ({
+		x_m: Math.round((before.x + away) * 100) / 100,
+		y_m: Math.round((before.y - Math.abs(away)) * 100) / 100
+	});
+	function addMark(kind: MarkKind): void {
+		const { label, away } = MARKS[kind];
+		void session.edit(`${label} added`, (d) =>
+			d.set(`/site/marks/${newId()}`, { kind, label, pos: nextPos(d.job.site?.marks), ...beside(away) })
+		);
+	}
+	/** A line of points is put anew as a whole. */
+	function line(kind: 'boundary' | 'route' | 'cable', points: Mark[], label: string): void {
+		const at = kind === 'boundary' ? '/site/boundary' : `/site/places/${seen?.id}/${kind}`;
+		const value = points.map((p) => ({ x_m: p.x, y_m: p.y }));
+		void session.edit(label, (d) => d.put(at, value.length ? value : null));
+	}
+	const points = (kind: 'boundary' | 'route' | 'cable'): Mark[] => (kind === 'boundary' ? boundary : bends[kind]);
+	const round = (v: number): number => Math.round(v * 20) / 20;
+	/** A corner more: four about everything to begin with, then one in the middle of the longest side. */
+	function addEdge(): void {
+		if (boundary.length < 3) {
+			const all = [...places.outline.flat().map(([x, y]) => ({ x: x ?? 0, y: y ?? 0 })), ...dots, before];
+			const [x0, x1] = [Math.min(...all.map((p) => p.x)) - 2, Math.max(...all.map((p) => p.x)) + 2].map(round);
+			const [y0, y1] = [Math.min(...all.map((p) => p.y)) - 2, Math.max(...all.map((p) => p.y)) + 2].map(round);
+			const corners = [
+				[x0!, y0!],
+				[x1!, y0!],
+				[x1!, y1!],
+				[x0!, y1!]
+			];
+			return line(
+				'boundary',
+				corners.map(([x, y]) => ({ x: x!, y: y! })),
+				'The edge of the plot'
+			);
+		}
+		const side = (n: number): number => {
+			const [a, b] = [boundary[n]!, boundary[(n + 1) % boundary.length]!];
+			return Math.hypot(a.x - b.x, a.y - b.y);
+		};
+		const longest = boundary.reduce((best, _, n) => (side(n) > side(best) ? n : best), 0);
+		const [a, b] = [boundary[longest]!, boundary[(longest + 1) % boundary.length]!];
+		const middle = { x: round((a.x + b.x) / 2), y: round((a.y + b.y) / 2) };
+		line(
+			'boundary',
+			[...boundary.slice(0, longest + 1), middle, ...boundary.slice(longest + 1)],
+			'A corner of the plot'
+		);
+	}
+	function addBend(kind: 'route' | 'cable'): void {
+		if (!seen) return;
+		const ends = (kind === 'route' ? seen.run : seen.cable).points;
+		const mine = bends[kind];
+		const from = mine.at(-1) ?? { x: seen.x_m, y: seen.y_m };
+		const last = ends.length > mine.length + 1 ? ends.at(-1)! : [from.x + 2, from.y];
+		const middle = { x: round((from.x + (last[0] ?? 0)) / 2), y: round((from.y + (last[1] ?? 0)) / 2) };
+		line(kind, [...mine, middle], kind === 'route' ? 'A bend of the pipes' : 'A bend of the cable');
+	}
+	function move(kind: Kind, id: string, to: Mark): void {
+		if (kind === 'boundary' || kind === 'route' || kind === 'cable')
+			return line(
+				kind,
+				points(kind).map((p, n) => (String(n) === id ? to : p)),
+				'Moved on the site'
+			);
 		void session.edit('Moved on the site', (d) => {
 			d.set(`/site/${kind}/${id}/x_m`, to.x);
 			d.set(`/site/${kind}/${id}/y_m`, to.y);
 		});
-	const remove = (kind: 'receivers' | 'openings', id: string): void =>
+	}
+	function remove(kind: Kind, id: string): void {
+		if (kind === 'boundary' || kind === 'route' || kind === 'cable')
+			return line(
+				kind,
+				points(kind).filter((_, n) => String(n) !== id),
+				'Taken off the site'
+			);
 		void session.edit('Taken off the site', (d) => d.remove(`/site/${kind}/${id}`));
+	}
 	function removePlace(id: string): void {
 		looked = null;
 		void session.edit('A place taken off the site', (d) => {
@@ -79,23 +164,61 @@
 		{ value: 'wall', label: 'on a wall' },
 		{ value: 'roof', label: 'on a flat roof' }
 	];
-	const SCREENED = [
-		{ value: 'none', label: 'sees the unit' },
-		{ value: 'partly', label: 'sees part of it' },
-		{ value: 'hidden', label: 'does not see it' }
+	const WATER = [
+		{ value: 'gully', label: 'into a gully' },
+		{ value: 'soakaway', label: 'into a soakaway below the frost' },
+		{ value: 'heated pipe', label: 'through a heated pipe' },
+		{ value: 'onto the ground', label: 'onto the ground' }
 	];
-	const supply = $derived(site.supply ?? {});
-	const electrics = $derived(places.electrics);
-	const practice = $derived(session.job?.practice ?? {});
+	type MarkKind = 'tree' | 'patio' | 'meter' | 'tap' | 'store' | 'unit';
+	const MARKS: Record<MarkKind, { label: string; away: number }> = {
+		store: { label: 'Store', away: 1 },
+		meter: { label: 'Meter', away: -1 },
+		tap: { label: 'Main tap', away: -2 },
+		tree: { label: 'Tree', away: -4 },
+		patio: { label: 'Patio', away: 3 },
+		unit: { label: 'Another unit', away: 6 }
+	};
+	const currency = $derived(session.job?.currency ?? 'GBP');
+	const ways = $derived.by((): string => {
+		if (!seen) return '';
+		const said = (what: string, way: typeof seen.run): string =>
+			way.length_m == null
+				? `${what}: not known, ${way.why}`
+				: `${what} ${amount(way.length_m, 'm', 1)}, ${way.why}, ${money(way.cost_minor, currency)}`;
+		const all = seen.cost_minor == null ? '' : `; together ${money(seen.cost_minor, currency)} with access`;
+		return `${said('pipes', seen.run)}; ${said('cable', seen.cable)}${all}`;
+	});
+	const lines = $derived.by((): string => {
+		const l = seen?.lines;
+		if (!l) return '';
+		const size = `Refrigerant lines ${num(l.gas_mm, 1)} and ${num(l.liquid_mm, 1)} mm`;
+		if (l.length_m == null) return `${size}: their way is not known yet.`;
+		const lift = l.lift_m == null ? 'lift not known' : `lift ${amount(l.lift_m, 'm', 1)}`;
+		const more = l.extra_g ? `${num(l.extra_g)} g to be added` : 'no charge to be added';
+		return `${size}: ${amount(l.length_m, 'm', 1)} of ${amount(l.most_length_m, 'm')}, ${lift} of ${amount(l.most_lift_m, 'm')}; ${more}${l.charge_kg == null ? '' : `, ${amount(l.charge_kg, 'kg', 2)} in all`}. Certified hands only.`;
+	});
 </script>
 
-<SitePlan {places} {receivers} {openings} seen={seen?.id ?? null} look={(id) => (looked = id)} {move} />
-<div class="my-2 flex flex-wrap gap-2">
+<SitePlan {places} {dots} {boundary} {bends} seen={seen?.id ?? null} look={(id) => (looked = id)} {move} {remove} />
+<div class="my-2 flex flex-wrap items-end gap-2">
 	<button class="btn btn-outline" onclick={addPlace}>+ a place for the unit</button>
 	<button class="btn btn-outline" onclick={() => addDot('receivers', 'Neighbour’s window', 5)}
 		>+ a window that hears it</button
 	>
 	<button class="btn btn-outline" onclick={() => addDot('openings', 'Drain', -2)}>+ an opening or drain</button>
+	<div class="w-52">
+		<Choice
+			label="Put something else on the site"
+			value={null}
+			empty="+ something else"
+			options={[
+				...Object.entries(MARKS).map(([value, m]) => ({ value, label: m.label.toLowerCase() })),
+				{ value: 'edge', label: boundary.length < 3 ? 'the edge of the plot' : 'a corner of the plot' }
+			]}
+			commit={(v) => (v === 'edge' ? addEdge() : v && addMark(v as MarkKind))}
+		/>
+	</div>
 </div>
 {#if !places.outline.length}<p class="note">
 		No room has its place on the plan yet: distances to the house are not known.
@@ -177,6 +300,7 @@
 				>Pipes to the store<NumberField
 					label="Pipe run of the place"
 					value={doc.run_m}
+					placeholder={seen.run.length_m == null ? '–' : fig(seen.run.length_m, 'm', 1)}
 					quantity="length"
 					unit="m"
 					width="100%"
@@ -187,13 +311,45 @@
 				>Cable to the board<NumberField
 					label="Cable of the place"
 					value={doc.cable_m}
+					placeholder={seen.cable.length_m == null ? '–' : fig(seen.cable.length_m, 'm', 1)}
 					quantity="length"
 					unit="m"
 					width="100%"
 					commit={put(`/site/places/${seen.id}/cable_m`, 'Cable')}
 				/></label
 			>
+			<label
+				>Its meltwater goes<Choice
+					label="Where the meltwater goes"
+					value={doc.meltwater ?? null}
+					empty="nobody has said"
+					options={WATER}
+					commit={put(`/site/places/${seen.id}/meltwater`, 'Where the meltwater goes')}
+				/></label
+			>
+			{#if (doc.on ?? 'ground') !== 'ground'}
+				<label
+					>Reached for service by, {currency}<NumberField
+						label="Cost of access"
+						value={doc.access_minor == null ? null : doc.access_minor / 100}
+						digits={0}
+						width="100%"
+						commit={(v) =>
+							put(
+								`/site/places/${seen!.id}/access_minor`,
+								'Access for service'
+							)(v == null ? null : Math.round(v * 100))}
+					/></label
+				>
+			{/if}
 		</div>
+		<div class="mt-2 flex flex-wrap items-center gap-2">
+			<button class="btn btn-outline" onclick={() => addBend('route')}>+ a bend in the pipes</button>
+			<button class="btn btn-outline" onclick={() => addBend('cable')}>+ a bend in the cable</button>
+			<span class="note">{ways}</span>
+		</div>
+		{#if seen.meltwater}<p class="mt-2 rounded-sm px-3 py-1 hatch-doubt">Meltwater: {seen.meltwater}</p>{/if}
+		{#if seen.lines}<p class="mt-2">{lines}</p>{/if}
 		{#if seen.inside}<p class="mt-2 rounded-sm px-3 py-1 hatch-short">It lies inside the house.</p>{/if}
 		{#if seen.alley}<p class="mt-2 rounded-sm px-3 py-1 hatch-short">
 				A blind alley: the cold air it blows out is drawn in again. Move it out, or turn it.
@@ -245,137 +401,10 @@
 	</p>
 {/if}
 
-<h2 class="mt-4 mb-1">Who hears it</h2>
-{#if places.noise_lacks}<p class="note">{places.noise_lacks}</p>{/if}
-<label class="flex max-w-140 items-center gap-2 note"
-	><span class="whitespace-nowrap">Judged</span><Choice
-		label="Way of judging noise"
-		value={practice.noise ?? 'together'}
-		options={[
-			{ value: 'together', label: 'with an assumed background, both together' },
-			{ value: 'alone', label: 'the unit alone' }
-		]}
-		commit={put('/practice/noise', 'Way of judging noise')}
-	/></label
->
-<p class="note">{places.noise_school}; local rules decide which counts.</p>
-{#if receivers.length}
-	<table class="table table-figures">
-		<thead
-			><tr
-				><th>Window</th><th>It</th><th class="text-right">Distance</th><th class="text-right">By day</th><th
-					class="text-right">Quiet</th
-				><th class="text-right">Limit for the unit</th><th>What would pass</th><th></th></tr
-			></thead
-		>
-		<tbody>
-			{#each ordered(site.receivers) as [id, one] (id)}
-				{@const heard = seen?.heard.find((h) => h.id === id)}
-				<tr
-					><td
-						><TextField
-							label={`Name of ${one.label || 'a window'}`}
-							value={one.label}
-							bare
-							commit={put(`/site/receivers/${id}/label`, 'Name of a window')}
-						/></td
-					><td class="min-w-40"
-						><Choice
-							label={`What ${one.label || 'a window'} sees`}
-							value={one.screened ?? 'none'}
-							options={SCREENED}
-							commit={put(`/site/receivers/${id}/screened`, 'What a window sees')}
-						/></td
-					><td class="text-right whitespace-nowrap">{heard ? amount(heard.distance_m, 'm', 1) : '–'}</td><td
-						class="text-right whitespace-nowrap">{num(heard?.level_db, 1)}<span class="unit">dB(A)</span></td
-					><td class="text-right">{num(heard?.quiet_db, 1)}</td><td class="text-right">{num(heard?.limit_db, 1)}</td><td
-						>{#if heard?.met}<strong class="text-meets">under it</strong>{:else}{heard?.passes ?? ''}{/if}</td
-					><td
-						><button
-							class="btn btn-quiet"
-							aria-label={`Take ${one.label || 'the window'} off`}
-							onclick={() => remove('receivers', id)}>×</button
-						></td
-					></tr
-				>
-			{/each}
-		</tbody>
-	</table>
-{:else}<p class="note">No window stands on the site yet.</p>{/if}
-{#if openings.length}
-	<p class="mt-2 flex flex-wrap items-center gap-2">
-		{#each ordered(site.openings) as [id, one] (id)}<span class="flex items-center gap-1"
-				><span class="w-36"
-					><TextField
-						label={`Name of ${one.label || 'an opening'}`}
-						value={one.label}
-						bare
-						commit={put(`/site/openings/${id}/label`, 'Name of an opening')}
-					/></span
-				><button
-					class="btn btn-quiet"
-					aria-label={`Take ${one.label || 'the opening'} off`}
-					onclick={() => remove('openings', id)}>×</button
-				></span
-			>{/each}
-	</p>
-{/if}
-
-<h2 class="mt-4 mb-1">What the supply is asked for</h2>
-<div class="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-3 gap-y-2">
-	<label
-		>Main fuse, A<NumberField
-			label="Main fuse"
-			value={supply.fuse_a}
-			digits={0}
-			width="100%"
-			commit={put('/site/supply/fuse_a', 'Main fuse')}
-		/></label
-	>
-	<label
-		>House after diversity, A<NumberField
-			label="What the house draws"
-			value={supply.present_a}
-			digits={0}
-			width="100%"
-			commit={put('/site/supply/present_a', 'What the house draws')}
-		/></label
-	>
-	<label
-		>Spare way in the board<Choice
-			label="Spare way in the board"
-			value={supply.spare_way == null ? null : supply.spare_way ? 'yes' : 'no'}
-			empty="not looked at"
-			options={[
-				{ value: 'yes', label: 'there is one' },
-				{ value: 'no', label: 'there is none' }
-			]}
-			commit={(v) => put('/site/supply/spare_way', 'Spare way')(v == null ? null : v === 'yes')}
-		/></label
-	>
-	<label class="flex min-h-9 items-center gap-2"
-		><input
-			type="checkbox"
-			class="checkbox"
-			checked={supply.interlocked ?? false}
-			onchange={(event) => void put('/site/supply/interlocked', 'Interlock')(event.currentTarget.checked)}
-		/>Heater never with the machine</label
-	>
-</div>
-<p class="mt-1">
-	{electrics.labels
-		.map((label, n) => `${num(electrics.amperes[n])} A ${label}`)
-		.join(' + ')}{#if electrics.labels.length}{' = '}<strong>{num(electrics.sum_a)} A</strong
-		>{/if}{#if electrics.left_a != null}, {electrics.left_a < 0
-			? `${num(-electrics.left_a)} A more than the main fuse`
-			: `${num(electrics.left_a)} A left under the main fuse`}{/if}.
-	{electrics.lacks}
-</p>
-<p class="note">
-	A sum, no verdict: a licensed electrician states the demand, decides and notifies the network operator. Distances in {unitName(
-		'm'
-	)}; the maker's manual wins over every general figure here.
-</p>
+<RulesFile />
+<HeardTable {places} {seen} />
+<SiteThings />
+<SupplyView electrics={places.electrics} />
 
 <style>
 	label {

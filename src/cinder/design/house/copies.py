@@ -12,7 +12,7 @@ from cinder.model import Job
 
 SCREENS: dict[str, Screen] = {
     "constructions": "constructions", "emitter_types": "emitters", "pipe_families": "pipework", "machines": "machine",
-    "climates": "climate", "tables": "site",
+    "climates": "climate", "tables": "site", "place_rules": "machine",
 }  # fmt: skip
 
 

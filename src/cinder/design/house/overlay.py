@@ -6,13 +6,15 @@ from dataclasses import dataclass
 from functools import cached_property, partial
 
 from cinder.design.findings import Findings
+from cinder.design.house import routes
 from cinder.design.house.climate import site_climate
 from cinder.design.kept import Kept, entries
 from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
-from cinder.model.scheme import PipeAction
+from cinder.model.scheme import Candidate, PipeAction
 
+Pipes = dict[str, tuple[PipeRun, str]]
 NORMAL = "normal"
 PARTY_WALL = "wall-party-brick"
 """The wall to a neighbour where neither part nor age says (our choice)."""
@@ -133,6 +135,8 @@ def overlay(job: Job, findings: Findings, kept: Kept) -> Overlay:
     pipes = kept.of("pipes", (entries(survey.pipes), entries(changed)), partial(_pipes, survey.pipes, changed))
     machine = None
     if scheme and scheme.chosen:
+        length = _primary_m(job, scheme.candidates[scheme.chosen])
+        pipes = kept.of("primary pipe", (pipes, length), partial(_with_primary, pipes, length))
         machine = library.machines[scheme.candidates[scheme.chosen].machine].data
     return Overlay(
         job=job, scheme=scheme, practice=job.practice, tables=tables, climate=climate, outdoor_c=outdoor,
@@ -140,6 +144,21 @@ def overlay(job: Job, findings: Findings, kept: Kept) -> Overlay:
         sheltered=sheltered, spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
         layout=layout(survey, kept),
     )  # fmt: skip
+
+
+def _primary_m(job: Job, candidate: Candidate) -> float | None:
+    """Length of the primary pipes one way where the chosen machine stands; None where nothing says."""
+    place = job.site.places.get(candidate.place or "")
+    return routes.primary(job.site, place).length_m if place is not None else None
+
+
+def _with_primary(pipes: Pipes, length_m: float | None) -> Pipes:
+    """The pipes with the one that starts at the machine as long as the way from where it stands."""
+    roots = [key for key, (run, _) in pipes.items() if run.parent not in pipes]
+    if length_m is None or len(roots) != 1:
+        return pipes
+    run, action = pipes[roots[0]]
+    return {**pipes, roots[0]: (run.model_copy(update={"length_m": length_m}), action)}
 
 
 def _constructions(job: Job, tables: TablesEntry) -> dict[str, ConstructionEntry]:

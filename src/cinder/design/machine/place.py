@@ -3,103 +3,56 @@ local rules and a licensed electrician decide."""
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
-
-from shapely import LineString, Point, Polygon, unary_union
-from shapely.geometry.base import BaseGeometry
+from shapely import Point
 
 from cinder.design.findings import Findings
+from cinder.design.house import routes
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Needs
-from cinder.design.machine.result import (
-    ElectricsResult,
-    HeardResult,
-    LevelResult,
-    PlaceResult,
-    PlacesResult,
-    RuleResult,
-)
-from cinder.design.machine.say import of_places
-from cinder.library import MachineEntry, PlaceRuleEntry, load
-from cinder.model import Practice
-from cinder.model.job import Receiver, UnitPlace
-from cinder.physics import sound
+from cinder.design.kept import Needs, entries
+from cinder.design.machine.clear import Ground, free_about, judged, least, rules_of
+from cinder.design.machine.electrics import electrics
+from cinder.design.machine.heard import contours, heard_at, levels, noise_school
+from cinder.design.machine.result import ElectricsResult, PlaceResult, PlacesResult, WayResult
+from cinder.design.machine.say import of_meltwater, of_places
+from cinder.design.machine.split import refrigerant_lines
+from cinder.model.job import UnitPlace
 
-WALL_M = 0.3
-"""What stands round rooms that are measured inside, taken for the outer wall (our choice)."""
-LEVELS_DB = (50.0, 45.0, 40.0, 35.0, 30.0)
-"""Levels drawn about a unit."""
-UNIT_WIDE_M, UNIT_DEEP_M = 1.1, 0.45
-"""Size of an ordinary unit, where nobody says another (our choice)."""
-SEEN_M = 12.0
-CLOSE_M = 1.0
-"""A wall nearer than this reflects as one the unit stands at (our choice)."""
-OUT_OF_ALLEY_M = 2.0
-"""Free in front, where both sides are walled: less, and the air it blew is drawn in again (our choice)."""
-VOLTS = 230.0
-GROUND_M = 0.6
-
-
-@dataclass(frozen=True, slots=True)
-class Ground:
-    """The house at the height of the ground."""
-
-    outline: BaseGeometry | None
-
-    @classmethod
-    def of(cls, house: HouseView) -> Ground:
-        bodies = [
-            shape.polygon.buffer(WALL_M, join_style="mitre")
-            for shape in house.layout.shapes.values()
-            if shape.placed and shape.valid and shape.bottom_m <= GROUND_M < max(shape.top_m, shape.bottom_m + 1.0)
-        ]
-        return cls(unary_union(bodies) if bodies else None)
-
-    def free_m(self, x: float, y: float, bearing_deg: float) -> float | None:
-        """How far one sees from a point before the house stands in the way; None: not within 12 m."""
-        if self.outline is None:
-            return None
-        a = math.radians(bearing_deg)
-        ray = LineString([(x, y), (x + SEEN_M * math.sin(a), y + SEEN_M * math.cos(a))])
-        met = ray.intersection(self.outline.boundary)
-        return None if met.is_empty else float(Point(x, y).distance(met))
-
-    def rings(self) -> list[list[list[float]]]:
-        if self.outline is None:
-            return []
-        parts = getattr(self.outline, "geoms", [self.outline])
-        return [
-            [[round(px, 3), round(py, 3)] for px, py in part.exterior.coords]
-            for part in parts
-            if isinstance(part, Polygon)
-        ]
+AROUND_M = 4.0
 
 
 def looks_at(house: HouseView) -> Needs:
     """What the places hang on."""
-    return (house.job.site, house.layout, house.machine, house.scheme, house.job.active_scheme, house.practice)
+    rules = entries(house.job.library.place_rules)
+    return (house.job.site, house.layout, house.machine, house.scheme, house.job.active_scheme, house.practice, rules)
 
 
 def judge(house: HouseView, findings: Findings) -> PlacesResult:
     """Every place of the site, by what is free about it and who hears it. Source: handbook of the trade, inverse square law."""
-    site, ground, rules = house.job.site, Ground.of(house), load().place_rules
+    site, ground = house.job.site, Ground.of(house)
+    outline = ground.rings()
+    box = _box(house, outline)
     scheme = house.scheme
     candidate = scheme.candidates.get(scheme.chosen) if scheme and scheme.chosen else None
     places = []
     for key, place in sorted(site.places.items(), key=lambda item: (item[1].pos, item[0])):
-        one = _place(house, ground, rules, key, place, bool(candidate and candidate.place == key))
+        one = _place(house, ground, key, place, bool(candidate and candidate.place == key), box)
         places.append(one)
         if one.chosen:
             _findings(one, findings)
+    for neighbour in site.receivers.values():
+        if ground.outline is not None and ground.outline.contains(Point(neighbour.x_m, neighbour.y_m)):
+            findings.add(
+                "doubt", "machine", "/site/receivers", f"{neighbour.label or 'A window'} lies inside the house.",
+                why="A neighbour hears it from outside.", mend="Move it to where the neighbour's window is.",
+            )  # fmt: skip
     lacks = ""
     if house.machine is None:
         lacks = "No machine is chosen: nothing is heard yet."
     elif house.machine.sound_power_day_db is None:
         lacks = f"Nobody says how loud {house.machine.label} is."
     return PlacesResult(
-        outline=ground.rings(), places=places, machine=house.machine.label if house.machine else "",
-        zone_m=_least(house, rules["zone"])[0] if house.machine is None or house.machine.flammable else None,
+        outline=outline, places=places, machine=house.machine.label if house.machine else "",
+        zone_m=least(house, rules_of(house)["zone"])[0] if house.machine is None or house.machine.flammable else None,
         noise_school=noise_school(house.practice), noise_lacks=lacks, electrics=electrics(house, findings),
         sentence=of_places(places),
     )  # fmt: skip
@@ -113,194 +66,47 @@ def nothing(house: HouseView) -> PlacesResult:
     )  # fmt: skip
 
 
-def noise_school(p: Practice) -> str:
-    """Which of the two ways of judging is followed, in words."""
-    if p.noise == "alone":
-        return f"the unit alone, at most {p.noise_alone_db:g} dB(A) at a window"
-    return f"with an assumed background of {p.noise_background_db:g} dB(A) together at most {p.noise_together_db:g} dB(A) at a window"
-
-
-def _least(house: HouseView, rule: PlaceRuleEntry) -> tuple[float, bool]:
-    """The distance that counts: the manual's where somebody entered it."""
-    own = house.job.site.place_rules.get(rule.id)
-    return (own, True) if own is not None else (rule.least_m, False)
-
-
 def _place(
-    house: HouseView, ground: Ground, rules: dict[str, PlaceRuleEntry], key: str, place: UnitPlace, chosen: bool
+    house: HouseView, ground: Ground, key: str, place: UnitPlace, chosen: bool, box: tuple[float, float, float, float]
 ) -> PlaceResult:
-    x, y, facing = place.x_m, place.y_m, place.facing_deg
-    inside = ground.outline is not None and ground.outline.contains(Point(x, y)) and place.on != "roof"
-    deep, wide = UNIT_DEEP_M / 2, UNIT_WIDE_M / 2
-    seen = {
-        "behind": ground.free_m(x, y, facing + 180), "front": ground.free_m(x, y, facing),
-        "left": ground.free_m(x, y, facing - 90), "right": ground.free_m(x, y, facing + 90),
-    }  # fmt: skip
-    if place.on == "roof":
-        seen = dict.fromkeys(seen)
-    free = {
-        side: None if far is None else max(far - (deep if side in ("behind", "front") else wide), 0.0)
-        for side, far in seen.items()
-    }
-    near = sum(1 for far in free.values() if far is not None and far < CLOSE_M)
-    near = min(max(near, 1 if place.on == "wall" else 0), 2)
-    sides = [free["left"], free["right"]]
-    front = free["front"]
-    alley = all(one is not None and one < CLOSE_M for one in sides) and front is not None and front < OUT_OF_ALLEY_M
-    service = max((one if one is not None else SEEN_M for one in sides), default=SEEN_M)
-    measures: dict[str, tuple[float | None, str]] = {
-        "behind": (free["behind"], "the house"), "front": (front, "the house"),
-        "side": (None if service >= SEEN_M else service, "the house"),
-        "zone": _nearest(house, place), "window": _window(house, place),
-    }  # fmt: skip
-    found = []
-    for name, rule in rules.items():
-        if rule.flammable_only and house.machine is not None and not house.machine.flammable:
-            continue
-        measure, what = measures.get(name, (None, ""))
-        least, by_manual = _least(house, rule)
-        looked = {"zone": bool(house.job.site.openings), "window": bool(house.job.site.receivers)}.get(
-            name, ground.outline is not None
-        )
-        kept = (measure is None or measure >= least - 1e-9) if looked else None
-        found.append(
-            RuleResult(
-                key=name, label=rule.label, measure_m=measure, least_m=least, met=kept,
-                by_manual=by_manual, what=what, why=rule.why, source="the manual, as entered" if by_manual else rule.source,
-            )
-        )  # fmt: skip
-    heard = [] if house.machine is None else _heard(house, house.machine, place, near)
+    site, machine, p = house.job.site, house.machine, house.practice
+    free = free_about(ground, place)
+    found = judged(house, ground, place, free)
+    heard = [] if machine is None else heard_at(house, machine, place, free.walls_near)
+    run = _laid(routes.primary(site, place), p.primary_minor_per_m)
+    cable = _laid(routes.cable(site, place), p.cable_minor_per_m)
+    lines = refrigerant_lines(house, machine, place, run.length_m)
+    costs = [one for one in (run.cost_minor, cable.cost_minor, place.access_minor) if one is not None]
     access = ""
     if place.on != "ground":
         access = "fall protection, a plan for service, vibration"
         access += "" if place.access_minor is not None else "; nobody has priced how it is reached"
     return PlaceResult(
-        id=key, label=place.label or "A place", x_m=x, y_m=y, facing_deg=facing, on=place.on, chosen=chosen, inside=inside,
-        walls_near=near, alley=alley, levels=_levels(house.machine, near), rules=found, heard=heard, run_m=place.run_m,
-        cable_m=place.cable_m, access=access,
-        unmet=sum(r.met is False for r in found) + sum(not h.met for h in heard) + inside + alley,
+        id=key, label=place.label or "A place", x_m=place.x_m, y_m=place.y_m, facing_deg=place.facing_deg, on=place.on,
+        chosen=chosen, inside=free.inside, walls_near=free.walls_near, alley=free.alley,
+        levels=levels(machine, free.walls_near), contours=contours(house, place, free.walls_near, box), rules=found,
+        heard=heard, run=run, cable=cable, lines=lines, cost_minor=sum(costs) if costs else None,
+        meltwater=of_meltwater(house, place), access=access,
+        unmet=sum(r.met is False for r in found) + sum(not h.met for h in heard) + free.inside + free.alley
+        + (lines is not None and lines.met is False),
         unseen=sum(r.met is None for r in found),
     )  # fmt: skip
 
 
-def _levels(machine: MachineEntry | None, near: int) -> list[LevelResult]:
-    """How far each level reaches by day, nothing in the way."""
-    if machine is None or machine.sound_power_day_db is None:
-        return []
-    q = sound.DIRECTIVITY[near]
-    return [
-        LevelResult(
-            level_db=level,
-            radius_m=sound.distance_for_m(power_db=machine.sound_power_day_db, directivity=q, most_db=level),
-        )
-        for level in LEVELS_DB
-    ]
+def _laid(way: routes.Way, minor_per_m: float) -> WayResult:
+    cost = way.length_m * minor_per_m if way.length_m is not None else None
+    return WayResult(length_m=way.length_m, points=way.points, why=way.why, cost_minor=cost)
 
 
-def _nearest(house: HouseView, place: UnitPlace) -> tuple[float | None, str]:
-    """The opening, drain or shaft nearest to the unit in space, from its edge; gas sinks, so what lies below counts as level."""
-    found = []
-    for opening in house.job.site.openings.values():
-        flat = max(math.hypot(opening.x_m - place.x_m, opening.y_m - place.y_m) - UNIT_WIDE_M / 2, 0.0)
-        above = max(opening.height_m - place.height_m, 0.0)
-        found.append((math.hypot(flat, above), opening.label or "an opening"))
-    return min(found) if found else (None, "")
-
-
-def _window(house: HouseView, place: UnitPlace) -> tuple[float | None, str]:
-    found = [(_far(place, one), one.label or "a window") for one in house.job.site.receivers.values()]
-    return min(found) if found else (None, "")
-
-
-def _far(place: UnitPlace, receiver: Receiver) -> float:
-    return math.dist((place.x_m, place.y_m, place.height_m), (receiver.x_m, receiver.y_m, receiver.height_m))
-
-
-def _heard(house: HouseView, entry: MachineEntry, place: UnitPlace, near: int) -> list[HeardResult]:
-    if entry.sound_power_day_db is None:
-        return []
-    p, q = house.practice, sound.DIRECTIVITY[near]
-    own = sound.room_left_db(most_db=p.noise_together_db, background_db=p.noise_background_db)
-    limit = p.noise_alone_db if p.noise == "alone" else own
-    out = []
-    for key, one in sorted(house.job.site.receivers.items(), key=lambda item: (item[1].pos, item[0])):
-        far, screen = _far(place, one), sound.SCREENED_DB[one.screened]
-        day = float(
-            sound.level_db(power_db=entry.sound_power_day_db, directivity=q, distance_m=far, screened_db=screen)
-        )
-        quiet = None
-        if entry.sound_power_night_db is not None:
-            quiet = float(
-                sound.level_db(power_db=entry.sound_power_night_db, directivity=q, distance_m=far, screened_db=screen)
-            )
-        needs = sound.distance_for_m(
-            power_db=entry.sound_power_day_db, directivity=q, most_db=limit, screened_db=screen
-        )
-        out.append(
-            HeardResult(
-                id=key, label=one.label or "A window", distance_m=far, level_db=day, quiet_db=quiet,
-                together_db=sound.together_db([day, p.noise_background_db]), limit_db=limit, met=day <= limit,
-                alone_met=day <= p.noise_alone_db, together_met=day <= own, further_m=max(needs - far, 0.0),
-                passes=_passes(day, quiet, limit, screen, needs - far),
-            )
-        )  # fmt: skip
-    return out
-
-
-def _passes(day: float, quiet: float | None, limit: float, screen: float, further: float) -> str:
-    """What would bring a level under the limit, in words."""
-    if day <= limit:
-        return ""
-    ways = [f"{further:.1f} m further away"]
-    for name, taken in (("a screen that hides it partly", 5.0), ("a screen that hides it", 10.0)):
-        if taken > screen and day - (taken - screen) <= limit:
-            ways.append(name)
-            break
-    if quiet is not None and quiet <= limit:
-        ways.append("its quiet mode")
-    ways.append(f"a unit {day - limit:.1f} dB quieter")
-    return ", or ".join(ways)
-
-
-def electrics(house: HouseView, findings: Findings) -> ElectricsResult:
-    """What the house and the machine draw at once, against the main fuse: a sum, no verdict."""
-    supply, machine = house.job.site.supply, house.machine
-    labels, amperes, lacks = [], [], ""
-    if supply.present_a is not None:
-        labels.append("the house, after diversity")
-        amperes.append(supply.present_a)
-    if machine is not None and machine.max_current_a is not None:
-        labels.append(machine.label)
-        amperes.append(machine.max_current_a)
-        if machine.contains.heater_kw and not supply.interlocked:
-            labels.append("its heater, at the same time")
-            amperes.append(machine.contains.heater_kw * 1000 / VOLTS)
-    missing = [
-        what
-        for what, known in (
-            ("the main fuse", supply.fuse_a), ("what the house draws", supply.present_a),
-            ("what the machine draws", machine.max_current_a if machine else None),
-        )
-        if known is None
-    ]  # fmt: skip
-    if missing:
-        lacks = f"Not known yet: {', '.join(missing)}."
-    total = sum(amperes)
-    left = supply.fuse_a - total if supply.fuse_a is not None and not missing else None
-    if left is not None and left < 0:
-        findings.add(
-            "doubt", "machine", "/site/supply", f"The sum of {total:.0f} A is more than the main fuse of {supply.fuse_a:g} A.",
-            why="House, machine and heater may draw that at once.",
-            mend="An electrician looks at the demand, an interlock or the supply.",
-        )  # fmt: skip
-    if supply.spare_way is False:
-        findings.add(
-            "note", "machine", "/site/supply/spare_way", "The board has no spare way.",
-            why="The machine wants a circuit of its own.", mend="Price a larger board or a second one.",
-        )  # fmt: skip
-    return ElectricsResult(
-        labels=labels, amperes=amperes, sum_a=total, fuse_a=supply.fuse_a, left_a=left, lacks=lacks,
-    )  # fmt: skip
+def _box(house: HouseView, outline: list[list[list[float]]]) -> tuple[float, float, float, float]:
+    """What the site takes up, with room about it, m."""
+    site = house.job.site
+    maps = (site.places, site.receivers, site.openings, site.marks)
+    points = [(p[0], p[1]) for ring in outline for p in ring] + [(p.x_m, p.y_m) for p in site.boundary]
+    for one in maps:
+        points += [(dot.x_m, dot.y_m) for dot in one.values()]
+    xs, ys = [x for x, _ in points] or [0.0], [y for _, y in points] or [0.0]
+    return min(xs) - AROUND_M, min(ys) - AROUND_M, max(xs) + AROUND_M, max(ys) + AROUND_M
 
 
 def _findings(place: PlaceResult, findings: Findings) -> None:
@@ -314,6 +120,19 @@ def _findings(place: PlaceResult, findings: Findings) -> None:
         findings.add(
             "short", "machine", where, f"{place.label} is a blind alley: walls on both sides and in front.",
             why="The cold air it blows out is drawn in again.", mend="Move it out of the alley, or turn it.",
+        )  # fmt: skip
+    if place.meltwater:
+        findings.add(
+            "note", "machine", where, f"{place.label}: {place.meltwater}",
+            why="Defrosting gives water all winter, and it freezes where it lies.",
+            mend="Say where it goes: a gully, a soakaway below the frost, or a heated pipe.",
+        )  # fmt: skip
+    if place.lines is not None and place.lines.met is False:
+        findings.add(
+            "short", "machine", where,
+            f"{place.label}: its refrigerant lines would be {place.lines.length_m or 0:.1f} m with a lift of "
+            f"{place.lines.lift_m or 0:.1f} m; the maker allows {place.lines.most_length_m:g} and {place.lines.most_lift_m:g} m.",
+            why="Beyond that output and oil return are not given.", mend="Another place, or a monobloc machine.",
         )  # fmt: skip
     for rule in place.rules:
         if rule.met is False and rule.measure_m is not None and not place.inside:

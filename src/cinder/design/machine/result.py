@@ -91,12 +91,17 @@ class HeardResult(Result):
     distance_m: float
     level_db: float
     quiet_db: float | None
+    others_db: float | None
+    """What other units of the site add; None: there are none."""
+    directivity: float
+    screened_db: float
     together_db: float
     limit_db: float
     met: bool
     alone_met: bool
     together_met: bool
-    further_m: float
+    further_m: float | None
+    """How much further away it would pass; None: at no distance."""
     passes: str
 
 
@@ -105,6 +110,37 @@ class LevelResult(Result):
 
     level_db: float
     radius_m: float
+
+
+class ContourResult(Result):
+    """A level of everything that sounds, as lines over the plan, m."""
+
+    level_db: float
+    lines: list[list[list[float]]]
+
+
+class LinesResult(Result):
+    """Refrigerant lines of a split machine on their way: by the maker's table, certified hands only."""
+
+    length_m: float | None
+    lift_m: float | None
+    most_length_m: float
+    most_lift_m: float
+    gas_mm: float
+    liquid_mm: float
+    extra_g: float | None
+    """Charge to be added for the length beyond what it comes charged for."""
+    charge_kg: float | None
+    met: bool | None
+
+
+class WayResult(Result):
+    """A way over the site: its length with its rise, the points it runs through, what laying it costs."""
+
+    length_m: float | None
+    points: list[list[float]]
+    why: str
+    cost_minor: float | None
 
 
 class PlaceResult(Result):
@@ -121,8 +157,14 @@ class PlaceResult(Result):
     levels: list[LevelResult]
     rules: list[RuleResult]
     heard: list[HeardResult]
-    run_m: float | None
-    cable_m: float | None
+    contours: list[ContourResult]
+    """Instead of rings where other units sound too."""
+    run: WayResult
+    cable: WayResult
+    lines: LinesResult | None
+    cost_minor: float | None
+    """Pipes, cable and access, as far as they are known."""
+    meltwater: str
     access: str
     unmet: int
     unseen: int

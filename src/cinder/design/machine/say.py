@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
+from cinder.design.house.view import HouseView
 from cinder.design.machine.result import CandidateResult, MachineResult, PlaceResult, SeasonResult
+from cinder.model.job import UnitPlace
 
 
 def machine(result: MachineResult, season: SeasonResult) -> str:
@@ -73,3 +77,23 @@ def of_places(places: list[PlaceResult]) -> str:
         loudest = max(one.heard, key=lambda h: h.level_db)
         said += f"; {loudest.label} hears {loudest.level_db:.1f} dB(A), {loudest.limit_db:.1f} dB(A) is the limit for the unit"
     return said + "."
+
+
+ICY_M = 3.0
+"""A path nearer than this ices over where meltwater runs (our choice)."""
+
+
+def of_meltwater(house: HouseView, place: UnitPlace) -> str:
+    """What is open about the water of defrosting; empty where it is led away."""
+    if place.meltwater is None:
+        return "nobody has said where the water of defrosting goes."
+    if place.meltwater != "onto the ground":
+        return ""
+    if place.on != "ground":
+        return "its meltwater drips from above: icicles and a wet wall."
+    paths = [
+        one.label or "a patio"
+        for one in house.job.site.marks.values()
+        if one.kind == "patio" and math.hypot(one.x_m - place.x_m, one.y_m - place.y_m) < ICY_M
+    ]
+    return f"its meltwater runs onto the ground beside {', '.join(paths)}: ice underfoot." if paths else ""

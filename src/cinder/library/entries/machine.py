@@ -125,11 +125,17 @@ def implausible(outdoor_c: float, water_c: float, cop: float) -> str | None:
     return None
 
 
+MEASURES = ("behind", "front", "side", "opening", "window", "boundary", "tree", "patio", "underside")
+"""What is measured about a unit: its free sides, the nearest opening, neighbour's window, edge of the plot, tree or patio, and
+how high its underside stands."""
+
+
 class PlaceRuleEntry(Entry):
     """What is to be kept free about a unit; the maker's manual wins."""
 
     id: Key
     label: Text
+    of: Literal["behind", "front", "side", "opening", "window", "boundary", "tree", "patio", "underside"]
     least_m: NotNegative
     why: Text
     flammable_only: bool = False

@@ -7,9 +7,9 @@ from starlette.responses import Response
 
 from cinder.design.machine.look import look
 from cinder.errors import Refused
-from cinder.exchange import machine_list
+from cinder.exchange import machine_list, rule_list
 from cinder.exchange.apart import apart
-from cinder.library import MachineEntry, load
+from cinder.library import MachineEntry, PlaceRuleEntry, load
 from cinder.service.services import Services
 from cinder.store.company import CompanyShelf
 from cinder.store.record import Who
@@ -46,6 +46,17 @@ def install(app: FastAPI, on: Services) -> None:
         entry = machine_list.read(body, source="typed by the company")[0]
         return json_response({"look": look(entry).model_dump(), "machine": entry.model_dump(mode="json")})
 
+    @app.post("/api/place-rules", responses={200: {"model": answers.RulesTaken}})
+    async def take_rules(who: Asker, request: Request) -> Response:
+        """Read rules of distance from a file (CSV or XLSX) and keep them for the company."""
+        data = await request.body()
+        return await lanes.files.run(lambda: _take_rules(company, who, data))
+
+    @app.get("/api/place-rules.csv")
+    def rules_as_csv(who: Asker) -> Response:
+        """The rules of distance as they stand for the company: a file to edit and bring back."""
+        return attached(rule_list.to_csv(_rules(company, who)), "place-rules.csv", KINDS["csv"])
+
 
 def _shown(company: CompanyShelf, who: Who) -> list[MachineEntry]:
     """The company's own, else two of the library as an example."""
@@ -73,3 +84,20 @@ def _take(company: CompanyShelf, who: Who, data: bytes) -> Response:
             }
         )
     return json_response({"machines": kept})
+
+
+def _rules(company: CompanyShelf, who: Who) -> list[PlaceRuleEntry]:
+    """The general distances with the company's own beside or in their place."""
+    own = {k: e for k, (_, e) in company.entries(who, "place_rules").items() if isinstance(e, PlaceRuleEntry)}
+    return list({**load().place_rules, **own}.values())
+
+
+def _take_rules(company: CompanyShelf, who: Who, data: bytes) -> Response:
+    """Only what differs from the general rules is the company's own."""
+    shipped, kept = load().place_rules, []
+    for entry in apart(rule_list.read, data):
+        if shipped.get(entry.id) == entry:
+            continue
+        edition, _ = company.put(who, "place_rules", entry.id, entry.model_dump(mode="json"))
+        kept.append({"id": entry.id, "label": entry.label, "edition": edition})
+    return json_response({"rules": kept})

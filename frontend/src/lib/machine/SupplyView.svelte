@@ -1,0 +1,76 @@
+<script lang="ts">
+	import { unitName } from '$lib/parts/units';
+	import type { Design } from '$lib/api/client';
+	import { num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	let { electrics }: { electrics: Design['places']['electrics'] } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const supply = $derived(session.job?.site?.supply ?? {});
+	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
+</script>
+
+<h2 class="mt-4 mb-1">What the supply is asked for</h2>
+<div class="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-3 gap-y-2">
+	<label
+		>Main fuse, A<NumberField
+			label="Main fuse"
+			value={supply.fuse_a}
+			digits={0}
+			width="100%"
+			commit={put('/site/supply/fuse_a', 'Main fuse')}
+		/></label
+	>
+	<label
+		>House after diversity, A<NumberField
+			label="What the house draws"
+			value={supply.present_a}
+			digits={0}
+			width="100%"
+			commit={put('/site/supply/present_a', 'What the house draws')}
+		/></label
+	>
+	<label
+		>Spare way in the board<Choice
+			label="Spare way in the board"
+			value={supply.spare_way == null ? null : supply.spare_way ? 'yes' : 'no'}
+			empty="not looked at"
+			options={[
+				{ value: 'yes', label: 'there is one' },
+				{ value: 'no', label: 'there is none' }
+			]}
+			commit={(v) => put('/site/supply/spare_way', 'Spare way')(v == null ? null : v === 'yes')}
+		/></label
+	>
+	<label class="flex min-h-9 items-center gap-2"
+		><input
+			type="checkbox"
+			class="checkbox"
+			checked={supply.interlocked ?? false}
+			onchange={(event) => void put('/site/supply/interlocked', 'Interlock')(event.currentTarget.checked)}
+		/>Heater never with the machine</label
+	>
+</div>
+<p class="mt-1">
+	{electrics.labels
+		.map((label, n) => `${num(electrics.amperes[n])} A ${label}`)
+		.join(' + ')}{#if electrics.labels.length}{' = '}<strong>{num(electrics.sum_a)} A</strong
+		>{/if}{#if electrics.left_a != null}, {electrics.left_a < 0
+			? `${num(-electrics.left_a)} A more than the main fuse`
+			: `${num(electrics.left_a)} A left under the main fuse`}{/if}.
+	{electrics.lacks}
+</p>
+<p class="note">
+	A sum, no verdict: a licensed electrician states the demand, decides and notifies the network operator. Distances in {unitName(
+		'm'
+	)}; the maker's manual wins over every general figure here.
+</p>
+
+<style>
+	label {
+		color: var(--muted);
+		font-size: var(--text-small);
+	}
+</style>

@@ -1,0 +1,43 @@
+"""Ways over the site: the primary pipes from a unit to the store, its cable to the meter."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import NamedTuple
+
+from cinder.model.job import Site, SitePoint, UnitPlace
+
+
+class Way(NamedTuple):
+    """A way over the plan with its length, m, rises in it; the points it is drawn through, and how its length is known."""
+
+    length_m: float | None
+    points: list[list[float]]
+    why: str
+
+
+def primary(site: Site, place: UnitPlace) -> Way:
+    """The primary pipes one way: as measured, else as drawn from the unit over its bends to the store."""
+    return _way(site, place, place.route, "store", place.run_m)
+
+
+def cable(site: Site, place: UnitPlace) -> Way:
+    """The cable: as measured, else as drawn from the unit over its bends to the meter."""
+    return _way(site, place, place.cable, "meter", place.cable_m)
+
+
+def _way(site: Site, place: UnitPlace, bends: Sequence[SitePoint], kind: str, typed: float | None) -> Way:
+    end = next((one for _, one in sorted(site.marks.items()) if one.kind == kind), None)
+    points = [[place.x_m, place.y_m], *([one.x_m, one.y_m] for one in bends)]
+    rise = 0.0
+    if end is not None:
+        points.append([end.x_m, end.y_m])
+        rise = abs(place.height_m - end.height_m)
+    drawn = sum(math.dist(a, b) for a, b in pairwise(points)) + rise
+    if typed is not None:
+        return Way(typed, points, "as measured")
+    if end is None:
+        return Way(None, points, f"the {kind} is not on the site")
+    return Way(drawn, points, "as drawn on the site, with its rise")
