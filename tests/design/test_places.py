@@ -73,7 +73,7 @@ def test_out_of_an_alley():
     alley = inside if inside.alley else other
     assert inside.alley != other.alley, "one way it blows into the court's end, the other way out of it"
     assert alley.walls_near == 2
-    free, said = judged(with_place(document, x_m=middle, y_m=y0 - 6.0, facing_deg=180.0))
+    free, said = judged(with_place(document, x_m=middle, y_m=y0 - 6.0, facing_deg=180.0, meltwater="gully"))
     assert not free.alley
     assert free.walls_near == 0
     assert all(rule.met for rule in free.rules if rule.key in ("behind", "front", "side"))
