@@ -14,6 +14,7 @@
     │   ├── NotAJob                a file that is no job                  422  not_a_job
     │   ├── BadWeather             a weather file that cannot be read     422  bad_weather
     │   ├── BadCatalogue           a list of products, row by row         422  bad_catalogue
+    │   ├── BadTariff              prices by the hour, line by line       422  bad_tariff
     │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
     │   ├── UnsupportedMedia       a write that is not declared as JSON   415  json_only
     │   ├── TooLarge               over a size limit                      413  too_large
@@ -128,6 +129,11 @@ class BadWeather(Refused):
 
 class BadCatalogue(Refused):
     code = "bad_catalogue"
+    http_status = 422
+
+
+class BadTariff(Refused):
+    code = "bad_tariff"
     http_status = 422
 
 

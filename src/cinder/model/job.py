@@ -11,6 +11,7 @@ from cinder.library import (
     ConstructionEntry,
     EmitterTypeEntry,
     Entry,
+    GrantRule,
     MachineEntry,
     PipeFamilyEntry,
     PlaceRuleEntry,
@@ -101,6 +102,37 @@ class Present(Part):
     service_minor: Minor | None = None
     stays: bool = False
     """Its meter stays for something else, so its standing charge is not saved."""
+    how: Literal["storage", "nothing"] | None = None
+    """Electric heat that is stored in the cheap hours; or nothing heats it."""
+
+
+Price = Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
+DayOfPrices = Annotated[list[Price], Field(min_length=24, max_length=24)]
+
+
+class HourPrices(Part):
+    """Prices by the half-hour or hour, as the mean of every hour of the day (standard time) in every month: the year they were
+    paid in is not the year of the weather, so their single days are not kept."""
+
+    label: Title = ""
+    by_month: Annotated[list[DayOfPrices], Field(min_length=12, max_length=12)]
+
+
+class Solar(Part):
+    """The house's own solar electricity and what it is used for."""
+
+    peak_kw: Positive
+    tilt_deg: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)] = 35.0
+    bearing_deg: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] = 180.0
+    """Compass bearing it looks at."""
+    shaded: Share = 0.0
+    """Part of the sun it loses to trees and houses."""
+    household_kwh: NotNegative = 2700.0
+    """What the house draws a year beside heat: it takes the sun first."""
+    export_minor: NotNegative = 0.0
+    """What is paid for a kWh that leaves the house."""
+    diverter: bool = False
+    """What is left over heats the store."""
 
 
 class Tariff(Part):
@@ -110,6 +142,9 @@ class Tariff(Part):
     """Price of a kWh of electricity in the cheap hours; absent: one price all day."""
     night_from_h: Annotated[int, Field(ge=0, le=23)] = 0
     night_to_h: Annotated[int, Field(ge=0, le=24)] = 7
+    hours: HourPrices | None = None
+    """Prices by the hour; they stand before one price and the night's."""
+    prepaid: bool = False
     standing_minor: Annotated[dict[LibraryKey, NotNegative], Field(max_length=30)] = {}
     """Standing charges a year, by fuel."""
     spread: Share | None = None
@@ -212,6 +247,7 @@ class Site(Part):
     """Distances as the unit's manual says them, instead of the general ones, m."""
     supply: Supply = Supply()
     present: Present = Present()
+    solar: Solar | None = None
     altitude_m: Coordinate | None = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None
     """Compass bearing of the plan's upward direction."""
@@ -249,6 +285,7 @@ class Job(Part):
     prices: Annotated[dict[LibraryKey, NotNegative], Field(max_length=30)] = {}
     """Price of a kWh by fuel, in minor units, instead of the table's."""
     tariff: Tariff = Tariff()
+    grants: Annotated[dict[Id, GrantRule], Field(max_length=20)] = {}
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "GBP"
     site: Site = Site()
     climate: ClimateChoice = ClimateChoice()

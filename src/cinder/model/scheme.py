@@ -107,7 +107,7 @@ class Candidate(Part):
     quiet: bool = False
     """At night it runs in its quiet mode."""
     cost_minor: Minor | None = None
-    """Of machine and work, after grants."""
+    """Of machine and work, before grants; what its place and its backup cost is counted beside."""
     service_minor: Minor | None = None
     note: Note = ""
 

@@ -28,6 +28,7 @@ MAPS = (
 WHOLE = (
     ("practice",),
     ("climate",),
+    ("tariff",),
     ("site",),
     ("survey", "tightness"),
     ("survey", "ventilation"),

@@ -16,6 +16,7 @@ from cinder.library import (
     ConstructionEntry,
     EmitterPriceEntry,
     Entry,
+    GrantEntry,
     HourlyYear,
     MachineEntry,
     MeasureEntry,
@@ -32,7 +33,7 @@ from cinder.store.tables import BlobRow, CompanyEntryRow
 KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
     "catalogues": CatalogueEntry, "machines": MachineEntry,
-    "place_rules": PlaceRuleEntry,
+    "place_rules": PlaceRuleEntry, "grants": GrantEntry,
 }  # fmt: skip
 PRICED = ("measures", "emitter_prices", "place_rules")
 """Tables whose own rows stand in place of the shipped ones."""
@@ -75,7 +76,7 @@ class CompanyShelf:
     def put(self, who: Who, kind: str, key: str, data: dict[str, Any]) -> tuple[int, Entry]:
         """Keep an entry, or a new edition of it; jobs that took an older one keep theirs."""
         entry = entry_of(kind, {**data, "id": key})
-        if kind not in PRICED and key in getattr(load(), kind):
+        if kind not in PRICED and key in getattr(load(), kind, ()):
             raise InvalidChange(
                 f"{key!r} is the library's own name.", problems=(Problem("/id", "belongs to the library", key),)
             )

@@ -302,6 +302,13 @@ class MachinesTaken(BaseModel):
     machines: list[MachineTaken]
 
 
+class TariffRead(BaseModel):
+    by_month: list[list[float]]
+    """Mean price of every hour of the day in every month, minor units."""
+    label: str
+    notes: list[str]
+
+
 class RuleTaken(BaseModel):
     id: str
     label: str

@@ -37,6 +37,7 @@ from cinder.web.routes import (
     papers,
     photos,
     survey,
+    tariff,
     ways,
     weather,
     year,
@@ -56,7 +57,7 @@ class Tablet:
 
 ROUTES = (
     library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, measures, papers, ways, emitters,
-    catalogues, machines,
+    catalogues, machines, tariff,
 )  # fmt: skip
 """One router a concept."""
 REFUSALS: dict[int | str, dict[str, Any]] = {

@@ -7,7 +7,9 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
+from cinder.model import Job
 from cinder.model.job import Site, SitePoint, UnitPlace
+from cinder.model.scheme import Candidate
 
 
 class Way(NamedTuple):
@@ -41,3 +43,12 @@ def _way(site: Site, place: UnitPlace, bends: Sequence[SitePoint], kind: str, ty
     if end is None:
         return Way(None, points, f"the {kind} is not on the site")
     return Way(drawn, points, "as drawn on the site, with its rise")
+
+
+def cost_minor(job: Job, candidate: Candidate) -> float:
+    """What the place of a candidate costs: pipes and cable by the metre, access for service; 0 without a place."""
+    place = job.site.places.get(candidate.place or "")
+    if place is None:
+        return 0.0
+    pipes, wire, p = primary(job.site, place).length_m or 0.0, cable(job.site, place).length_m or 0.0, job.practice
+    return pipes * p.primary_minor_per_m + wire * p.cable_minor_per_m + (place.access_minor or 0.0)

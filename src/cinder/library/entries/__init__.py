@@ -20,6 +20,7 @@ from cinder.library.entries.fabric import (
     Thickness,
     UValue,
 )
+from cinder.library.entries.grants import GrantEntry, GrantRule
 from cinder.library.entries.hydraulics import PipeFamilyEntry, PipeSizeEntry
 from cinder.library.entries.machine import MachineEntry, PlaceRuleEntry
 from cinder.library.entries.papers import CautionEntry, MovedEntry
@@ -58,6 +59,8 @@ __all__ = [
     "FloorKind",
     "FuelEntry",
     "GlazingEntry",
+    "GrantEntry",
+    "GrantRule",
     "HeatedBuildEntry",
     "ItemEntry",
     "JunctionEntry",

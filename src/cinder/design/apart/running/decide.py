@@ -2,62 +2,58 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
+from cinder.design.apart.running.grants import granted
 from cinder.design.apart.running.money import (
-    ELECTRICITY,
     Beside,
     Money,
-    Prices,
     Today,
-    beside,
     fifteen_years,
     present_fuel,
-    prices_of,
     range_why,
     saving,
     span_of,
-    tariff_words,
     today,
-    within,
 )
-from cinder.design.apart.running.result import RunMonth, Running, Runs, Span
-from cinder.design.apart.running.say import of_all, of_one
+from cinder.design.apart.running.plant import Plant, Ran, heat_of, kwh, plant, ran
+from cinder.design.apart.running.result import OwnSun, RunMonth, Running, Runs, Shifted, Span, Term
+from cinder.design.apart.running.say import of_all, of_one, of_shifting
+from cinder.design.apart.running.shift import shifted
+from cinder.design.apart.running.solar import Sun, household_w, sun_of
+from cinder.design.apart.running.tariff import ELECTRICITY, Prices, prices_of, tariff_words
 from cinder.design.findings import Findings
-from cinder.design.hot_water.decide import charging_water_c
+from cinder.design.house import routes
 from cinder.design.house.climate import MONTHS
 from cinder.design.house.view import HouseView, view
-from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map
 from cinder.design.machine.look import reference
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
 from cinder.design.year.decide import Worked, own_part, work
-from cinder.library import HourlyYear, MachineEntry
+from cinder.library import HourlyYear
 from cinder.model import Job
 from cinder.model.scheme import Candidate
-from cinder.physics import heat_pump
-from cinder.physics.quantity import Array
-from cinder.physics.sources import Mode as Way
-from cinder.physics.sources import Shared, break_even_cop, share
+from cinder.physics.sources import break_even_cop
 from cinder.physics.weather import HOURS, month_hours
 
-WAYS: dict[str, Way] = {"parallel": "parallel", "alternate": "alternate", "price": "cheaper", "carbon": "cheaper"}
 MODES = {"parallel": "beside it", "alternate": "in its place", "price": "whichever is cheaper", "carbon": "less carbon"}
+TWENTY_MINUTES = 1 / 3
+"""Of an hour: what stands beside a machine joins when the water has not risen for so long (common practice)."""
 
 
 @dataclass(frozen=True, slots=True)
-class Ran:
-    """A candidate through the hours (8760,): heat of the rooms and of the hot water, W, and what was drawn for them."""
+class Year:
+    """What every candidate of a house runs through: the hours, the prices, the sun, the range of the loss, today."""
 
-    shared: Shared
-    water_w: Array
-    electric_w: Array
-    fuel_w: Array
-    machine_water_w: Array
-    """Of the hot water what the machine itself makes, W; where its envelope ends a heater in the store does."""
-    short_w: Array
+    house: HouseView
+    design: Design
+    done: Worked
+    prices: Prices
+    sun: Sun | None
+    scales: tuple[float, float]
+    now: Today | None
 
 
 def judge(
@@ -79,202 +75,170 @@ def judge(
         return nothing(house, "No machine is compared yet.")
     if not design.curve.line_c or not any(room.volume_m3 for room in house.rooms):
         return nothing(house, "The house or its curve is not complete yet.")
-    done, prices = work(house, weather, shift_k=shift_k), prices_of(job)
+    done, prices, sun = work(house, weather, shift_k=shift_k), prices_of(job), sun_of(house, weather)
     scales = loss_range or (1.0, 1.0)
-    now, lacks = today(
-        job, prices, [_kwh(_heat(done, scale)) + _water_kwh(design) for scale in (scales[0], 1.0, scales[1])]
-    )
-    rows = [_row(house, design, done, prices, key, candidate, scales, now) for key, candidate in candidates]
+    water = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
+    now, lacks = today(job, prices, [heat_of(done, scale) + water for scale in (scales[0], 1.0, scales[1])])
+    year = Year(house, design, done, prices, sun, scales, now)
+    rows = [_row(year, key, candidate) for key, candidate in candidates]
     present = now.shown if now else None
     fifteen = fifteen_years(present.cost_minor, 0.0, prices.rise) if present else None
+    moved = _shifted(year)
+    serviced = [row.label for row, (_, one) in zip(rows, candidates, strict=True) if one.service_minor is not None]
     return Runs(
         lacks="", climate_label=house.climate.label, synthetic=house.climate.synthetic, present=present, present_lacks=lacks,
         present_fifteen_minor=fifteen, rows=rows, heating_hours=float((done.demand.heat_w > 0).sum()),
-        range_why=range_why(loss_range, prices), tariff=tariff_words(job),
-        sentence=of_all(rows, present, job.currency, [row.label for row, (_, one) in zip(rows, candidates, strict=True)
-                                                      if one.service_minor is not None]),
+        range_why=range_why(loss_range, prices), tariff=tariff_words(prices), sun=_own_sun(job, sun), shifted=moved,
+        shifted_why=of_shifting(moved, job.currency), sentence=of_all(rows, present, job.currency, serviced),
     )  # fmt: skip
 
 
 def nothing(house: HouseView, lacks: str) -> Runs:
     return Runs(
         lacks=lacks, climate_label=house.climate.label if house.climate else "", synthetic=False, present=None,
-        present_lacks="", present_fifteen_minor=None, rows=[], heating_hours=0.0, range_why="", tariff="", sentence=lacks,
+        present_lacks="", present_fifteen_minor=None, rows=[], heating_hours=0.0, range_why="", tariff="", sun=None,
+        shifted=[], shifted_why="", sentence=lacks,
     )  # fmt: skip
 
 
-def _row(
-    house: HouseView, design: Design, done: Worked, prices: Prices, key: str, candidate: Candidate,
-    scales: tuple[float, float], now: Today | None,
-) -> Running:  # fmt: skip
+def _row(year: Year, key: str, candidate: Candidate) -> Running:
+    house, design, done, prices, now = year.house, year.design, year.done, year.prices, year.now
     entry = house.job.library.machines[candidate.machine].data
-    on = plant(house, design, done, prices, candidate, entry)
+    on = plant(house, design, done, prices, candidate, entry, year.sun)
     other, middle = on.other, ran(house, design, done, on, 1.0)
-    runs = [middle if scale == 1.0 else ran(house, design, done, on, scale) for scale in scales]
-    once = _once(candidate)
-    three = [_money(one, other, prices, candidate) for one in (runs[0], middle, runs[1])]
+    runs = [middle if scale == 1.0 else ran(house, design, done, on, scale) for scale in year.scales]
+    scop_35 = reference(entry, 35)
+    grants = granted(house.job, design, candidate, scop_35, present_fuel(house.job))
+    once = _once(house.job, candidate, sum(one.amount_minor for one in grants))
+    three = [_money(one, other, prices, candidate, year.sun) for one in (runs[0], middle, runs[1])]
     cost = span_of(three, prices.spread)
     heat_w, hours = middle.shared.load_w, float((middle.shared.load_w > 0).sum())
-    heat, water = _kwh(heat_w), _kwh(middle.water_w)
-    machine = _kwh(middle.shared.machine_w + middle.machine_water_w)
-    drawn, burnt = _kwh(middle.electric_w), _kwh(middle.fuel_w)
-    all_heat = heat + water - _kwh(middle.short_w)
+    heat, water = kwh(heat_w), kwh(middle.water_w)
+    machine = kwh(middle.shared.machine_w + middle.machine_water_w)
+    drawn, burnt = kwh(middle.electric_w), kwh(middle.fuel_w)
+    all_heat = heat + water - kwh(middle.short_w)
     turns_down = entry.least_w is not None
     cycling = middle.shared.cycling
-    by_machine = _kwh(middle.shared.machine_w)
-    running = _kwh(np.where(middle.shared.machine_w > 0, middle.shared.electric_w + entry.always_on_w, 0.0))
+    by_machine = kwh(middle.shared.machine_w)
+    running = kwh(np.where(middle.shared.machine_w > 0, middle.shared.electric_w + entry.always_on_w, 0.0))
     shown = next((r for r in design.machine.rows if r.id == key), None)
     worth = None
     if not other.electric:
         worth = break_even_cop(
             electricity_per_kwh=prices.of(ELECTRICITY), fuel_per_kwh=prices.of(other.fuel), efficiency=other.efficiency
         )
+    joins, late = _joining(middle)
     row = Running(
         id=key, label=entry.label, chosen=bool(house.scheme and house.scheme.chosen == key), backup=other.label,
         mode=MODES[candidate.backup.mode] if candidate.backup.kind != "none" else "", heat_kwh=heat, hot_water_kwh=water,
-        machine_kwh=machine, beside_kwh=heat + water - machine - _kwh(middle.short_w), electricity_kwh=drawn, fuel_kwh=burnt,
+        machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn, fuel_kwh=burnt,
         coldest_cop=shown.cop if shown else None,
         performance=by_machine / running if running > 0 else None,
         whole=all_heat / drawn if other.electric and drawn > 0 else None,
         blended=all_heat / (drawn + burnt) if not other.electric and drawn + burnt > 0 else None,
-        scop_35=reference(entry, 35), scop_55=reference(entry, 55),
+        scop_35=scop_35, scop_55=reference(entry, 55),
         alone_hours=float(middle.shared.alone.sum()) / hours if hours else None,
         heat_share=machine / all_heat if all_heat > 0 else None,
         cycling_hours=float(cycling.sum()) / hours if hours and turns_down else None,
-        cycling_heat=_kwh(np.where(cycling, middle.shared.machine_w, 0.0)) / heat if heat and turns_down else None,
-        beside_hours=float((middle.shared.beside_w > 0).sum()), short_kwh=_kwh(middle.short_w), break_even_cop=worth,
-        cost_minor=cost,
+        cycling_heat=kwh(np.where(cycling, middle.shared.machine_w, 0.0)) / heat if heat and turns_down else None,
+        beside_hours=float((middle.shared.beside_w > 0).sum()), short_kwh=kwh(middle.short_w), break_even_cop=worth,
+        joins=joins, late_kwh=late, own_sun_kwh=kwh(middle.taken_w),
+        terms=_terms(middle, other, prices, candidate, year.sun), cost_minor=cost,
         carbon_kg=Span(low=three[0].carbon_kg, mid=three[1].carbon_kg, high=three[2].carbon_kg),
-        saves_minor=saving(now, three, other.fuel, prices.spread) if now else None, once_minor=once,
+        saves_minor=saving(now, three, other.fuel, prices.spread) if now else None, once_minor=once, granted=grants,
         fifteen_minor=fifteen_years(cost, once, prices.rise) if once is not None else None,
         months=_months(middle, done), sentence="",
     )  # fmt: skip
     return row.model_copy(update={"sentence": of_one(row, chosen_of(design.machine))})
 
 
-@dataclass(frozen=True, slots=True)
-class Plant:
-    """A candidate over the hours (8760,), whatever the house asks for: what it can give when hot water has taken its part of
-    every hour, what hot water asks and draws, W."""
-
-    candidate: Candidate
-    entry: MachineEntry
-    other: Beside
-    operation: heat_pump.Operation
-    water_w: Array
-    made_w: Array
-    by_machine: bool
-    machine_water_w: Array
-    worth_cop: Array | float
+def _joining(one: Ran) -> tuple[int, float]:
+    """How often what stands beside the machine joins it while it runs, and the heat that is late by twenty minutes each time."""
+    both = (one.shared.beside_w > 0) & (one.shared.machine_w > 0) & (one.short_w <= 0)
+    begins = both & ~np.concatenate(([False], both[:-1]))
+    return int(begins.sum()), kwh(np.where(begins, one.shared.beside_w, 0.0)) * TWENTY_MINUTES
 
 
-def plant(
-    house: HouseView, design: Design, done: Worked, prices: Prices, candidate: Candidate, entry: MachineEntry
-) -> Plant:
-    """A candidate at the outdoor air and the curve's water of every hour; hot water takes its part of every hour of its day:
-    the house bridges it."""
-    other, outdoor, standing = beside(house.job, candidate.backup), done.outdoor_c, Standing.of(house, candidate)
-    table = performance_map(entry, standing._replace(quiet=False))
-    line = np.interp(outdoor, design.curve.outdoor_c, design.curve.line_c)
-    at = heat_pump.operate(table, outdoor_c=outdoor, water_c=line)
-    greatest = at.greatest_w
-    if standing.quiet:
-        night = within(np.arange(HOURS) % 24, QUIET_FROM_H, QUIET_TO_H)
-        greatest = np.where(night, greatest * entry.quiet_output_share, greatest)
-    by_boiler = candidate.backup.hot_water and not other.electric
-    water_w = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
-    by_machine = bool(water_w[0] > 0 and not by_boiler)
-    made = water_w / other.efficiency if by_boiler else np.zeros(HOURS)
-    machine_water_w = np.zeros(HOURS)
-    if by_machine:
-        store = charging_water_c(design.hot_water.store_c)
-        charging = heat_pump.operate(table, outdoor_c=outdoor, water_c=store)
-        machine_water_w = np.where(charging.inside, water_w, 0.0)
-        made = water_w / np.where(charging.inside, charging.cop, 1.0)
-        taken = np.where(charging.inside, water_w / np.maximum(charging.greatest_w, 1.0), 0.0)
-        greatest = greatest * (1 - np.clip(taken, 0.0, 1.0))
-    operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
-    worth = _worth(candidate.backup.mode, other, prices)
-    return Plant(candidate, entry, other, operation, water_w, made, by_machine, machine_water_w, worth)
-
-
-def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float) -> Ran:
-    """A candidate through the year, the loss of the house scaled."""
-    backup, other, entry = on.candidate.backup, on.other, on.entry
-    heat = _heat(done, scale)
-    own = heat * own_part(design)
-    load = heat - own
-    shared = share(
-        load_w=load, operation=on.operation, degradation=house.practice.cycling_degradation,
-        mode=WAYS[backup.mode if backup.kind != "none" else "parallel"], worth_cop=on.worth_cop,
+def _shifted(year: Year) -> list[Shifted]:
+    """Heat of the chosen machine moved into cheap hours."""
+    house, scheme = year.house, year.house.scheme
+    candidate = scheme.candidates.get(scheme.chosen) if scheme and scheme.chosen else None
+    if candidate is None:
+        return []
+    entry = house.job.library.machines[candidate.machine].data
+    on: Plant = plant(house, year.design, year.done, year.prices, candidate, entry)
+    return shifted(
+        load_w=heat_of(year.done, 1.0) * (1 - own_part(year.design)), operation=on.operation, table=on.table,
+        outdoor_c=year.done.outdoor_c, water_c=on.line_c, room_c=year.done.loss.inside_c, area_m2=year.done.loss.area_m2,
+        prices=year.prices.electricity, degradation=house.practice.cycling_degradation,
     )  # fmt: skip
-    fans = sum(e.electric_w for room in design.rooms for e in room.emitters)
-    electric = shared.electric_w + np.where(shared.machine_w > 0, entry.always_on_w, entry.standby_w)
-    electric = electric + own + np.where(load > 0, fans, 0.0) + (on.made_w if on.by_machine else 0.0)
-    missing = backup.kind == "none"
-    beside_w = np.zeros(HOURS) if missing else shared.beside_w
-    burnt = np.zeros(HOURS)
-    if other.electric:
-        electric = electric + beside_w
-    else:
-        burnt = beside_w / other.efficiency + (0.0 if on.by_machine else on.made_w)
-    whole = replace(shared, beside_w=shared.beside_w + own)
-    return Ran(whole, on.water_w, electric, burnt, on.machine_water_w, shared.beside_w if missing else np.zeros(HOURS))
 
 
-def _heat(done: Worked, scale: float) -> Array:
-    """What the rooms ask for in every hour with the loss scaled, W."""
-    return np.where(done.demand.on, np.maximum(done.demand.loss_w * scale - done.demand.gains_w, 0.0), 0.0)
+def _own_sun(job: Job, sun: Sun | None) -> OwnSun | None:
+    if sun is None or job.site.solar is None:
+        return None
+    household = household_w(job.site.solar)
+    return OwnSun(made_kwh=kwh(sun.made_w), household_kwh=kwh(np.minimum(sun.made_w, household)))
 
 
-def _water_kwh(design: Design) -> float:
-    return (design.hot_water.daily_kwh or 0.0) * HOURS / 24
+def _electric(one: Ran, prices: Prices, sun: Sun | None) -> float:
+    """A year's electricity, minor units: what the sun gives is worth what would be paid for letting it go."""
+    bought = float(((one.electric_w - one.taken_w) * prices.electricity).sum()) / 1000
+    return bought + (kwh(one.taken_w) * sun.export_minor if sun is not None else 0.0)
 
 
-def _money(one: Ran, other: Beside, prices: Prices, candidate: Candidate) -> Money:
+def _money(one: Ran, other: Beside, prices: Prices, candidate: Candidate, sun: Sun | None) -> Money:
     """A year's money and carbon: every hour at its price, standing charges, service."""
-    fixed = prices.standing(ELECTRICITY) + (candidate.service_minor or 0.0) + (candidate.backup.service_minor or 0.0)
-    if not other.electric:
-        fixed += prices.standing(other.fuel)
-    elif prices.job.site.present.stays and present_fuel(prices.job) != ELECTRICITY:
-        fixed += prices.standing(present_fuel(prices.job) or "")
-    burnt = 0.0 if other.electric else _kwh(one.fuel_w)
+    burnt = 0.0 if other.electric else kwh(one.fuel_w)
     return Money(
-        electric=float((one.electric_w * prices.electricity).sum()) / 1000, fuel=burnt * prices.of(other.fuel), fixed=fixed,
-        carbon_kg=_kwh(one.electric_w) * prices.carbon(ELECTRICITY) + burnt * prices.carbon(other.fuel),
+        electric=_electric(one, prices, sun), fuel=burnt * prices.of(other.fuel),
+        fixed=sum(term.minor for term in _fixed(other, prices, candidate)),
+        carbon_kg=kwh(one.electric_w - one.taken_w) * prices.carbon(ELECTRICITY) + burnt * prices.carbon(other.fuel),
     )  # fmt: skip
 
 
-def _worth(mode: str, other: Beside, prices: Prices) -> Array | float:
-    """The COP from which the machine is the better one, in every hour; by carbon one figure serves all year."""
-    if mode == "price":
-        each = prices.of(other.fuel)
-        return prices.electricity / each * other.efficiency if each > 0 else np.full(HOURS, np.inf)
-    if mode == "carbon":
-        return break_even_cop(
-            electricity_per_kwh=prices.carbon(ELECTRICITY),
-            fuel_per_kwh=prices.carbon(other.fuel),
-            efficiency=other.efficiency,
-        )
-    return 0.0
+def _fixed(other: Beside, prices: Prices, candidate: Candidate) -> list[Term]:
+    """What is paid whatever is burnt."""
+    job, burns = prices.job, present_fuel(prices.job)
+    found = [("standing charge of electricity", prices.standing(ELECTRICITY))]
+    if not other.electric:
+        found.append((f"standing charge of {other.fuel}", prices.standing(other.fuel)))
+    elif job.site.present.stays and burns != ELECTRICITY:
+        found.append((f"standing charge of {burns}, whose meter stays", prices.standing(burns or "")))
+    found += [
+        ("service of the machine", candidate.service_minor or 0.0),
+        (f"service of {other.label}", candidate.backup.service_minor or 0.0),
+    ]
+    return [Term(label=label, kwh=None, minor=minor) for label, minor in found if minor]
 
 
-def _kwh(watts: Array) -> float:
-    return float(watts.sum()) / 1000
+def _terms(one: Ran, other: Beside, prices: Prices, candidate: Candidate, sun: Sun | None) -> list[Term]:
+    """The sums of the middle figure, in their order."""
+    bought = one.electric_w - one.taken_w
+    terms = [Term(label="electricity bought", kwh=kwh(bought), minor=float((bought * prices.electricity).sum()) / 1000)]
+    if sun is not None:
+        taken = kwh(one.taken_w)
+        terms.append(Term(label="own sun, at what its export would pay", kwh=taken, minor=taken * sun.export_minor))
+    if not other.electric:
+        burnt = kwh(one.fuel_w)
+        terms.append(Term(label=f"{other.fuel}, burnt", kwh=burnt, minor=burnt * prices.of(other.fuel)))
+    return terms + _fixed(other, prices, candidate)
 
 
-def _once(candidate: Candidate) -> float | None:
-    given = (candidate.cost_minor, candidate.backup.cost_minor)
-    return sum(one or 0.0 for one in given) if candidate.cost_minor is not None else None
+def _once(job: Job, candidate: Candidate, given_minor: float) -> float | None:
+    """Machine and work, backup, and what its place costs, less what is granted; None where nobody has priced the machine."""
+    if candidate.cost_minor is None:
+        return None
+    return candidate.cost_minor + (candidate.backup.cost_minor or 0.0) + routes.cost_minor(job, candidate) - given_minor
 
 
 def _months(one: Ran, done: Worked) -> list[RunMonth]:
     months = []
     for name, hours in zip(MONTHS, month_hours(), strict=True):
-        heat, water = _kwh(one.shared.load_w[hours]), _kwh(one.water_w[hours])
-        drawn, burnt = _kwh(one.electric_w[hours]), _kwh(one.fuel_w[hours])
-        machine = _kwh((one.shared.machine_w + one.machine_water_w)[hours])
-        short = _kwh(one.short_w[hours])
+        heat, water = kwh(one.shared.load_w[hours]), kwh(one.water_w[hours])
+        drawn, burnt = kwh(one.electric_w[hours]), kwh(one.fuel_w[hours])
+        machine = kwh((one.shared.machine_w + one.machine_water_w)[hours])
+        short = kwh(one.short_w[hours])
         months.append(
             RunMonth(
                 name=name, outdoor_c=float(done.outdoor_c[hours].mean()), heat_kwh=heat, hot_water_kwh=water,

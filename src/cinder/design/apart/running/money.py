@@ -6,42 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cinder.design.apart.running.result import Present, Span
+from cinder.design.apart.running.tariff import CHEAP_HOURS, ELECTRICITY, Prices, cheapest
 from cinder.design.house.prices import fuel as fuel_of
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.model import Job
 from cinder.model.defaults import CALL_FUELS
 from cinder.model.scheme import Backup
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS
 
-Mask = NDArray[np.bool_]
-ELECTRICITY = "electricity"
 YEARS = 15
-SPREAD, RISE = 0.15, 0.02
-"""How far next year's prices may lie off, and their rise a year, where nobody says (our choice)."""
-
-
-@dataclass(frozen=True, slots=True)
-class Prices:
-    """What a kWh costs in every hour of the year, and a year of standing charges; carbon of a kWh; how far prices may be off."""
-
-    job: Job
-    electricity: Array
-    spread: float
-    rise: float
-
-    def of(self, key: str) -> float:
-        return price_minor_per_kwh(self.job, key)
-
-    def carbon(self, key: str) -> float:
-        found = fuel_of(self.job, key)
-        return found.carbon_kg_per_kwh if found else 0.0
-
-    def standing(self, key: str) -> float:
-        return self.job.tariff.standing_minor.get(key, 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,23 +55,6 @@ class Today:
     three: list[Money]
 
 
-def prices_of(job: Job) -> Prices:
-    """The tariff as hours: the night's price from its first to its last hour."""
-    tariff, day = job.tariff, price_minor_per_kwh(job)
-    hour = np.arange(HOURS) % 24
-    electricity = np.full(HOURS, day)
-    if tariff.night_minor is not None:
-        electricity[within(hour, tariff.night_from_h, tariff.night_to_h)] = tariff.night_minor
-    return Prices(
-        job, electricity, tariff.spread if tariff.spread is not None else SPREAD,
-        tariff.rise if tariff.rise is not None else RISE,
-    )  # fmt: skip
-
-
-def within(hour: NDArray[np.intp], start: int, end: int) -> Mask:
-    return (hour >= start) & (hour < end) if start <= end else (hour >= start) | (hour < end)
-
-
 def beside(job: Job, backup: Backup) -> Beside:
     """What stands beside a machine; a boiler that stays burns what the house burns today, one that is new gas."""
     if backup.kind in ("heater", "none"):
@@ -128,9 +85,12 @@ def present_fuel(job: Job) -> str | None:
     return CALL_FUELS.get(str(job.site.answers.get("fuel")))
 
 
-def today(job: Job, prices: Prices, heat_kwh: Sequence[float]) -> tuple[Today | None, str]:
-    """What heats the house today, asked for the same heat and hot water (at the low, middle and high loss); else why not."""
-    key = present_fuel(job)
+def today(job: Job, prices: Prices, heat_w: Sequence[Array]) -> tuple[Today | None, str]:
+    """What heats the house now, asked for the same heat and hot water in every hour (at the low, middle and high loss, W); else
+    why not."""
+    if job.site.present.how == "nothing":
+        return _nothing(), ""
+    key = ELECTRICITY if job.site.present.how == "storage" else present_fuel(job)
     entry = fuel_of(job, key) if key else None
     if key is None or entry is None:
         return None, "Nobody says what heats the house today: there is nothing to compare with."
@@ -145,19 +105,44 @@ def today(job: Job, prices: Prices, heat_kwh: Sequence[float]) -> tuple[Today | 
     fixed = prices.standing(key) + (job.site.present.service_minor or 0.0)
     fixed += prices.standing(ELECTRICITY) if key != ELECTRICITY else 0.0
     three = []
-    for heat in heat_kwh:
-        burnt = heat / given
-        money = burnt * prices.of(key)
-        by_wire = key == ELECTRICITY
-        three.append(
-            Money(money if by_wire else 0.0, 0.0 if by_wire else money, fixed, burnt * entry.carbon_kg_per_kwh)
-        )
+    for heat in heat_w:
+        burnt_w = heat / given
+        burnt = float(burnt_w.sum()) / 1000
+        if key == ELECTRICITY:
+            electric, fuel = _by_wire(job, prices, burnt_w), 0.0
+        else:
+            electric, fuel = 0.0, burnt * prices.of(key)
+        three.append(Money(electric, fuel, fixed, burnt * entry.carbon_kg_per_kwh))
+    label = "storage heaters" if job.site.present.how == "storage" else entry.label
     shown = Present(
-        label=entry.label, fuel=key, efficiency=given, why=why, fuel_kwh=heat_kwh[1] / given,
+        label=label, fuel=key, efficiency=given, why=why, fuel_kwh=float(heat_w[1].sum()) / 1000 / given,
         cost_minor=span_of(three, prices.spread),
         carbon_kg=Span(low=three[0].carbon_kg, mid=three[1].carbon_kg, high=three[2].carbon_kg),
     )  # fmt: skip
     return Today(shown, key, three), ""
+
+
+def _by_wire(job: Job, prices: Prices, drawn_w: Array) -> float:
+    """What electric heat of today costs: when it is wanted, or for storage heaters in the cheapest hours of its day."""
+    if job.site.present.how != "storage":
+        return float((drawn_w * prices.electricity).sum()) / 1000
+    cheap = cheapest(prices.electricity, CHEAP_HOURS)
+    each = np.where(cheap, prices.electricity, 0.0).reshape(-1, 24).sum(axis=1) / CHEAP_HOURS
+    return float((drawn_w.reshape(-1, 24).sum(axis=1) * each).sum()) / 1000
+
+
+def _nothing() -> Today:
+    none = Span(low=0.0, mid=0.0, high=0.0)
+    shown = Present(
+        label="no heating",
+        fuel="",
+        efficiency=1.0,
+        why="nothing heats it",
+        fuel_kwh=0.0,
+        cost_minor=none,
+        carbon_kg=none,
+    )
+    return Today(shown, "", [Money(0.0, 0.0, 0.0, 0.0)] * 3)
 
 
 def span_of(three: Sequence[Money], spread: float) -> Span:
@@ -190,10 +175,3 @@ def range_why(loss_range: tuple[float, float] | None, prices: Prices) -> str:
     if loss_range is not None:
         said += f", the loss from {loss_range[0]:.0%} (P10) to {loss_range[1]:.0%} (P90) of the figure"
     return said
-
-
-def tariff_words(job: Job) -> str:
-    tariff, day = job.tariff, price_minor_per_kwh(job)
-    if tariff.night_minor is None:
-        return f"{day:g} a kWh all day"
-    return f"{day:g} a kWh, {tariff.night_minor:g} from {tariff.night_from_h}:00 to {tariff.night_to_h}:00"

@@ -40,6 +40,45 @@ class Present(Result):
     carbon_kg: Span
 
 
+class Term(Result):
+    """One sum of a year's money: so many kWh at so much, or an amount that is paid whatever is burnt."""
+
+    label: str
+    kwh: float | None
+    minor: float
+
+
+class Granted(Result):
+    """A grant for one candidate: its amount, or which of its conditions does not hold."""
+
+    label: str
+    amount_minor: float
+    why: str
+
+
+class Shifted(Result):
+    """A share of the dear hours' heat moved into the cheap hours of its day: how much fits, by how much warmer the water is
+    there and its hottest, what more is drawn, what that saves, by how much the rooms swing; `beyond`: the water leaves the
+    machine's envelope in some hours."""
+
+    share: float
+    moved_kwh: float
+    warmer_k: float
+    hottest_c: float | None
+    electricity_more_kwh: float
+    saves_minor: float
+    swing_k: float | None
+    beyond: bool
+
+
+class OwnSun(Result):
+    """The house's own solar electricity in a year, kWh."""
+
+    made_kwh: float
+    household_kwh: float
+    """Of it the household takes."""
+
+
 class Running(Result):
     """One candidate through the year.
 
@@ -74,10 +113,19 @@ class Running(Result):
     short_kwh: float
     """Heat nobody gives: there is no backup."""
     break_even_cop: float | None
+    joins: int
+    """How often in the year what stands beside it joins the running machine."""
+    late_kwh: float
+    """Heat that comes later, because it joins only when the water has not risen for twenty minutes."""
+    own_sun_kwh: float
+    """Of the house's own sun: drawn by the machine, or led into the store."""
+    terms: list[Term]
     cost_minor: Span
     carbon_kg: Span
     saves_minor: Span | None
     once_minor: float | None
+    """Machine, work, backup and place, less what is granted."""
+    granted: list[Granted]
     fifteen_minor: Span | None
     """Money of fifteen years: what it costs once, and to run, with prices that rise."""
     months: list[RunMonth]
@@ -97,4 +145,8 @@ class Runs(Result):
     heating_hours: float
     range_why: str
     tariff: str
+    sun: OwnSun | None
+    shifted: list[Shifted]
+    """Of the chosen machine; empty where every hour costs the same."""
+    shifted_why: str
     sentence: str

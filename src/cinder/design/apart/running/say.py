@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cinder.design.apart.running.result import Present, Running
+from cinder.design.apart.running.result import Present, Running, Shifted
 from cinder.design.explained import num
 from cinder.design.machine.result import CandidateResult
 
@@ -19,6 +19,11 @@ def of_one(row: Running, chosen: CandidateResult | None) -> str:
         said.append(f"It makes {row.heat_share:.0%} of the year's heat; {row.backup} makes the rest.")
     else:
         said.append("It carries the house by itself.")
+    if row.joins and row.backup != "a heater in the water":
+        said.append(
+            f"It is joined {row.joins} times a year, each time when the water has not risen for twenty minutes: "
+            f"{num(row.late_kwh, 0)} kWh come that much later."
+        )
     if row.cycling_hours is None:
         said.append("Nobody says how far it turns down, so its running on and off is not judged.")
     elif row.cycling_hours > MOSTLY:
@@ -49,3 +54,21 @@ def _least(rows: list[Running], present: Present | None, currency: str) -> str:
     if high <= 0:
         return f"{said}, {num(-high, 0)} to {num(-low, 0)} more than {present.label} today."
     return f"{said}; against {present.label} today anything from {num(-low, 0)} more to {num(high, 0)} less."
+
+
+def of_shifting(found: list[Shifted], currency: str) -> str:
+    """What moving heat into the cheap hours comes to."""
+    if not found:
+        return ""
+    best = max(found, key=lambda one: one.saves_minor)
+    if best.saves_minor <= 0:
+        least = found[0]
+        return (
+            f"Moving heat into the cheap hours pays nothing here: even {least.share:.0%} of the dear hours' heat costs "
+            f"{num(-least.saves_minor / 100, 0)} {currency} a year more, because the water must be {num(least.warmer_k, 1)} K warmer."
+        )
+    return (
+        f"Moving {best.share:.0%} of the dear hours' heat into the six cheapest hours of each day saves about "
+        f"{num(best.saves_minor / 100, 0)} {currency} a year; the water is {num(best.warmer_k, 1)} K warmer there and "
+        f"{num(best.electricity_more_kwh, 0)} kWh more are drawn."
+    )

@@ -1,0 +1,172 @@
+<script lang="ts">
+	import { api, type Runs } from '$lib/api/client';
+	import { money, num } from '$lib/parts/format';
+	import { newId, nextPos, ordered } from '$lib/job/draft';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	import TextField from '$lib/parts/TextField.svelte';
+	let { runs, seen }: { runs: Runs; seen: string | undefined } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const currency = $derived(job.currency ?? 'GBP');
+	const grants = $derived(ordered(job.grants));
+	const fuels = $derived(job.library?.tables?.standard?.data.fuels ?? {});
+	const row = $derived(runs.rows.find((r) => r.id === seen));
+	type Grant = NonNullable<typeof job.grants>[string];
+	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
+	const major = (at: string, label: string) => (value: number | null) =>
+		put(at, label)(value == null ? null : Math.round(value * 100));
+	const add = (grant: Partial<Grant>): void =>
+		void session.edit('A grant added', (d) =>
+			d.set(`/grants/${newId()}`, { label: 'A grant', ...grant, pos: nextPos(d.job.grants) })
+		);
+	let said = $state('');
+	/** A key of the company's own, made of the name. */
+	const keyOf = (label: string): string =>
+		label
+			.toLowerCase()
+			.replace(/[^a-z0-9]+/g, '-')
+			.replace(/^-+|-+$/g, '')
+			.slice(0, 60) || 'grant';
+	async function keep(grant: Grant): Promise<void> {
+		const { pos: _, ...rest } = grant;
+		const key = keyOf(grant.label);
+		const { error } = await api
+			.PUT('/api/company/{kind}/{key}', { params: { path: { kind: 'grants', key } }, body: { ...rest } as never })
+			.catch(() => ({ error: true }));
+		said = error ? 'It could not be kept just now.' : `${grant.label} is kept for the company.`;
+	}
+	async function takeOwn(): Promise<void> {
+		const { data } = await api
+			.GET('/api/company/{kind}', { params: { path: { kind: 'grants' } } })
+			.catch(() => ({ data: undefined }));
+		const there = new Set(grants.map(([, one]) => one.label));
+		const own = (data?.entries ?? []).map((one) => {
+			const { id: _, ...rest } = one.entry as unknown as Grant & { id: string };
+			return rest as Grant;
+		});
+		const fresh = own.filter((one) => !there.has(one.label));
+		said = fresh.length
+			? ''
+			: own.length
+				? 'All the company’s grants stand here already.'
+				: 'The company keeps none yet.';
+		if (fresh.length)
+			void session.edit('The company’s grants', (d) => {
+				for (const one of fresh) d.set(`/grants/${newId()}`, { ...one, pos: nextPos(d.job.grants) });
+			});
+	}
+</script>
+
+<h2 class="mt-4 mb-1">Grants</h2>
+{#each grants as [id, grant] (id)}
+	{@const given = row?.granted[grants.findIndex(([key]) => key === id)]}
+	<div class="mb-2 border-t border-t-hairline pt-2">
+		<div class="flex flex-wrap items-center gap-2">
+			<div class="w-56">
+				<TextField
+					label="Name of the grant"
+					value={grant.label}
+					strong
+					commit={put(`/grants/${id}/label`, 'A grant')}
+				/>
+			</div>
+			{#if given && row}<span class="note"
+					>{given.why
+						? `not for ${row.label}: ${given.why}`
+						: `${money(given.amount_minor, currency)} for ${row.label}`}</span
+				>{/if}
+			<button class="btn ml-auto btn-quiet" onclick={() => void keep(grant)}>keep it for the company</button>
+			<button
+				class="btn btn-quiet"
+				aria-label={`Take ${grant.label} off`}
+				onclick={() => void session.edit('A grant taken off', (d) => d.remove(`/grants/${id}`))}>×</button
+			>
+		</div>
+		<div class="mt-1 grid grid-cols-[repeat(auto-fill,minmax(140px,1fr))] items-end gap-x-3 gap-y-2">
+			<label
+				>Amount, {currency}<NumberField
+					label={`Amount of ${grant.label}`}
+					value={grant.amount_minor == null ? null : grant.amount_minor / 100}
+					digits={0}
+					width="100%"
+					commit={major(`/grants/${id}/amount_minor`, 'Amount of a grant')}
+				/></label
+			>
+			<label
+				>or of the cost, %<NumberField
+					label={`Share of ${grant.label}`}
+					value={grant.share == null ? null : grant.share * 100}
+					digits={0}
+					width="100%"
+					commit={(v) => put(`/grants/${id}/share`, 'Share of a grant')(v == null ? null : v / 100)}
+				/></label
+			>
+			<label
+				>at most, {currency}<NumberField
+					label={`Most of ${grant.label}`}
+					value={grant.most_minor == null ? null : grant.most_minor / 100}
+					digits={0}
+					width="100%"
+					commit={major(`/grants/${id}/most_minor`, 'Most of a grant')}
+				/></label
+			>
+			<label
+				>only in place of<Choice
+					label={`What ${grant.label} replaces`}
+					value={grant.replaces?.[0] ?? null}
+					empty="anything"
+					options={Object.entries(fuels).map(([value, f]) => ({ value, label: f.label }))}
+					commit={(v) => put(`/grants/${id}/replaces`, 'What a grant replaces')(v ? [v] : null)}
+				/></label
+			>
+			<label
+				>only from SCOP, at 35 °C<NumberField
+					label={`Least SCOP of ${grant.label}`}
+					value={grant.least_scop_35}
+					digits={2}
+					width="100%"
+					commit={put(`/grants/${id}/least_scop_35`, 'Least SCOP of a grant')}
+				/></label
+			>
+			<label
+				>only with water up to<NumberField
+					label={`Warmest water of ${grant.label}`}
+					value={grant.most_flow_c}
+					quantity="temperature"
+					unit="°C"
+					digits={0}
+					width="100%"
+					commit={put(`/grants/${id}/most_flow_c`, 'Warmest water of a grant')}
+				/></label
+			>
+			<label class="flex min-h-9 items-center gap-2"
+				><input
+					type="checkbox"
+					class="checkbox"
+					checked={grant.whole_heat ?? false}
+					onchange={(event) => void put(`/grants/${id}/whole_heat`, 'No boiler beside')(event.currentTarget.checked)}
+				/>no boiler beside it</label
+			>
+		</div>
+	</div>
+{/each}
+<div class="flex flex-wrap items-center gap-2">
+	<button class="btn btn-outline" onclick={() => add({})}>+ a grant</button>
+	<button class="btn btn-outline" onclick={() => void takeOwn()}>Take the company’s</button>
+	{#if said}<span class="note" role="status">{said}</span>{/if}
+</div>
+<p class="note">
+	Sums by the rules entered here{grants.length && row?.granted.length
+		? `: ${num(row.granted.filter((g) => !g.why).length)} of ${num(grants.length)} hold for ${row.label}`
+		: ''}. Who pays a grant decides on it.
+</p>
+
+<style>
+	label {
+		color: var(--muted);
+		font-size: var(--text-small);
+	}
+</style>

@@ -1,0 +1,104 @@
+<script lang="ts">
+	import type { Runs } from '$lib/api/client';
+	import { minorUnit, num } from '$lib/parts/format';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	let { runs, seen }: { runs: Runs; seen: string | undefined } = $props();
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const solar = $derived(session.job?.site?.solar);
+	const minor = $derived(minorUnit(session.job?.currency ?? 'GBP'));
+	const row = $derived(runs.rows.find((r) => r.id === seen));
+	const put = (at: string, label: string) => (value: unknown) =>
+		session.edit(label, (d) => d.put(`/site/solar/${at}`, value));
+	const without = (): void => void session.edit('No own sun', (d) => d.remove('/site/solar'));
+	const begin = (): void =>
+		void session.edit('Own sun', (d) => d.set('/site/solar', { peak_kw: 4, tilt_deg: 35, bearing_deg: 180 }));
+</script>
+
+<h2 class="mt-4 mb-1">Its own sun</h2>
+{#if !solar}
+	<button class="btn btn-outline" onclick={begin}>There are solar modules</button>
+{:else}
+	<div class="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-x-3 gap-y-2.5">
+		<label
+			>Rating, kW<NumberField
+				label="Rating of the modules"
+				value={solar.peak_kw}
+				digits={1}
+				width="100%"
+				commit={(v) => (v == null ? without() : put('peak_kw', 'Rating of the modules')(v))}
+			/></label
+		>
+		<label
+			>Looks towards, °<NumberField
+				label="Bearing of the modules"
+				value={solar.bearing_deg ?? 180}
+				digits={0}
+				width="100%"
+				commit={(v) => put('bearing_deg', 'Bearing of the modules')(v ?? 180)}
+			/></label
+		>
+		<label
+			>Slope, °<NumberField
+				label="Slope of the modules"
+				value={solar.tilt_deg ?? 35}
+				digits={0}
+				width="100%"
+				commit={(v) => put('tilt_deg', 'Slope of the modules')(v ?? 35)}
+			/></label
+		>
+		<label
+			>Shaded, %<NumberField
+				label="Shade on the modules"
+				value={(solar.shaded ?? 0) * 100}
+				digits={0}
+				width="100%"
+				commit={(v) => put('shaded', 'Shade on the modules')((v ?? 0) / 100)}
+			/></label
+		>
+		<label
+			>Household, kWh a year<NumberField
+				label="What the household draws"
+				value={solar.household_kwh ?? 2700}
+				digits={0}
+				width="100%"
+				commit={(v) => put('household_kwh', 'What the household draws')(v ?? 2700)}
+			/></label
+		>
+		<label
+			>Paid for export, {minor}/kWh<NumberField
+				label="Paid for export"
+				value={solar.export_minor ?? 0}
+				digits={1}
+				width="100%"
+				commit={(v) => put('export_minor', 'Paid for export')(v ?? 0)}
+			/></label
+		>
+		<label class="flex min-h-9 items-center gap-2"
+			><input
+				type="checkbox"
+				class="checkbox"
+				checked={solar.diverter ?? false}
+				onchange={(event) => void put('diverter', 'What is left heats the store')(event.currentTarget.checked)}
+			/>What is left heats the store</label
+		>
+	</div>
+	<p class="mt-1">
+		{#if runs.sun}They make about <strong>{num(runs.sun.made_kwh)} kWh</strong> a year; the household takes {num(
+				runs.sun.household_kwh
+			)}, {row ? `${row.label} ${num(row.own_sun_kwh)}` : ''}.{/if}
+		<button class="btn btn-quiet" onclick={without}>there are none</button>
+	</p>
+	<p class="note">
+		The sun of this climate's year on that slope; household by a usual day. What heat takes of it is worth what its
+		export would pay. No battery is reckoned.
+	</p>
+{/if}
+
+<style>
+	label {
+		color: var(--muted);
+		font-size: var(--text-small);
+	}
+</style>

@@ -1,0 +1,152 @@
+"""A candidate as a plant through the hours: what it can give at the curve's water, who gives what, what is drawn and burnt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from cinder.design.apart.running.money import Beside, beside
+from cinder.design.apart.running.solar import Sun, diverted_w
+from cinder.design.apart.running.tariff import ELECTRICITY, Prices, within
+from cinder.design.hot_water.decide import charging_water_c
+from cinder.design.house.view import HouseView
+from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map
+from cinder.design.result import Design
+from cinder.design.year.decide import Worked, own_part
+from cinder.library import MachineEntry
+from cinder.model.scheme import Candidate
+from cinder.physics import heat_pump
+from cinder.physics.quantity import Array
+from cinder.physics.sources import Mode as Way
+from cinder.physics.sources import Shared, break_even_cop, share
+from cinder.physics.weather import HOURS
+
+WAYS: dict[str, Way] = {"parallel": "parallel", "alternate": "alternate", "price": "cheaper", "carbon": "cheaper"}
+
+
+@dataclass(frozen=True, slots=True)
+class Ran:
+    """A candidate through the hours (8760,): heat of the rooms and of the hot water, W, and what was drawn for them."""
+
+    shared: Shared
+    water_w: Array
+    electric_w: Array
+    fuel_w: Array
+    machine_water_w: Array
+    """Of the hot water what the machine itself makes, W; where its envelope ends a heater in the store does."""
+    short_w: Array
+    taken_w: Array
+    """Of the electricity what the house's own sun gives, W."""
+    diverted_w: Array
+    """Heat of the hot water the sun makes straight in the store, W."""
+
+
+@dataclass(frozen=True, slots=True)
+class Plant:
+    """A candidate over the hours (8760,), whatever the house asks for: what it can give when hot water has taken its part of
+    every hour, what hot water asks and draws, W."""
+
+    candidate: Candidate
+    entry: MachineEntry
+    other: Beside
+    operation: heat_pump.Operation
+    water_w: Array
+    made_w: Array
+    by_machine: bool
+    machine_water_w: Array
+    worth_cop: Array | float
+    table: heat_pump.PerformanceMap
+    line_c: Array
+    sun: Sun | None
+
+
+def plant(
+    house: HouseView, design: Design, done: Worked, prices: Prices, candidate: Candidate, entry: MachineEntry,
+    sun: Sun | None = None,
+) -> Plant:  # fmt: skip
+    """A candidate at the outdoor air and the curve's water of every hour; hot water takes its part of every hour of its day:
+    the house bridges it."""
+    other, outdoor, standing = beside(house.job, candidate.backup), done.outdoor_c, Standing.of(house, candidate)
+    table = performance_map(entry, standing._replace(quiet=False))
+    line = np.interp(outdoor, design.curve.outdoor_c, design.curve.line_c)
+    at = heat_pump.operate(table, outdoor_c=outdoor, water_c=line)
+    greatest = at.greatest_w
+    if standing.quiet:
+        night = within(np.arange(HOURS) % 24, QUIET_FROM_H, QUIET_TO_H)
+        greatest = np.where(night, greatest * entry.quiet_output_share, greatest)
+    by_boiler = candidate.backup.hot_water and not other.electric
+    water_w = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
+    by_machine = bool(water_w[0] > 0 and not by_boiler)
+    made = water_w / other.efficiency if by_boiler else np.zeros(HOURS)
+    machine_water_w = np.zeros(HOURS)
+    if by_machine:
+        store = charging_water_c(design.hot_water.store_c)
+        charging = heat_pump.operate(table, outdoor_c=outdoor, water_c=store)
+        machine_water_w = np.where(charging.inside, water_w, 0.0)
+        made = water_w / np.where(charging.inside, charging.cop, 1.0)
+        taken = np.where(charging.inside, water_w / np.maximum(charging.greatest_w, 1.0), 0.0)
+        greatest = greatest * (1 - np.clip(taken, 0.0, 1.0))
+    operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
+    worth = worth_of(candidate.backup.mode, other, prices)
+    return Plant(
+        candidate, entry, other, operation, water_w, made, by_machine, machine_water_w, worth, table, line, sun
+    )
+
+
+def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float) -> Ran:
+    """A candidate through the year, the loss of the house scaled."""
+    backup, other, entry = on.candidate.backup, on.other, on.entry
+    heat = heat_of(done, scale)
+    own = heat * own_part(design)
+    load = heat - own
+    shared = share(
+        load_w=load, operation=on.operation, degradation=house.practice.cycling_degradation,
+        mode=WAYS[backup.mode if backup.kind != "none" else "parallel"], worth_cop=on.worth_cop,
+    )  # fmt: skip
+    fans = sum(e.electric_w for room in design.rooms for e in room.emitters)
+    heating = shared.electric_w + np.where(shared.machine_w > 0, entry.always_on_w, entry.standby_w)
+    heating = heating + own + np.where(load > 0, fans, 0.0)
+    missing = backup.kind == "none"
+    beside_w = np.zeros(HOURS) if missing else shared.beside_w
+    if other.electric:
+        heating = heating + beside_w
+    left = on.sun.left_w if on.sun is not None else np.zeros(HOURS)
+    diverted = np.zeros(HOURS)
+    if on.sun is not None and on.sun.diverter:
+        diverted = diverted_w(left, np.minimum(left, heating), on.water_w)
+    # the store's share of the sun is heat the day's charging need not make
+    spared = diverted.reshape(-1, 24).sum(axis=1) / np.maximum(on.water_w.reshape(-1, 24).sum(axis=1), 1e-9)
+    made = on.made_w * (1 - np.repeat(np.clip(spared, 0.0, 1.0), 24))
+    electric = heating + (made if on.by_machine else 0.0) + diverted
+    taken = np.minimum(electric, left)
+    burnt = np.zeros(HOURS)
+    if not other.electric:
+        burnt = beside_w / other.efficiency + (0.0 if on.by_machine else made)
+    machine_water = on.machine_water_w * (1 - np.repeat(np.clip(spared, 0.0, 1.0), 24))
+    whole = replace(shared, beside_w=shared.beside_w + own)
+    short = shared.beside_w if missing else np.zeros(HOURS)
+    return Ran(whole, on.water_w, electric, burnt, machine_water, short, taken, diverted)
+
+
+def heat_of(done: Worked, scale: float) -> Array:
+    """What the rooms ask for in every hour with the loss scaled, W."""
+    return np.where(done.demand.on, np.maximum(done.demand.loss_w * scale - done.demand.gains_w, 0.0), 0.0)
+
+
+def worth_of(mode: str, other: Beside, prices: Prices) -> Array | float:
+    """The COP from which the machine is the better one, in every hour; by carbon one figure serves all year."""
+    if mode == "price":
+        each = prices.of(other.fuel)
+        return prices.electricity / each * other.efficiency if each > 0 else np.full(HOURS, np.inf)
+    if mode == "carbon":
+        return break_even_cop(
+            electricity_per_kwh=prices.carbon(ELECTRICITY),
+            fuel_per_kwh=prices.carbon(other.fuel),
+            efficiency=other.efficiency,
+        )
+    return 0.0
+
+
+def kwh(watts: Array) -> float:
+    return float(watts.sum()) / 1000
