@@ -15,7 +15,8 @@ from cinder.design.apart import doubts, running
 from cinder.design.explained import num
 from cinder.errors import Refused
 from cinder.exchange import form_pdf, papers, quick_card
-from cinder.exchange.report import heat_loss
+from cinder.exchange.report import PAPERS, heat_loss
+from cinder.exchange.report.written import Material
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.model.imperial import Told
@@ -26,7 +27,7 @@ def material(document):
     job = parse(document)
     result = design(job)
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
-    return heat_loss.Material(
+    return Material(
         job=job, design=result, doubts=doubts.judge(job), year=year.judge(job, result, weather),
         bill=bill_check.judge(job, result, weather), version=7,
         runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
@@ -301,3 +302,82 @@ def test_the_machine_its_year_and_its_place_stand_in_the_report(written):
     plain = words(heat_loss.html(material(document)))
     assert "Where it stands" not in plain
     assert "boiler and machine blended" not in plain
+
+
+FOR_ONE = ("customer", "noise", "electrics")
+
+
+@pytest.fixture(scope="module")
+def on_a_site():
+    """The demo with a script for a name, a heater in its machine, another unit and a grant that holds."""
+    document = tansy_cut()
+    document["title"] = "<script>alert(1)</script> & Sons"
+    document["library"]["machines"]["sedge-9"]["data"]["contains"] = {"heater_kw": 4.6}
+    document["site"]["marks"]["other"] = {
+        "kind": "unit",
+        "label": "The ferry's unit",
+        "x_m": 25.0,
+        "y_m": 5.0,
+        "power_db": 58.0,
+    }
+    document["grants"] = {"g": {"label": "Towpath grant", "amount_minor": 250000.0}}
+    return material(document)
+
+
+@pytest.mark.parametrize("kind", FOR_ONE)
+def test_a_paper_for_one_reader_is_a_page_that_promises_nothing(on_a_site, kind):
+    page = PAPERS[kind][1](on_a_site, for_print=True)
+    assert "<script>" not in page
+    text = words(page)
+    assert "<script>alert(1)</script> & Sons" in text
+    for word in (" safe ", " legal ", " approved ", " compliant "):
+        assert word not in text.lower()
+    # the customer's is one page; the others may run over where there is more to list
+    assert len(pypdf.PdfReader(io.BytesIO(papers.pdf(page))).pages) <= (1 if kind == "customer" else 2)
+
+
+def test_the_customers_page_is_a_range_against_today(on_a_site):
+    text = words(PAPERS["customer"][1](on_a_site))
+    row = next(one for one in on_a_site.runs.rows if one.chosen)
+    for span in (row.cost_minor, row.saves_minor, on_a_site.runs.present.cost_minor):
+        assert f"{num(span.low / 100, 0)} to {num(span.high / 100, 0)}" in text
+    assert num(row.once_minor / 100, 0) in text
+    assert f"Towpath grant {num(2500, 0)} GBP" in text
+    assert f"between {on_a_site.doubts.house.p10_w / 1000:.1f} and {on_a_site.doubts.house.p90_w / 1000:.1f} kW" in text
+    assert "Electric shock, fire" in text
+
+
+def test_the_noise_sheet_shows_its_sum_and_both_ways(on_a_site):
+    text = words(PAPERS["noise"][1](on_a_site))
+    place = next(one for one in on_a_site.design.places.places if one.chosen)
+    for heard in place.heard:
+        assert f"{heard.level_db:.1f}" in text
+        assert f"{heard.label}, the unit alone at most 37:" in text
+    assert "The ferry's unit 58.0" in text
+    assert "Lines of equal level" in text
+    plain = material(tansy_cut())
+    heard = next(one for one in plain.design.places.places if one.chosen).heard[0]
+    assert (
+        f"56.0 + 10 log({heard.directivity:.0f} / (4π · {heard.distance_m:.2f}²)) − 0 = {heard.level_db:.1f} dB(A)"
+        in words(PAPERS["noise"][1](plain))
+    )
+
+
+def test_the_electricians_sheet_is_a_sum_with_room_to_write(on_a_site):
+    text = words(PAPERS["electrics"][1](on_a_site))
+    # 38 A of the house, 17 A of the machine, 4.6 kW at 230 V
+    assert "its heater, at the same time 20.0" in text
+    assert "Together 75.0" in text
+    assert "Left under it 5.0" in text
+    assert "Loop impedance at the board" in text
+    full = tansy_cut()
+    full["site"]["supply"] |= {"spare_way": False, "board_minor": 64000.0}
+    assert "a larger board or a second one is priced work, 640 GBP" in words(PAPERS["electrics"][1](material(full)))
+
+
+@pytest.mark.parametrize("kind", FOR_ONE)
+def test_a_paper_of_a_house_without_a_machine_says_what_is_missing(kind):
+    document = tansy_cut()
+    document["schemes"]["lukewarm"].pop("chosen")
+    text = words(PAPERS[kind][1](material(document)))
+    assert "none chosen" in text or "no machine is chosen yet" in text

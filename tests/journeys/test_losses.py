@@ -254,7 +254,7 @@ def test_the_companys_own_prices(page: Page, server, job):
 
 def test_the_report_read_and_taken_along(page: Page, server, job, worker):
     page.goto(f"/job/{job}/report")
-    sheet = page.frame_locator("iframe[title='Heat-loss report']")
+    sheet = page.frame_locator("iframe[title='Heat loss to machine']")
     expect(sheet.get_by_role("heading", name="Heat loss", exact=True)).to_be_visible()
     expect(sheet.get_by_text(f"{figure(page, 'loss'):.2f} kW").first).to_be_visible()
     page.get_by_role("button", name="Write the PDF").click()

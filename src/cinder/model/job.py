@@ -231,6 +231,8 @@ class Supply(Part):
     present_a: NotNegative | None = None
     """Greatest demand after diversity as the electrician states it."""
     spare_way: bool | None = None
+    board_minor: Minor | None = None
+    """What a larger board costs where there is no spare way."""
     interlocked: bool = False
     """The heater never works beside the machine."""
 

@@ -13,7 +13,7 @@ from sqlalchemy.exc import DBAPIError
 
 from cinder.errors import CinderError, NoDatabase
 from cinder.exchange import papers
-from cinder.exchange.report import heat_loss
+from cinder.exchange.report import PAPERS
 from cinder.service.faults import fault_number
 from cinder.service.remembered import Remembered
 from cinder.service.report import material
@@ -57,7 +57,7 @@ class PaperWriter:
             self.shelf.tell(who, paper_id, progress=10, step="reckoning the job and its range")
             made_of = material(self.log, self.remembered, who, paper.job_id, paper.version)
             self.shelf.tell(who, paper_id, progress=35, step="laying out the pages")
-            data = papers.pdf(heat_loss.html(made_of, for_print=True))
+            data = papers.pdf(PAPERS[paper.kind][1](made_of, for_print=True))
             self.shelf.finish(who, paper_id, data, time.perf_counter() - started)
         except AWAY:
             raise

@@ -113,6 +113,10 @@ class FlowIn(In):
     flow_c: Annotated[float, Field(ge=25, le=75)]
 
 
+PaperKind = Literal["heat-loss", "customer", "noise", "electrics"]
+"""Papers that can be asked for; each has its writer in `exchange.report.PAPERS`."""
+
+
 class PaperIn(In):
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
-    kind: Literal["heat-loss"] = "heat-loss"
+    kind: PaperKind = "heat-loss"

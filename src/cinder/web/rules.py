@@ -11,6 +11,7 @@ from typing import Any
 
 import orjson
 
+from cinder.exchange.report import PAPERS
 from cinder.library.entries.prices import DISTURBS
 from cinder.model import defaults, imperial
 from cinder.model.pointers import HEIR, HOMES, POINTERS
@@ -36,6 +37,7 @@ def rules() -> dict[str, Any]:
         "branch": defaults.BRANCH,
         "layer": defaults.LAYER,
         "disturbs": DISTURBS,
+        "papers": {key: name for key, (name, _) in PAPERS.items()},
         "imperial": {unit: asdict(other) for unit, other in imperial.UNITS.items()},
         "imperial_names": sorted(imperial.NAMES),
     }

@@ -44,6 +44,16 @@
 			commit={(v) => put('/site/supply/spare_way', 'Spare way')(v == null ? null : v === 'yes')}
 		/></label
 	>
+	{#if supply.spare_way === false}<label
+			>A larger board costs, {session.job?.currency ?? 'GBP'}<NumberField
+				label="Cost of a larger board"
+				value={supply.board_minor == null ? null : supply.board_minor / 100}
+				digits={0}
+				width="100%"
+				commit={(v) =>
+					put('/site/supply/board_minor', 'Cost of a larger board')(v == null ? null : Math.round(v * 100))}
+			/></label
+		>{/if}
 	<label class="flex min-h-9 items-center gap-2"
 		><input
 			type="checkbox"

@@ -46,9 +46,11 @@ def _way(site: Site, place: UnitPlace, bends: Sequence[SitePoint], kind: str, ty
 
 
 def cost_minor(job: Job, candidate: Candidate) -> float:
-    """What the place of a candidate costs: pipes and cable by the metre, access for service; 0 without a place."""
-    place = job.site.places.get(candidate.place or "")
+    """What the place of a candidate costs: pipes and cable by the metre, access for service; and a larger board
+    where the present one is full."""
+    place, supply = job.site.places.get(candidate.place or ""), job.site.supply
+    board = (supply.board_minor or 0.0) if supply.spare_way is False else 0.0
     if place is None:
-        return 0.0
+        return board
     pipes, wire, p = primary(job.site, place).length_m or 0.0, cable(job.site, place).length_m or 0.0, job.practice
-    return pipes * p.primary_minor_per_m + wire * p.cable_minor_per_m + (place.access_minor or 0.0)
+    return pipes * p.primary_minor_per_m + wire * p.cable_minor_per_m + (place.access_minor or 0.0) + board

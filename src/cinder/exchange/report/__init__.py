@@ -1,5 +1,16 @@
-"""The heat-loss report as a page, made from the same Design as the screens."""
+"""Papers: each a page and a PDF, made of one and the same material."""
 
-from cinder.exchange.report.heat_loss import Material, html
+from collections.abc import Callable
 
-__all__ = ["Material", "html"]
+from cinder.exchange.report import heat_loss, sheets
+from cinder.exchange.report.written import Material
+
+PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
+    "heat-loss": ("Heat loss to machine", heat_loss.html),
+    "customer": ("The customer's page", sheets.customer),
+    "noise": ("Noise assessment", sheets.noise),
+    "electrics": ("For the electrician", sheets.electrics),
+}
+"""What may be written, by its key: its name and what writes it (`material`, `for_print`)."""
+
+__all__ = ["PAPERS", "Material"]

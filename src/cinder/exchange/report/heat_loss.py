@@ -1,21 +1,11 @@
-"""Heat-loss report: one template, two forms. Text from users is escaped; only packaged files are ever fetched."""
+"""Heat-loss report: one template, two forms."""
 
 from __future__ import annotations
 
-import re
-from dataclasses import dataclass
-from datetime import datetime
-from functools import lru_cache
 from typing import Any
 
-from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
-from markupsafe import Markup, escape
-
-from cinder import ENGINE_VERSION
 from cinder.design import Design
-from cinder.design.apart.bills.result import BillCheck
-from cinder.design.apart.doubts.result import Doubts
-from cinder.design.apart.running.result import Running, Runs
+from cinder.design.apart.running.result import Running
 from cinder.design.cautions import by_step
 from cinder.design.explained import num
 from cinder.design.fabric.result import Section
@@ -24,10 +14,9 @@ from cinder.design.fabric.u_values import metal_bridged
 from cinder.design.house.climate import RULES
 from cinder.design.losses.result import RoomResult
 from cinder.design.machine.result import CandidateResult
-from cinder.design.year.result import Year
 from cinder.exchange import schedule
-from cinder.exchange.papers import FONTS, PACKAGED
 from cinder.exchange.report import plans
+from cinder.exchange.report.written import Material, written
 from cinder.model import Job, Known, Measure, Room
 from cinder.model.imperial import Told
 
@@ -44,56 +33,16 @@ CONTENTS = (
 PARTS = (("fabric_w", "fabric"), ("ground_w", "ground"), ("bridges_w", "bridges"), ("air_w", "air"))
 
 
-@dataclass(frozen=True)
-class Material:
-    """Everything a report is made of; nothing is reckoned anew while it is written."""
-
-    job: Job
-    design: Design
-    doubts: Doubts
-    year: Year
-    bill: BillCheck
-    runs: Runs
-    version: int
-    written_at: datetime
-    company: str
-
-
-@lru_cache(maxsize=1)
-def _environment() -> Environment:
-    made = Environment(
-        loader=PackageLoader("cinder.exchange.report", ""), autoescape=select_autoescape(default=True),
-        undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
-    )  # fmt: skip
-    made.filters["n"] = num
-    made.filters["said"] = said
-    made.filters["css"] = css_text
-    return made
-
-
-def css_text(text: str) -> Markup:
-    """Text for a string inside a style sheet: everything but plain letters as CSS escapes, which HTML leaves alone."""
-    return Markup("".join(c if (c.isalnum() and c.isascii()) or c == " " else f"\\{ord(c):x} " for c in text))
-
-
-def said(text: str) -> Markup:
-    """A sentence of ours with its **stress**; whatever a user wrote into it is escaped first."""
-    return Markup(re.sub(r"\*\*(.+?)\*\*", r"<b>\1</b>", str(escape(text))))
-
-
 def html(material: Material, *, for_print: bool = False) -> str:
-    """The report as one HTML page. `for_print`: fonts by their packaged address, else by the application's own."""
+    """The report as one HTML page."""
     job, result = material.job, material.design
-    told = Told(job.site.units == "feet")
-    source = PACKAGED if for_print else "/api/report-fonts/"
-    drawn = plans.storeys(job, result, told.amount)
+    drawn = plans.storeys(job, result, Told(job.site.units == "feet").amount)
     made = _measures(job, result)
     hung = schedule.scheduled(job, result)
     runs, place = _runs(material), next((one for one in result.places.places if one.chosen), None)
     there = {"plans": drawn, "measures": made, "emitters": hung, "machine": runs, "place": place}
-    return _environment().get_template("heat_loss.html.j2").render(
-        m=material, job=job, d=result, house=result.house, fonts={name: source + name for name in FONTS},
-        told=told, u=lambda unit: told.name(unit).replace("/", "/\u2060"), engine=ENGINE_VERSION,
+    return written(
+        "heat_loss.html.j2", "Heat loss", material, for_print=for_print,
         contents=[(key, name) for key, name in CONTENTS if there.get(key, True)], storeys=drawn,
         unplaced=[room.label for room in result.rooms if not room.placed],
         constructions=_constructions(material), sections=_sections(material),

@@ -9,7 +9,7 @@ from starlette.responses import HTMLResponse, Response
 
 from cinder.errors import NotFound
 from cinder.exchange import papers as exchange_papers
-from cinder.exchange.report import heat_loss
+from cinder.exchange.report import PAPERS
 from cinder.service.report import material
 from cinder.service.services import Services
 from cinder.store.papers import Paper
@@ -23,9 +23,9 @@ def install(app: FastAPI, on: Services) -> None:
     log, remembered, papers, orders, lanes = on.log, on.remembered, on.papers, on.orders, on.lanes
 
     @app.get("/api/jobs/{job_id}/report", response_class=HTMLResponse)
-    async def report(who: Asker, job_id: str) -> Response:
-        """The heat-loss report as a page."""
-        page = await lanes.slow.run(lambda: heat_loss.html(material(log, remembered, who, job_id)))
+    async def report(who: Asker, job_id: str, kind: bodies.PaperKind = "heat-loss") -> Response:
+        """A paper as a page: the whole report unless another is asked for."""
+        page = await lanes.slow.run(lambda: PAPERS[kind][1](material(log, remembered, who, job_id)))
         headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
                    "x-frame-options": "SAMEORIGIN"}  # fmt: skip
         return HTMLResponse(page, headers=headers)
@@ -47,7 +47,7 @@ def install(app: FastAPI, on: Services) -> None:
 
     @app.post("/api/jobs/{job_id}/papers", status_code=202, responses={202: {"model": answers.PaperOut}})
     def order(who: Asker, job_id: str, sent: bodies.PaperIn) -> Response:
-        """Ask for the report as PDF. It is written in the background, from the job as it is now."""
+        """Ask for a paper as PDF. It is written in the background, from the job as it is now."""
         current = log.current(who, job_id)
         paper, _ = papers.ask(who, job_id, current.version, paper_id=sent.id, kind=sent.kind)
         if paper.state not in ("ready", "failed"):

@@ -4,12 +4,18 @@
 	import { newId } from '$lib/job/draft';
 	import { clock, day, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import rules from '$lib/api/rules.json';
+	import Choice from '$lib/parts/Choice.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	let papers = $state.raw<Paper[]>([]);
 	let writer = $state(true);
 	let asked = $state(0);
+	type Kind = keyof typeof rules.papers;
+	let kind = $state<Kind>('heat-loss');
+	const names = rules.papers as Record<string, string>;
+	const page = $derived(`/api/jobs/${session.id}/report?kind=${kind}`);
 	const path = { params: { path: { job_id: frame.session.id } } };
 	const waiting = $derived(papers.some((p) => p.state === 'waiting' || p.state === 'working'));
 	const ready = $derived(session.design?.house.loss_w != null);
@@ -23,7 +29,7 @@
 	async function write(): Promise<void> {
 		asked++;
 		const { data, error } = await api
-			.POST('/api/jobs/{job_id}/papers', { ...path, body: { id: newId(), kind: 'heat-loss' } })
+			.POST('/api/jobs/{job_id}/papers', { ...path, body: { id: newId(), kind } })
 			.catch(() => ({ data: undefined, error: { message: 'No line just now.' } }));
 		asked--;
 		if (data) papers = [data, ...papers];
@@ -56,8 +62,16 @@
 </script>
 
 <Head title="Report" screen="report">
+	<div class="w-56">
+		<Choice
+			label="Which paper"
+			value={kind}
+			options={Object.entries(names).map(([value, label]) => ({ value, label }))}
+			commit={(v) => (kind = (v ?? 'heat-loss') as Kind)}
+		/>
+	</div>
 	<button class="btn btn-primary" disabled={!ready || asked > 0} onclick={() => void write()}>Write the PDF</button>
-	<a class="btn btn-outline" href={`/api/jobs/${session.id}/report`} target="_blank" rel="noopener">Open the page</a>
+	<a class="btn btn-outline" href={page} target="_blank" rel="noopener">Open the page</a>
 </Head>
 
 <div
@@ -67,8 +81,8 @@
 		{#if ready}
 			{#key session.version}<iframe
 					class="h-full w-full border border-hairline narrow:h-[70vh]"
-					title="Heat-loss report"
-					src={`/api/jobs/${session.id}/report?v=${session.version}`}
+					title={names[kind]}
+					src={`${page}&v=${session.version}`}
 				></iframe>{/key}
 		{:else}
 			<p class="px-0 py-10 text-lead">A report needs a climate and one complete room.</p>
@@ -82,7 +96,7 @@
 		{#each papers as paper (paper.id)}
 			<div class="grid gap-1 border-t border-t-hairline pt-1.5" data-paper={paper.state}>
 				<p>
-					<b>Heat loss</b>
+					<b>{names[paper.kind] ?? paper.kind}</b>
 					<span class="note"
 						>version {paper.version}{paper.version === session.version ? ', as shown' : ''} · {day(paper.at)}
 						{clock(paper.at)}</span

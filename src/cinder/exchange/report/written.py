@@ -1,0 +1,71 @@
+"""What every paper is made of, and how one is written: templates whose text is escaped, only packaged files ever fetched."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
+from typing import Any
+
+from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+from markupsafe import Markup, escape
+
+from cinder import ENGINE_VERSION
+from cinder.design import Design
+from cinder.design.apart.bills.result import BillCheck
+from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.running.result import Runs
+from cinder.design.explained import num
+from cinder.design.year.result import Year
+from cinder.exchange.papers import FONTS, PACKAGED
+from cinder.model import Job
+from cinder.model.imperial import Told
+
+
+@dataclass(frozen=True)
+class Material:
+    """Everything a report is made of; nothing is reckoned anew while it is written."""
+
+    job: Job
+    design: Design
+    doubts: Doubts
+    year: Year
+    bill: BillCheck
+    runs: Runs
+    version: int
+    written_at: datetime
+    company: str
+
+
+@lru_cache(maxsize=1)
+def _environment() -> Environment:
+    made = Environment(
+        loader=PackageLoader("cinder.exchange.report", ""), autoescape=select_autoescape(default=True),
+        undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
+    )  # fmt: skip
+    made.filters["n"] = num
+    made.filters["said"] = said
+    made.filters["css"] = css_text
+    return made
+
+
+def css_text(text: str) -> Markup:
+    """Text for a string inside a style sheet: everything but plain letters as CSS escapes, which HTML leaves alone."""
+    return Markup("".join(c if (c.isalnum() and c.isascii()) or c == " " else f"\\{ord(c):x} " for c in text))
+
+
+def said(text: str) -> Markup:
+    """A sentence of ours with its **stress**; whatever a user wrote into it is escaped first."""
+    return Markup(re.sub(r"\*\*(.+?)\*\*", r"<b>\1</b>", str(escape(text))))
+
+
+def written(template: str, title: str, material: Material, *, for_print: bool, **more: Any) -> str:
+    """A paper as one HTML page. `for_print`: fonts by their packaged address, else by the application's own."""
+    job, told = material.job, Told(material.job.site.units == "feet")
+    source = PACKAGED if for_print else "/api/report-fonts/"
+    return _environment().get_template(template).render(
+        title=title, m=material, job=job, d=material.design, house=material.design.house,
+        fonts={name: source + name for name in FONTS}, told=told, u=lambda unit: told.name(unit).replace("/", "/\u2060"),
+        engine=ENGINE_VERSION, **more,
+    )  # fmt: skip
