@@ -64,6 +64,9 @@ class Practice(Part):
     noise_background_db: Annotated[float, Field(ge=20, le=60, allow_inf_nan=False)] = 40.0
     noise_together_db: Annotated[float, Field(ge=25, le=70, allow_inf_nan=False)] = 42.0
     noise_alone_db: Annotated[float, Field(ge=20, le=70, allow_inf_nan=False)] = 37.0
+    machine_work_minor: NotNegative = 550000.0
+    machine_minor_per_kw: NotNegative = 60000.0
+    """What a machine with its work costs where nobody has priced it: the work, and a kW on the design day (our choice)."""
     primary_minor_per_m: NotNegative = 6500.0
     cable_minor_per_m: NotNegative = 2200.0
     """What a metre of the primary pair in its insulation, and of the cable, costs laid (our choice)."""

@@ -10,8 +10,9 @@ from typing import Any, TypeVar
 
 from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, design, effect, year
+from cinder.design.apart import alternatives, doubts, measures, moved, running, ways
 from cinder.design.apart import bills as bill_check
-from cinder.design.apart import doubts, measures, moved, running, ways
+from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side, side_by_side
 from cinder.design.apart.doubts.result import Doubts
@@ -21,7 +22,7 @@ from cinder.design.apart.ways.result import Front, Holding
 from cinder.design.house.climate import height_shift_k
 from cinder.design.kept import Kept
 from cinder.design.year.result import Year
-from cinder.library import EDITION, HourlyYear, entry_sha256, load
+from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
 from cinder.service.shown import Shown, difference, fingerprint
@@ -146,6 +147,31 @@ class Remembered:
         return self._slowly(
             ("running", who.company_id, job.id, version, weather is not None),
             lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales),
+        )
+
+    def alternatives(self, who: Who, job: Job, version: int) -> Alternatives:
+        """Four ways on from here, each a whole chain and a year of hours."""
+        weather, shift = self.weather(who, job)
+        found, result = self.doubts(who, job, version).house, self.design(who, job, version)
+        loss = result.house.loss_w
+        scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
+        own = {k: e for k, (_, e) in self.company.entries(who, "machines").items() if isinstance(e, MachineEntry)}
+        shelf = {**load().machines, **own}
+        table = self.company.measures(who, load().measures)
+        panels, lists = self.company.emitter_prices(who, load().emitter_prices), self.company.catalogues(who)
+        marks = tuple(entry_sha256(e) for e in (*table.values(), *panels.values(), *lists, *own.values()))
+        return self._slowly(
+            ("alternatives", who.company_id, job.id, version, weather is not None, marks),
+            lambda: alternatives.judge(
+                job,
+                panels=panels,
+                table=table,
+                lists=lists,
+                shelf=shelf,
+                weather=weather,
+                shift_k=shift,
+                loss_range=scales,
+            ),
         )
 
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from cinder.design import Design, Effect
+from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side
 from cinder.design.apart.doubts.result import Doubts, Leaving
@@ -242,6 +243,11 @@ class YearOut(BaseModel):
 class RunningOut(BaseModel):
     version: int
     running: Runs
+
+
+class AlternativesOut(BaseModel):
+    version: int
+    alternatives: Alternatives
 
 
 class BillsOut(BaseModel):

@@ -47,6 +47,7 @@ export type MeasureEffects = Schemas['Effects'];
 export type Paper = Schemas['PaperOut'];
 export type SpaceDoc = Schemas['Space'];
 export type CandidateResult = Schemas['CandidateResult'];
+export type Alternatives = Schemas['Alternatives'];
 export type Runs = Schemas['Runs'];
 export type Running = Schemas['Running'];
 export type MachineDoc = Schemas['MachineEntry'];

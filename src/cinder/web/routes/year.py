@@ -28,6 +28,13 @@ def install(app: FastAPI, on: Services) -> None:
             who, job_id, lambda at: stamped(at.version, running=remembered.running(who, at.job, at.version))
         )
 
+    @app.get("/api/jobs/{job_id}/alternatives", responses={200: {"model": answers.AlternativesOut}})
+    async def alternatives(who: Asker, job_id: str) -> Response:
+        """Four ways on from a hard house, side by side; each can be begun as a scheme."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, alternatives=remembered.alternatives(who, at.job, at.version))
+        )
+
     @app.get("/api/jobs/{job_id}/bills", responses={200: {"model": answers.BillsOut}})
     async def bills(who: Asker, job_id: str) -> Response:
         """The calculated loss against what was bought."""

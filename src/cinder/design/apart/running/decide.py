@@ -19,7 +19,7 @@ from cinder.design.apart.running.money import (
     today,
 )
 from cinder.design.apart.running.plant import Plant, Ran, heat_of, kwh, plant, ran
-from cinder.design.apart.running.result import OwnSun, RunMonth, Running, Runs, Shifted, Span, Term
+from cinder.design.apart.running.result import OwnSun, Present, RunMonth, Running, Runs, Shifted, Span, Term
 from cinder.design.apart.running.say import of_all, of_one, of_shifting
 from cinder.design.apart.running.shift import shifted
 from cinder.design.apart.running.solar import Sun, household_w, sun_of
@@ -77,8 +77,7 @@ def judge(
         return nothing(house, "The house or its curve is not complete yet.")
     done, prices, sun = work(house, weather, shift_k=shift_k), prices_of(job), sun_of(house, weather)
     scales = loss_range or (1.0, 1.0)
-    water = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
-    now, lacks = today(job, prices, [heat_of(done, scale) + water for scale in (scales[0], 1.0, scales[1])])
+    now, lacks = _today(job, design, done, prices, scales)
     year = Year(house, design, done, prices, sun, scales, now)
     rows = [_row(year, key, candidate) for key, candidate in candidates]
     present = now.shown if now else None
@@ -91,6 +90,26 @@ def judge(
         range_why=range_why(loss_range, prices), tariff=tariff_words(prices), sun=_own_sun(job, sun), shifted=moved,
         shifted_why=of_shifting(moved, job.currency), sentence=of_all(rows, present, job.currency, serviced),
     )  # fmt: skip
+
+
+def present_of(
+    job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0,
+    loss_range: tuple[float, float] | None = None,
+) -> tuple[Present | None, str]:  # fmt: skip
+    """What heats the house today, asked for what a Design asks: as `judge` has it, without any machine; else why not."""
+    house = view(job, Findings())
+    if weather is None or house.climate is None:
+        return None, "This climate carries no hourly year."
+    done = work(house, weather, shift_k=shift_k)
+    now, lacks = _today(job, design, done, prices_of(job), loss_range or (1.0, 1.0))
+    return (now.shown if now else None), lacks
+
+
+def _today(
+    job: Job, design: Design, done: Worked, prices: Prices, scales: tuple[float, float]
+) -> tuple[Today | None, str]:
+    water = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
+    return today(job, prices, [heat_of(done, scale) + water for scale in (scales[0], 1.0, scales[1])])
 
 
 def nothing(house: HouseView, lacks: str) -> Runs:

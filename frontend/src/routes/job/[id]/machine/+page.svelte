@@ -10,6 +10,7 @@
 	import { Slow } from '$lib/job/slow.svelte';
 	import Beside from '$lib/machine/Beside.svelte';
 	import CostView from '$lib/machine/CostView.svelte';
+	import FourWays from '$lib/machine/FourWays.svelte';
 	import OwnMachines from '$lib/machine/OwnMachines.svelte';
 	import PlaceView from '$lib/machine/PlaceView.svelte';
 	import SizeTable from '$lib/machine/SizeTable.svelte';
@@ -25,12 +26,14 @@
 	const rows = $derived(machine?.rows ?? []);
 	let looked = $state<string | null>(null);
 	let beside = $state<string | null>(null);
-	let view = $state<'size' | 'year' | 'cost' | 'place'>('size');
-	const VIEWS: { key: 'size' | 'year' | 'cost' | 'place'; label: string }[] = [
+	type View = 'size' | 'year' | 'cost' | 'place' | 'ways';
+	let view = $state<View>('size');
+	const VIEWS: { key: View; label: string }[] = [
 		{ key: 'size', label: 'Its size' },
 		{ key: 'year', label: 'Through the year' },
 		{ key: 'cost', label: 'What it costs' },
-		{ key: 'place', label: 'Where it stands' }
+		{ key: 'place', label: 'Where it stands' },
+		{ key: 'ways', label: 'Four ways on' }
 	];
 	const row = $derived(rows.find((r) => r.id === looked) ?? rows.find((r) => r.chosen) ?? rows[0]);
 	const over = $derived(rows.find((r) => r.id === beside && r.id !== row?.id) ?? null);
@@ -59,6 +62,11 @@
 	const runs = $derived(running.found?.running);
 	$effect(() => {
 		if (session.settled && (view === 'year' || view === 'cost')) running.ask();
+	});
+
+	const four = new Slow(() => api.GET('/api/jobs/{job_id}/alternatives', path));
+	$effect(() => {
+		if (session.settled && view === 'ways') four.ask();
 	});
 
 	/** What lies about the loss: some machines on either side of it, not the whole shelf. */
@@ -136,7 +144,9 @@
 		? (runs?.sentence ?? '')
 		: view === 'place'
 			? design?.places.sentence
-			: undefined}
+			: view === 'ways'
+				? (four.found?.alternatives.sentence ?? '')
+				: undefined}
 />
 
 {#if !session.scheme}
@@ -178,6 +188,13 @@
 							candidate={rows.find((r) => r.chosen)?.id}
 							machine={rows.find((r) => r.chosen)?.label ?? 'the machine'}
 						/>{/if}
+				{:else if view === 'ways'}
+					{#if four.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{four.refused}</p>{/if}
+					{#if four.found}<div class:opacity-60={four.busy} aria-busy={four.busy}>
+							<FourWays found={four.found.alternatives} />
+						</div>{:else}<p class="py-5">
+							<span class="loading mr-2 loading-dots"></span>Four houses are run through the chain and the year.
+						</p>{/if}
 				{:else}
 					{#if running.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{running.refused}</p>{/if}
 					{#if runs?.lacks}

@@ -1,0 +1,5 @@
+"""A hard house: four ways on from here, each a whole chain run, side by side."""
+
+from cinder.design.apart.alternatives.decide import judge
+
+__all__ = ["judge"]

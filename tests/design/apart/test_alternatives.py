@@ -1,0 +1,106 @@
+"""Four ways on: each is a scheme that, begun in the job, says the same; and what cannot be had says why."""
+
+import copy
+
+import pytest
+
+from cinder.design import design
+from cinder.design.apart import alternatives, running
+from cinder.library import load, shipped_year
+from cinder.model import parse
+from tests.conftest import tansy_cut
+
+LIBRARY = load()
+YEAR = shipped_year(LIBRARY.climates["mild-maritime"].year_sha256)
+RANGE = (0.92, 1.07)
+
+
+def judged(document, shelf=None):
+    return alternatives.judge(
+        parse(document), panels=LIBRARY.emitter_prices, table=LIBRARY.measures, lists=(),
+        shelf=LIBRARY.machines if shelf is None else shelf, weather=YEAR, loss_range=RANGE,
+    )  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def four():
+    return judged(tansy_cut())
+
+
+def begun(document, way):
+    """The job with a way begun as its scheme, by the operations the screen would send."""
+    after = copy.deepcopy(document)
+    for one in way.operations:
+        *parents, last = one["path"].strip("/").split("/")
+        here = after
+        for step in parents:
+            here = here.setdefault(step, {})
+        here[last] = copy.deepcopy(one["value"])
+    after["active_scheme"] = "new"
+    return after
+
+
+@pytest.mark.parametrize("key", ["hybrid", "full", "hot", "fabric"])
+def test_a_way_begun_as_a_scheme_says_the_same(four, key):
+    way = next(one for one in four.rows if one.key == key)
+    job = parse(begun(tansy_cut(), way))
+    result = design(job)
+    assert result.house.loss_w == pytest.approx(way.loss_w)
+    assert result.waterline.chosen_flow_c == pytest.approx(way.flow_c)
+    assert [room.label for room in result.rooms if room.status == "short"] == way.short
+    if key == "fabric":
+        present, _ = running.present_of(job, result, YEAR, loss_range=RANGE)
+        assert present.cost_minor.mid == pytest.approx(way.cost_minor.mid)
+        return
+    row = running.judge(job, result, YEAR, loss_range=RANGE).rows[0]
+    assert row.cost_minor == way.cost_minor
+    assert row.heat_share == pytest.approx(way.heat_share)
+    scheme = job.schemes["new"]
+    done = [*scheme.measures.values(), *scheme.emitters.values()]
+    assert way.once_minor == pytest.approx(row.once_minor + sum(one.cost_minor or 0 for one in done))
+
+
+def test_what_the_ways_are(four):
+    by_key = {one.key: one for one in four.rows}
+    assert by_key["fabric"].loss_w < by_key["hybrid"].loss_w
+    assert by_key["full"].flow_c <= 55 < by_key["hot"].flow_c
+    assert by_key["full"].cover >= 1
+    assert by_key["hot"].cover >= 1
+    assert by_key["hybrid"].changes == by_key["hot"].changes == 0
+    assert (
+        0.2 < by_key["hybrid"].heat_share < 0.95
+    )  # of the heat 0.2-0.5 as an alternative, 0.7-0.9 in parallel (common practice)
+    assert "33 % of the heat stays" in " ".join(by_key["hybrid"].decides)
+    best = min(four.rows, key=lambda one: one.fifteen_minor.mid)
+    assert four.sentence.startswith(f"**{best.title}**")
+    assert by_key["full"].machine in four.later
+
+
+def test_what_cannot_be_had_says_why():
+    document = tansy_cut()
+    small = {key: entry for key, entry in LIBRARY.machines.items() if key == "rush-3"}
+    by_key = {one.key: one for one in judged(document, shelf=small).rows}
+    assert "carries" in by_key["full"].lacks
+    assert "No machine on the shelf makes 65" in by_key["hot"].lacks
+    document["active_scheme"] = None
+    assert "no scheme" in judged(document).lacks
+    bare = tansy_cut()
+    bare["site"]["answers"].pop("fuel")
+    bare["site"]["bills"] = {}
+    fabric = next(one for one in judged(bare).rows if one.key == "fabric")
+    assert "what heats the house today" in fabric.lacks
+
+
+def test_what_the_customer_ruled_out_stays_out():
+    document = tansy_cut()
+    scheme = document["schemes"][document["active_scheme"]]
+    scheme["refused"] = [f"emitter:{key}" for key in document["survey"]["emitters"]]
+    full = next(one for one in judged(document).rows if one.key == "full")
+    kept = [
+        key
+        for one in full.operations
+        if one["path"] == "/schemes/new"
+        for key, action in one["value"].get("emitters", {}).items()
+        if action["action"] == "replace"
+    ]
+    assert kept == []
