@@ -88,6 +88,10 @@ def tansy_cut() -> dict:
     return _demo("tansy-cut")
 
 
+def counting_house() -> dict:
+    return _demo("counting-house")
+
+
 def oat_store() -> dict:
     return _demo("oat-store")
 

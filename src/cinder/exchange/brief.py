@@ -231,7 +231,7 @@ class _Builder:
 
     def scheme(self, key: str, row: dict[str, Any], pos: int) -> None:
         scheme: dict[str, Any] = {"label": row.get("label", key), "pos": pos}
-        for name in ("flow_c", "note", "allowed"):
+        for name in ("flow_c", "spread_k", "note", "allowed", "refused"):
             if name in row:
                 scheme[name] = row[name]
         machines = row.get("machines", [])
@@ -276,7 +276,7 @@ class _Builder:
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
         survey["walk_round"] = source.get("walk_round", {})
-        for name in ("site", "practice", "prices"):
+        for name in ("site", "practice", "prices", "tariff", "grants"):
             self.job[name] = source.get(name, {})
         self.job["climate"] |= {name: source[name] for name in ("rule", "correct_height") if name in source}
         if "design_c" in source:

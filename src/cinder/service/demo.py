@@ -11,7 +11,7 @@ from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
 from cinder.store.record import Who
 
-DEMO_JOBS = ("oat-store", "tansy-cut")
+DEMO_JOBS = ("oat-store", "counting-house", "tansy-cut")
 PICTURED = "tansy-cut"
 
 

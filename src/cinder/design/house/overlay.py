@@ -56,6 +56,17 @@ class Overlay:
         """Factor of the wind on the leaks of the house."""
         return self.tables.shelter.get(self.sheltered, 1.0)
 
+    @property
+    def beside(self) -> str:
+        """What works beside the chosen machine (heater, boiler, new boiler, stove, none); empty without one."""
+        chosen = self.scheme.candidates.get(self.scheme.chosen) if self.scheme and self.scheme.chosen else None
+        return chosen.backup.kind if chosen else ""
+
+    @property
+    def burner(self) -> str:
+        """The boiler beside the chosen machine, in words; empty where none is."""
+        return {"boiler": "the boiler that is there", "new boiler": "the new boiler"}.get(self.beside, "")
+
     @cached_property
     def _by_kind(self) -> dict[str, list[tuple[str, Measure]]]:
         out: dict[str, list[tuple[str, Measure]]] = {}

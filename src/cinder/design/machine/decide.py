@@ -311,15 +311,27 @@ def rises_with_cold(entry: MachineEntry) -> tuple[float, float] | None:
 
 def _findings(house: HouseView, row: CandidateResult, findings: Findings) -> None:
     where = f"/schemes/{house.job.active_scheme}/chosen"
-    if not row.inside:
+    if not row.inside and house.burner:
+        findings.add(
+            "note", "machine", where, f"{row.label} does not run on the design day: {house.burner} carries it.",
+            why="The water lies outside its envelope.", mend="Cooler water lets it work in the cold too.",
+        )  # fmt: skip
+    elif not row.inside:
         findings.add(
             "short", "machine", where, f"{row.label} does not run at this design day and flow temperature.",
             why="It lies outside its envelope: no output is counted.", mend="Cooler water, or another machine.",
         )  # fmt: skip
+    elif row.cover is not None and row.cover < 1.0 and house.burner:
+        findings.add(
+            "note", "machine", where, f"{row.label} covers {row.cover:.0%} of the design day, {house.burner} the rest.",
+            why="A hybrid is meant to.", mend="What each carries of the year stands under “Through the year”.",
+        )  # fmt: skip
     elif row.cover is not None and row.cover < 1.0:
+        nothing = house.beside == "none"
         findings.add(
             "short", "machine", where, f"{row.label} covers {row.cover:.0%} of the design day.",
-            why="A backup would work on the coldest days.", mend="A larger machine, a smaller loss, or cooler water.",
+            why="Nothing works beside it." if nothing else "A backup would work on the coldest days.",
+            mend="A larger machine, a smaller loss, or cooler water.",
         )  # fmt: skip
     elif row.cover is not None and row.cover > 1.2:
         findings.add(

@@ -135,6 +135,12 @@ def _findings(
                 "short", "waterline", where, f"{name} has no emitter that can be reckoned with.",
                 why=f"It needs {load[n]:.0f} W.", mend="Record its radiator, or add one in the scheme.",
             )  # fmt: skip
+        elif asks[n] > HIGHEST_SENSIBLE_C and house.burner and chosen is not None and meets(asks[n], chosen):
+            findings.add(
+                "note", "waterline", where, f"{name} needs {asks[n]:.1f} °C water.",
+                why=f"{house.burner.capitalize()} beside the machine makes it on the coldest days.",
+                mend="A bigger emitter or a smaller loss lets the machine do more.",
+            )  # fmt: skip
         elif asks[n] > HIGHEST_SENSIBLE_C:
             findings.add(
                 "short", "waterline", where, f"{name} needs {asks[n]:.1f} °C water.",

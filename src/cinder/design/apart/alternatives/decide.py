@@ -268,11 +268,17 @@ def _of_machine(given: Given, key: Key, job: Job, result: Design, entry: Machine
     runs = running.judge(job, result, given.weather, shift_k=given.shift_k, loss_range=given.loss_range)
     row: Running | None = next(iter(runs.rows), None)
     once = _done_minor(job) + (row.once_minor or 0.0 if row else 0.0)
+    saves = row.saves_minor if row else None
+    was, _ = _present(given, given.bare, design(given.bare)) if saves else (None, "")
+    if saves is not None and was is not None and runs.present is not None:
+        # a row compares with today's heater in the house as it then is; here what the house itself no longer asks is saved too
+        less = [getattr(was.cost_minor, n) - getattr(runs.present.cost_minor, n) for n in ("low", "mid", "high")]
+        saves = Span(low=saves.low + less[0], mid=saves.mid + less[1], high=saves.high + less[2])
     rise = prices_of(given.job).rise
     return _alternative(
         given, key, job, result, machine=entry.label, backup=row.backup if row else "", row=row,
         figures={
-            "cost_minor": row.cost_minor if row else None, "saves_minor": row.saves_minor if row else None,
+            "cost_minor": row.cost_minor if row else None, "saves_minor": saves,
             "carbon_kg": row.carbon_kg.mid if row else None, "once_minor": once,
             "fifteen_minor": fifteen_years(row.cost_minor, once, rise) if row else None,
         },

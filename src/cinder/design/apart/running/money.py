@@ -85,12 +85,21 @@ def present_fuel(job: Job) -> str | None:
     return CALL_FUELS.get(str(job.site.answers.get("fuel")))
 
 
+def present_how(job: Job) -> str | None:
+    """Storage heaters, or nothing at all: as entered, else, where no fuel is entered, as the first call said."""
+    present = job.site.present
+    if present.how is not None or present.fuel is not None:
+        return present.how
+    return {"storage": "storage", "none": "nothing"}.get(str(job.site.answers.get("fuel")))
+
+
 def today(job: Job, prices: Prices, heat_w: Sequence[Array]) -> tuple[Today | None, str]:
     """What heats the house now, asked for the same heat and hot water in every hour (at the low, middle and high loss, W); else
     why not."""
-    if job.site.present.how == "nothing":
+    how = present_how(job)
+    if how == "nothing":
         return _nothing(), ""
-    key = ELECTRICITY if job.site.present.how == "storage" else present_fuel(job)
+    key = ELECTRICITY if how == "storage" else present_fuel(job)
     entry = fuel_of(job, key) if key else None
     if key is None or entry is None:
         return None, "Nobody says what heats the house today: there is nothing to compare with."
@@ -113,7 +122,7 @@ def today(job: Job, prices: Prices, heat_w: Sequence[Array]) -> tuple[Today | No
         else:
             electric, fuel = 0.0, burnt * prices.of(key)
         three.append(Money(electric, fuel, fixed, burnt * entry.carbon_kg_per_kwh))
-    label = "storage heaters" if job.site.present.how == "storage" else entry.label
+    label = "storage heaters" if how == "storage" else entry.label
     shown = Present(
         label=label, fuel=key, efficiency=given, why=why, fuel_kwh=float(heat_w[1].sum()) / 1000 / given,
         cost_minor=span_of(three, prices.spread),
@@ -124,7 +133,7 @@ def today(job: Job, prices: Prices, heat_w: Sequence[Array]) -> tuple[Today | No
 
 def _by_wire(job: Job, prices: Prices, drawn_w: Array) -> float:
     """What electric heat of today costs: when it is wanted, or for storage heaters in the cheapest hours of its day."""
-    if job.site.present.how != "storage":
+    if present_how(job) != "storage":
         return float((drawn_w * prices.electricity).sum()) / 1000
     cheap = cheapest(prices.electricity, CHEAP_HOURS)
     each = np.where(cheap, prices.electricity, 0.0).reshape(-1, 24).sum(axis=1) / CHEAP_HOURS
