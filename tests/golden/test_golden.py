@@ -18,7 +18,7 @@ from cinder.design import design
 from cinder.errors import CinderError
 from cinder.exchange import brief
 from cinder.model import parse
-from tests.conftest import HOUSES, house, oat_store, tansy_cut
+from tests.conftest import HOUSES, counting_house, house, oat_store, tansy_cut
 from tests.fuzz.mutate import spoilt
 from tests.outside.test_reference_house import toml
 
@@ -60,7 +60,7 @@ def sections(document: dict[str, Any]) -> dict[str, str]:
 
 def houses() -> dict[str, dict[str, Any]]:
     plain = {path.stem: house(path.stem) for path in sorted(HOUSES.glob("*.toml"))}
-    plain |= {"tansy-cut": tansy_cut(), "oat-store": oat_store()}
+    plain |= {"tansy-cut": tansy_cut(), "oat-store": oat_store(), "counting-house": counting_house()}
     for scheme in tansy_cut()["schemes"]:
         plain[f"tansy-cut {scheme}"] = tansy_cut() | {"active_scheme": scheme}
     base = list(plain.values())
