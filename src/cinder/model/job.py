@@ -110,6 +110,16 @@ Price = Annotated[float, Field(ge=-1000, le=1000, allow_inf_nan=False)]
 DayOfPrices = Annotated[list[Price], Field(min_length=24, max_length=24)]
 
 
+class Collectors(Part):
+    """Solar collectors that heat the store, as they are there."""
+
+    area_m2: Positive
+    tilt_deg: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)] = 40.0
+    bearing_deg: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] = 180.0
+    efficiency: Annotated[float, Field(gt=0, le=0.9, allow_inf_nan=False)] = 0.4
+    """Of the sun on them, over the year, pipes and store in it."""
+
+
 class HourPrices(Part):
     """Prices by the half-hour or hour, as the mean of every hour of the day (standard time) in every month: the year they were
     paid in is not the year of the weather, so their single days are not kept."""
@@ -250,6 +260,7 @@ class Site(Part):
     supply: Supply = Supply()
     present: Present = Present()
     solar: Solar | None = None
+    collectors: Collectors | None = None
     altitude_m: Coordinate | None = None
     north_deg: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] | None = None
     """Compass bearing of the plan's upward direction."""

@@ -42,6 +42,8 @@ FILES = (
     ("POST", re.compile(r"/api/catalogues"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),
     ("POST", re.compile(r"/api/machines"), SHEETS, MAX_FILE),
     ("POST", re.compile(r"/api/machines/look"), SHEETS[:1], SMALL),
+    ("POST", re.compile(r"/api/place-rules"), SHEETS, MAX_FILE),
+    ("POST", re.compile(r"/api/tariff"), SHEETS[:1], MAX_FILE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
 )
 HOST = re.compile(r"(?P<name>\[[0-9a-f:.]+\]|[a-z0-9._-]+)(?::\d{1,5})?")

@@ -207,3 +207,27 @@ def test_heat_moved_within_its_day_by_hand():
     assert steady(np.full(8760, 30.0)) == []
     # a difference of a tenth does not pay for water some 7 K warmer
     assert all(s.saves_minor < 0 for s in steady(np.tile(np.where(np.arange(24) < 6, 27.0, 30.0), 365)))
+
+
+def test_collectors_make_some_of_the_hot_water_and_never_more(base):
+    plain = chosen(judged(base))
+    some = chosen(judged(base, lambda d: d["site"].update(collectors={"area_m2": 4.0})))
+    all_of_it = chosen(judged(base, lambda d: d["site"].update(collectors={"area_m2": 1000.0, "efficiency": 0.9})))
+    # by hand: 4 m2 at 40 % of the sun on the plane by the library, in summer more than is used
+    assert 0 < some.beside_kwh - plain.beside_kwh < 4.0 * 0.4 * by_library(base) / 0.8
+    assert some.electricity_kwh < plain.electricity_kwh
+    assert some.machine_kwh + some.beside_kwh == pytest.approx(plain.machine_kwh + plain.beside_kwh)
+    assert all_of_it.beside_kwh - plain.beside_kwh <= plain.hot_water_kwh + 1e-6
+    assert all_of_it.beside_kwh - plain.beside_kwh > 0.99 * plain.hot_water_kwh
+
+
+def test_the_range_of_the_loss_goes_into_every_figure_of_the_year(base):
+    document, result, year = base
+    one = chosen(running.judge(parse(document), result, year, loss_range=(0.85, 1.15)))
+    for middle, ends in (
+        (one.performance, one.performance_range), (one.heat_share, one.heat_share_range), (one.cycling_hours, one.cycling_range),
+    ):  # fmt: skip
+        assert ends[0] <= middle <= ends[1]
+    assert one.cycling_range[1] - one.cycling_range[0] > 0.05
+    # the two ends are the years of a house that loses so much less or more: reckoned alone
+    assert chosen(judged(base)).performance_range == [pytest.approx(one.performance)] * 2

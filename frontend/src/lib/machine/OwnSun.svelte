@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Runs } from '$lib/api/client';
+	import { unitName } from '$lib/parts/units';
 	import { minorUnit, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -9,6 +10,11 @@
 	const solar = $derived(session.job?.site?.solar);
 	const minor = $derived(minorUnit(session.job?.currency ?? 'GBP'));
 	const row = $derived(runs.rows.find((r) => r.id === seen));
+	const collectors = $derived(session.job?.site?.collectors);
+	const collector = (at: string, label: string) => (value: unknown) =>
+		session.edit(label, (d) => d.put(`/site/collectors/${at}`, value));
+	const beginCollectors = (): void =>
+		void session.edit('Collectors', (d) => d.set('/site/collectors', { area_m2: 4, tilt_deg: 40, bearing_deg: 180 }));
 	const put = (at: string, label: string) => (value: unknown) =>
 		session.edit(label, (d) => d.put(`/site/solar/${at}`, value));
 	const without = (): void => void session.edit('No own sun', (d) => d.remove('/site/solar'));
@@ -94,6 +100,55 @@
 		The sun of this climate's year on that slope; household by a usual day. What heat takes of it is worth what its
 		export would pay. No battery is reckoned.
 	</p>
+{/if}
+
+{#if !collectors}
+	<p class="mt-1"><button class="btn btn-outline" onclick={beginCollectors}>Collectors heat the store</button></p>
+{:else}
+	<div class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-x-3 gap-y-2.5">
+		<label
+			>Collectors, {unitName('m²')}<NumberField
+				label="Area of the collectors"
+				value={collectors.area_m2}
+				unit="m²"
+				inHead
+				digits={1}
+				width="100%"
+				commit={(v) =>
+					v == null
+						? session.edit('No collectors', (d) => d.remove('/site/collectors'))
+						: collector('area_m2', 'Area of the collectors')(v)}
+			/></label
+		>
+		<label
+			>Looks towards, °<NumberField
+				label="Bearing of the collectors"
+				value={collectors.bearing_deg ?? 180}
+				digits={0}
+				width="100%"
+				commit={(v) => collector('bearing_deg', 'Bearing of the collectors')(v ?? 180)}
+			/></label
+		>
+		<label
+			>Slope, °<NumberField
+				label="Slope of the collectors"
+				value={collectors.tilt_deg ?? 40}
+				digits={0}
+				width="100%"
+				commit={(v) => collector('tilt_deg', 'Slope of the collectors')(v ?? 40)}
+			/></label
+		>
+		<label
+			>Of the sun, %<NumberField
+				label="Efficiency of the collectors"
+				value={(collectors.efficiency ?? 0.4) * 100}
+				digits={0}
+				width="100%"
+				commit={(v) => collector('efficiency', 'Efficiency of the collectors')((v ?? 40) / 100)}
+			/></label
+		>
+	</div>
+	<p class="note">They make hot water only, every day at most what it asks.</p>
 {/if}
 
 <style>

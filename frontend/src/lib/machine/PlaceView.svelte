@@ -354,7 +354,17 @@
 		{#if seen.alley}<p class="mt-2 rounded-sm px-3 py-1 hatch-short">
 				A blind alley: the cold air it blows out is drawn in again. Move it out, or turn it.
 			</p>{/if}
-		{#if seen.access}<p class="mt-2 note">On a wall or roof: {seen.access}.</p>{/if}
+		{#if seen.access}<div class="mt-2 flex flex-wrap items-center gap-2">
+				<span class="note">On a wall or roof: {seen.access}.</span>
+				<div class="min-w-72 flex-1">
+					<TextField
+						label="How it is reached for service"
+						value={doc.note}
+						placeholder="how it is reached: ladder, rail, hatch, who holds the key"
+						commit={put(`/site/places/${seen.id}/note`, 'How it is reached')}
+					/>
+				</div>
+			</div>{/if}
 		<table class="table mt-2 table-figures">
 			<thead
 				><tr

@@ -29,6 +29,12 @@
 		num(share == null ? null : share * 100, digits);
 </script>
 
+{#snippet between(range: number[] | null | undefined, told: (v: number) => string)}
+	{#if range && told(range[0]!) !== told(range[1]!)}<span class="block note whitespace-nowrap"
+			>{told(range[0]!)}–{told(range[1]!)}</span
+		>{/if}
+{/snippet}
+
 {#if row}
 	<p class="note">{row.label}: heat of every month, kWh; the line is the air outside. {runs.climate_label}.</p>
 	<div class="max-w-135">
@@ -59,14 +65,22 @@
 							>{r.label}<span class="block max-w-40 note whitespace-normal">with {r.backup}</span></button
 						></td
 					>
-					<td class="text-right">{num(r.performance, 2)}</td>
+					<td class="text-right">{num(r.performance, 2)}{@render between(r.performance_range, (v) => num(v, 2))}</td>
 					<td class="text-right"
 						>{num(r.whole ?? r.blended, 2)}{#if r.blended != null}<span class="block note">boiler counted in</span
 							>{/if}</td
 					>
 					<td class="text-right">{percent(r.alone_hours)}<span class="unit">%</span></td>
-					<td class="text-right">{percent(r.heat_share, 1)}<span class="unit">%</span></td>
-					<td class="text-right">{percent(r.cycling_hours)}<span class="unit">%</span></td>
+					<td class="text-right"
+						>{percent(r.heat_share, 1)}<span class="unit">%</span>{@render between(r.heat_share_range, (v) =>
+							percent(v, 1)
+						)}</td
+					>
+					<td class="text-right"
+						>{percent(r.cycling_hours)}<span class="unit">%</span>{@render between(r.cycling_range, (v) =>
+							percent(v)
+						)}</td
+					>
 					<td class="text-right whitespace-nowrap">{num(r.electricity_kwh)}<span class="unit">kWh</span></td>
 					<td class="text-right whitespace-nowrap">{num(r.fuel_kwh)}<span class="unit">kWh</span></td>
 					<td class="text-right whitespace-nowrap">{num(r.scop_35, 2)} / {num(r.scop_55, 2)}</td>
@@ -78,7 +92,8 @@
 <p class="mt-2 note">
 	“Rooms alone” is this house's own season of heating; “whole plant” has hot water, standby and the heater in it.
 	Neither is the COP of the coldest day ({num(row?.coldest_cop, 2)}), nor the test bench's season, which is another
-	house in another climate. Where a boiler is counted in, the figure blends two fuels and is no COP.
+	house in another climate. Small under a figure: at the P10 and P90 of the loss. Where a boiler is counted in, the
+	figure blends two fuels and is no COP.
 </p>
 {#if row}
 	<Fold title={`${row.label}, month by month`}>

@@ -22,7 +22,7 @@ from cinder.design.apart.running.plant import Plant, Ran, heat_of, kwh, plant, r
 from cinder.design.apart.running.result import OwnSun, Present, RunMonth, Running, Runs, Shifted, Span, Term
 from cinder.design.apart.running.say import of_all, of_one, of_shifting
 from cinder.design.apart.running.shift import shifted
-from cinder.design.apart.running.solar import Sun, household_w, sun_of
+from cinder.design.apart.running.solar import Sun, collected_w, household_w, sun_of
 from cinder.design.apart.running.tariff import ELECTRICITY, Prices, prices_of, tariff_words
 from cinder.design.findings import Findings
 from cinder.design.house import routes
@@ -32,9 +32,10 @@ from cinder.design.machine.look import reference
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
 from cinder.design.year.decide import Worked, own_part, work
-from cinder.library import HourlyYear
+from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Candidate
+from cinder.physics.quantity import Array
 from cinder.physics.sources import break_even_cop
 from cinder.physics.weather import HOURS, month_hours
 
@@ -52,6 +53,7 @@ class Year:
     done: Worked
     prices: Prices
     sun: Sun | None
+    collected: Array
     scales: tuple[float, float]
     now: Today | None
 
@@ -78,7 +80,8 @@ def judge(
     done, prices, sun = work(house, weather, shift_k=shift_k), prices_of(job), sun_of(house, weather)
     scales = loss_range or (1.0, 1.0)
     now, lacks = _today(job, design, done, prices, scales)
-    year = Year(house, design, done, prices, sun, scales, now)
+    water = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
+    year = Year(house, design, done, prices, sun, collected_w(house, weather, water), scales, now)
     rows = [_row(year, key, candidate) for key, candidate in candidates]
     present = now.shown if now else None
     fifteen = fifteen_years(present.cost_minor, 0.0, prices.rise) if present else None
@@ -123,7 +126,7 @@ def nothing(house: HouseView, lacks: str) -> Runs:
 def _row(year: Year, key: str, candidate: Candidate) -> Running:
     house, design, done, prices, now = year.house, year.design, year.done, year.prices, year.now
     entry = house.job.library.machines[candidate.machine].data
-    on = plant(house, design, done, prices, candidate, entry, year.sun)
+    on = plant(house, design, done, prices, candidate, entry, year.sun, year.collected)
     other, middle = on.other, ran(house, design, done, on, 1.0)
     runs = [middle if scale == 1.0 else ran(house, design, done, on, scale) for scale in year.scales]
     scop_35 = reference(entry, 35)
@@ -138,8 +141,6 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
     all_heat = heat + water - kwh(middle.short_w)
     turns_down = entry.least_w is not None
     cycling = middle.shared.cycling
-    by_machine = kwh(middle.shared.machine_w)
-    running = kwh(np.where(middle.shared.machine_w > 0, middle.shared.electric_w + entry.always_on_w, 0.0))
     shown = next((r for r in design.machine.rows if r.id == key), None)
     worth = None
     if not other.electric:
@@ -152,13 +153,14 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
         mode=MODES[candidate.backup.mode] if candidate.backup.kind != "none" else "", heat_kwh=heat, hot_water_kwh=water,
         machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn, fuel_kwh=burnt,
         coldest_cop=shown.cop if shown else None,
-        performance=by_machine / running if running > 0 else None,
+        performance=_performance(middle, entry), performance_range=_range([_performance(one, entry) for one in runs]),
         whole=all_heat / drawn if other.electric and drawn > 0 else None,
         blended=all_heat / (drawn + burnt) if not other.electric and drawn + burnt > 0 else None,
         scop_35=scop_35, scop_55=reference(entry, 55),
         alone_hours=float(middle.shared.alone.sum()) / hours if hours else None,
-        heat_share=machine / all_heat if all_heat > 0 else None,
+        heat_share=machine / all_heat if all_heat > 0 else None, heat_share_range=_range([_share(one) for one in runs]),
         cycling_hours=float(cycling.sum()) / hours if hours and turns_down else None,
+        cycling_range=_range([_cycling(one) for one in runs]) if turns_down else None,
         cycling_heat=kwh(np.where(cycling, middle.shared.machine_w, 0.0)) / heat if heat and turns_down else None,
         beside_hours=float((middle.shared.beside_w > 0).sum()), short_kwh=kwh(middle.short_w), break_even_cop=worth,
         joins=joins, late_kwh=late, own_sun_kwh=kwh(middle.taken_w),
@@ -169,6 +171,29 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
         months=_months(middle, done), sentence="",
     )  # fmt: skip
     return row.model_copy(update={"sentence": of_one(row, chosen_of(design.machine))})
+
+
+def _performance(one: Ran, entry: MachineEntry) -> float | None:
+    """Of the machine with its pump, for the rooms alone."""
+    drawn = kwh(np.where(one.shared.machine_w > 0, one.shared.electric_w + entry.always_on_w, 0.0))
+    return kwh(one.shared.machine_w) / drawn if drawn > 0 else None
+
+
+def _share(one: Ran) -> float | None:
+    """Of the year's heat the machine makes, hot water in it."""
+    heat = kwh(one.shared.load_w + one.water_w - one.short_w)
+    return kwh(one.shared.machine_w + one.machine_water_w) / heat if heat > 0 else None
+
+
+def _cycling(one: Ran) -> float | None:
+    hours = float((one.shared.load_w > 0).sum())
+    return float(one.shared.cycling.sum()) / hours if hours else None
+
+
+def _range(found: list[float | None]) -> list[float] | None:
+    """At the lower and the higher loss, the smaller first; None where one of them is not known."""
+    known = sorted(one for one in found if one is not None)
+    return known if len(known) == len(found) else None
 
 
 def _joining(one: Ran) -> tuple[int, float]:

@@ -59,11 +59,13 @@ class Plant:
     table: heat_pump.PerformanceMap
     line_c: Array
     sun: Sun | None
+    collected_w: Array
+    """Heat of the hot water that collectors make, W."""
 
 
 def plant(
     house: HouseView, design: Design, done: Worked, prices: Prices, candidate: Candidate, entry: MachineEntry,
-    sun: Sun | None = None,
+    sun: Sun | None = None, collected: Array | None = None,
 ) -> Plant:  # fmt: skip
     """A candidate at the outdoor air and the curve's water of every hour; hot water takes its part of every hour of its day:
     the house bridges it."""
@@ -90,7 +92,19 @@ def plant(
     operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
     worth = worth_of(candidate.backup.mode, other, prices)
     return Plant(
-        candidate, entry, other, operation, water_w, made, by_machine, machine_water_w, worth, table, line, sun
+        candidate,
+        entry,
+        other,
+        operation,
+        water_w,
+        made,
+        by_machine,
+        machine_water_w,
+        worth,
+        table,
+        line,
+        sun,
+        collected if collected is not None else np.zeros(HOURS),
     )
 
 
@@ -114,9 +128,11 @@ def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float)
     left = on.sun.left_w if on.sun is not None else np.zeros(HOURS)
     diverted = np.zeros(HOURS)
     if on.sun is not None and on.sun.diverter:
-        diverted = diverted_w(left, np.minimum(left, heating), on.water_w)
-    # the store's share of the sun is heat the day's charging need not make
-    spared = diverted.reshape(-1, 24).sum(axis=1) / np.maximum(on.water_w.reshape(-1, 24).sum(axis=1), 1e-9)
+        diverted = diverted_w(left, np.minimum(left, heating), on.water_w - on.collected_w)
+    # what sun and collectors bring into the store is heat the day's charging need not make
+    spared = (diverted + on.collected_w).reshape(-1, 24).sum(axis=1) / np.maximum(
+        on.water_w.reshape(-1, 24).sum(axis=1), 1e-9
+    )
     made = on.made_w * (1 - np.repeat(np.clip(spared, 0.0, 1.0), 24))
     electric = heating + (made if on.by_machine else 0.0) + diverted
     taken = np.minimum(electric, left)

@@ -99,6 +99,8 @@ class Running(Result):
     fuel_kwh: float
     coldest_cop: float | None
     performance: float | None
+    performance_range: list[float] | None
+    """At the P10 and the P90 of the loss, the smaller first, as the other ranges."""
     whole: float | None
     blended: float | None
     scop_35: float | None
@@ -107,7 +109,9 @@ class Running(Result):
     """Share of the heating hours it carries alone."""
     heat_share: float | None
     """Share of the year's heat, hot water in it, that the machine makes."""
+    heat_share_range: list[float] | None
     cycling_hours: float | None
+    cycling_range: list[float] | None
     cycling_heat: float | None
     beside_hours: float
     short_kwh: float

@@ -47,6 +47,16 @@ def household_w(solar: Solar) -> Array:
     return np.tile(shape / shape.sum(), 365) * solar.household_kwh * 1000 / 365
 
 
+def collected_w(house: HouseView, weather: HourlyYear, water_w: Array) -> Array:
+    """Heat of the hot water that collectors make, W (8760,): every day at most what it asks. Source: irradiance on the plane
+    times a year's efficiency (common practice)."""
+    found = house.job.site.collectors
+    if found is None:
+        return np.zeros_like(water_w)
+    made = sun_on(house, weather, found.bearing_deg % 360, found.tilt_deg) * found.area_m2 * found.efficiency
+    return diverted_w(made, np.zeros_like(made), water_w)
+
+
 def diverted_w(left_w: Array, drawn_w: Array, water_w: Array) -> Array:
     """Heat the store takes of the sun that is left when heating has taken its part, W (8760,): every day at most what its hot
     water asks."""
