@@ -20,6 +20,7 @@ from tests.conftest import Server, free_port, new_cluster  # noqa: E402
 from tests.journeys.conftest import FLAGS  # noqa: E402
 
 JOB = "/job/tansy-cut"
+HARD = "/job/counting-house"
 
 
 def parlour(page: Page) -> None:
@@ -66,12 +67,6 @@ def weighed(page: Page) -> None:
     page.evaluate("document.querySelector('.main').scrollTop = 60")
 
 
-def hung(page: Page) -> None:
-    page.get_by_role("row", name="T33 1600 × 700").get_by_role("button", name="must").focus(timeout=30_000)
-    page.wait_for_timeout(800)
-    page.evaluate("document.querySelector('.main').scrollTop = 290")
-
-
 def reckoned(page: Page) -> None:
     page.get_by_text("Working the year hour by hour").wait_for(state="hidden", timeout=60_000)
 
@@ -90,6 +85,16 @@ def costs(page: Page) -> None:
     page.wait_for_timeout(1000)
 
 
+def months(page: Page) -> None:
+    page.get_by_role("tab", name="Through the year").click()
+    page.get_by_role("img", name="the heat of every month").wait_for(timeout=60_000)
+
+
+def ways(page: Page) -> None:
+    page.get_by_role("tab", name="Four ways on").click()
+    page.get_by_text("Done in the house").wait_for(timeout=60_000)
+
+
 SHOTS = [
     ("jobs", "/", "day", None),
     ("walk-round", f"{JOB}/walk-round", "day", None),
@@ -100,13 +105,13 @@ SHOTS = [
     ("year", f"{JOB}/year", "day", reckoned),
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
-    ("emitter-wall", f"{JOB}/emitters?emitter=r-kitchen", "day", hung),
     ("waterline", f"{JOB}/waterline", "day", cheapest),
     ("front", f"{JOB}/waterline", "day", weighed),
     ("machine", f"{JOB}/machine", "day", beside),
     ("machine-cost", f"{JOB}/machine", "day", costs),
     ("machine-place", f"{JOB}/machine", "day", stands),
-    ("hot-water", f"{JOB}/hot-water", "day", None),
+    ("machine-year", f"{HARD}/machine", "day", months),
+    ("machine-ways", f"{HARD}/machine", "day", ways),
     ("pipework", f"{JOB}/pipework", "day", None),
     ("curve", f"{JOB}/curve", "dusk", None),
     ("rooms", f"{JOB}/rooms", "day", triple),  # this one edits: it comes last

@@ -183,7 +183,9 @@ def test_papers_for_one_reader_are_shown_and_written(page: Page, server, job, wo
     }  # fmt: skip
     for name, said in papers.items():
         page.get_by_label("Which paper").select_option(label=name)
-        expect(page.frame_locator(f'iframe[title="{name}"]').get_by_role("heading", name=said)).to_be_visible(timeout=60_000)
+        expect(page.frame_locator(f'iframe[title="{name}"]').get_by_role("heading", name=said)).to_be_visible(
+            timeout=60_000
+        )
         page.get_by_role("button", name="Write the PDF").click()
         written = page.locator("[data-paper]").first
         expect(written).to_contain_text(name)

@@ -53,7 +53,9 @@
 						>{fig(r.needed_w == null ? null : r.needed_w / 1000, 'kW', 2)}<span class="unit">{unitName('kW')}</span></td
 					>
 					<td class="h-11 text-right whitespace-nowrap"
-						>{#if r.cover != null && r.cover < 1}<span
+						>{#if r.cover != null && r.cover < 1 && (r.backup === 'boiler' || r.backup === 'new boiler')}<span
+								class="block note">the boiler the rest</span
+							>{:else if r.cover != null && r.cover < 1}<span
 								class="badge h-auto min-h-5 border-0 px-1.75 badge-sm font-semibold whitespace-nowrap hatch-short"
 								>short</span
 							>{/if}
