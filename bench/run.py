@@ -36,7 +36,7 @@ sys.path.insert(0, str(ROOT))
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
 from cinder.design import design, year  # noqa: E402
-from cinder.design.apart import doubts, measures, running, ways  # noqa: E402
+from cinder.design.apart import alternatives, doubts, measures, running, ways  # noqa: E402
 from cinder.design.emitters import heated  # noqa: E402
 from cinder.design.kept import Kept  # noqa: E402
 from cinder.design.plan.layout import derive  # noqa: E402
@@ -163,13 +163,21 @@ def losses() -> None:
         scheme = document["schemes"][document["active_scheme"]]
         scheme |= {"candidates": {m.id: {"machine": m.id, "pos": n} for n, m in enumerate(machines)}}
         scheme["chosen"] = machines[0].id
+        document["schemes"] = {document["active_scheme"]: scheme}  # the others hold machines that are not there now
         compared = parse(document)
         shown = design(compared)
         found = running.judge(compared, shown, weather, loss_range=(0.9, 1.1))
         assert len(found.rows) == count
-        times = timed(lambda job=compared, on=shown: running.judge(job, on, weather, loss_range=(0.9, 1.1)), 15)
+        kept = Kept()
+        times = timed(
+            lambda job=compared, on=shown, kept=kept: running.judge(job, on, weather, loss_range=(0.9, 1.1), kept=kept),
+            15,
+        )
         middle = statistics.median(times)
         row(f"{count} machines through a year of hours, thrice", f"{middle:.0f} ms", goal, middle)
+    lists = {"panels": load().emitter_prices, "table": load().measures, "lists": (), "shelf": load().machines}
+    times = timed(lambda: alternatives.judge(job, weather=weather, **lists), 3)
+    row("four ways on, each a chain and a year", f"{statistics.median(times):.0f} ms", "none", statistics.median(times))
     times = timed(lambda: measures.judge(job), 3)
     row(
         "every measure through the chain, median",

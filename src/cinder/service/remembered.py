@@ -96,6 +96,10 @@ class Remembered:
                 self._chains.popitem(last=False)
             return kept
 
+    def years(self, who: Who, job_id: str) -> Kept:
+        """The same for what runs a house through the year, one at a time: apart from the edits' own."""
+        return self.chain(who, f"{job_id} through the year")
+
     def design(self, who: Who, job: Job, version: int) -> Design:
         key = ("design", who.company_id, job.id, version)
         return self._remembered(key, lambda: design(job, self.chain(who, job.id)))
@@ -134,7 +138,9 @@ class Remembered:
         weather, shift = self.weather(who, job)
         return self._slowly(
             ("year", who.company_id, job.id, version, weather is not None),
-            lambda: year.judge(job, self.design(who, job, version), weather, shift_k=shift),
+            lambda: year.judge(
+                job, self.design(who, job, version), weather, shift_k=shift, kept=self.years(who, job.id)
+            ),
         )
 
     def running(self, who: Who, job: Job, version: int) -> Runs:
@@ -146,7 +152,7 @@ class Remembered:
         scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
         return self._slowly(
             ("running", who.company_id, job.id, version, weather is not None),
-            lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales),
+            lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales, kept=self.years(who, job.id)),
         )
 
     def alternatives(self, who: Who, job: Job, version: int) -> Alternatives:

@@ -10,6 +10,7 @@ import pytest
 from cinder.design import design
 from cinder.design.apart import running
 from cinder.design.apart.running.shift import shifted
+from cinder.design.kept import Kept
 from cinder.design.machine.load import tested_map as map_of
 from cinder.library import load, shipped_year
 from cinder.model import parse
@@ -231,3 +232,17 @@ def test_the_range_of_the_loss_goes_into_every_figure_of_the_year(base):
     assert one.cycling_range[1] - one.cycling_range[0] > 0.05
     # the two ends are the years of a house that loses so much less or more: reckoned alone
     assert chosen(judged(base)).performance_range == [pytest.approx(one.performance)] * 2
+
+
+def test_what_is_kept_of_the_house_changes_no_figure(base):
+    """The same edits one after the other, with what was made before and without."""
+    document, _, year = base
+    kept = Kept()
+    for sedge, windows, name in ((1.0, 1.4, "a"), (1.0, 2.4, "b"), (0.5, 2.4, "c"), (1.0, 1.4, "d")):
+        changed = copy.deepcopy(document)
+        changed["title"] = name
+        changed["survey"]["rooms"]["bed2"]["faces"]["w3"]["openings"]["window1"]["width_m"] = windows
+        changed["site"]["solar"] = {"peak_kw": sedge}
+        job = parse(changed)
+        result = design(job)
+        assert running.judge(job, result, year, kept=kept) == running.judge(job, result, year)

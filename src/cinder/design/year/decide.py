@@ -16,6 +16,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.climate import MONTHS
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.house.view import HouseView, view
+from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.machine.load import performance_map
 from cinder.design.machine.result import SeasonResult
@@ -182,10 +183,17 @@ class Worked:
     demand: HourlyDemand
 
 
-def work(house: HouseView, weather: HourlyYear, *, loss: YearLoss | None = None, shift_k: float = 0.0) -> Worked:
+def work(
+    house: HouseView,
+    weather: HourlyYear,
+    *,
+    loss: YearLoss | None = None,
+    shift_k: float = 0.0,
+    kept: Kept | None = None,
+) -> Worked:
     """The demand of every hour on a house as it is viewed; `shift_k` carries the weather to another altitude."""
     if loss is None:
-        loss = year_loss(house, losses.of_house(house, Findings()))
+        loss = year_loss(house, losses.of_house(house, Findings(), kept))
     gains_by = house.practice.year_gains
     outdoor = weather.outdoor_c + shift_k
     glass = [(g, sun_on(house, weather, g.azimuth_deg, g.tilt_deg)) for g in glazing(house)] if (
@@ -203,14 +211,16 @@ def work(house: HouseView, weather: HourlyYear, *, loss: YearLoss | None = None,
     return Worked(loss, outdoor, sun, people, glass, demand)
 
 
-def judge(job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0) -> Year:
+def judge(
+    job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None
+) -> Year:
     """The year of the scheme shown, month by month. Source: hourly balance (common practice), sun by pvlib."""
-    house = view(job, Findings())
+    house = view(job, Findings(), kept)
     if weather is None or house.climate is None:
         return _nothing(house, "This climate carries no hourly year: bring a weather file, or choose a generic one.")
     if not any(room.volume_m3 for room in house.rooms):
         return _nothing(house, "No room is complete yet.")
-    done = work(house, weather, shift_k=shift_k)
+    done = work(house, weather, shift_k=shift_k, kept=kept)
     electricity = _electricity(house, design, done)
     heat = done.demand.heat_w
     base = _base_c(done)

@@ -21,13 +21,14 @@ from cinder.design.apart.running.money import (
 from cinder.design.apart.running.plant import Plant, Ran, heat_of, kwh, plant, ran
 from cinder.design.apart.running.result import OwnSun, Present, RunMonth, Running, Runs, Shifted, Span, Term
 from cinder.design.apart.running.say import of_all, of_one, of_shifting
-from cinder.design.apart.running.shift import shifted
+from cinder.design.apart.running.shift import apart, shifted
 from cinder.design.apart.running.solar import Sun, collected_w, household_w, sun_of
 from cinder.design.apart.running.tariff import ELECTRICITY, Prices, prices_of, tariff_words
 from cinder.design.findings import Findings
 from cinder.design.house import routes
 from cinder.design.house.climate import MONTHS
 from cinder.design.house.view import HouseView, view
+from cinder.design.kept import Kept
 from cinder.design.machine.look import reference
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
@@ -60,14 +61,14 @@ class Year:
 
 def judge(
     job: Job, design: Design, weather: HourlyYear | None, *, shift_k: float = 0.0,
-    loss_range: tuple[float, float] | None = None,
+    loss_range: tuple[float, float] | None = None, kept: Kept | None = None,
 ) -> Runs:  # fmt: skip
     """Every candidate over the hours of the job's climate, at the water this job's curve asks for.
 
     `loss_range`: the P10 and P90 of the house's loss over the figure of the design; without it the range is that of the prices
-    alone. Source: hourly balance (common practice); part load by EN 14825 (from memory).
+    alone; `kept`: what was made of the house before. Source: hourly balance (common practice); part load by EN 14825 (from memory).
     """
-    house = view(job, Findings())
+    house = view(job, Findings(), kept)
     candidates = sorted(
         house.scheme.candidates.items() if house.scheme else (), key=lambda item: (item[1].pos, item[0])
     )
@@ -77,7 +78,7 @@ def judge(
         return nothing(house, "No machine is compared yet.")
     if not design.curve.line_c or not any(room.volume_m3 for room in house.rooms):
         return nothing(house, "The house or its curve is not complete yet.")
-    done, prices, sun = work(house, weather, shift_k=shift_k), prices_of(job), sun_of(house, weather)
+    done, prices, sun = work(house, weather, shift_k=shift_k, kept=kept), prices_of(job), sun_of(house, weather)
     scales = loss_range or (1.0, 1.0)
     now, lacks = _today(job, design, done, prices, scales)
     water = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
@@ -207,7 +208,7 @@ def _shifted(year: Year) -> list[Shifted]:
     """Heat of the chosen machine moved into cheap hours."""
     house, scheme = year.house, year.house.scheme
     candidate = scheme.candidates.get(scheme.chosen) if scheme and scheme.chosen else None
-    if candidate is None:
+    if candidate is None or not apart(year.prices.electricity):
         return []
     entry = house.job.library.machines[candidate.machine].data
     on: Plant = plant(house, year.design, year.done, year.prices, candidate, entry)

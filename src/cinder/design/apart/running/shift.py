@@ -22,6 +22,11 @@ HOLDS_WH_PER_M2K = 60.0
 LEAST_PRICES_APART = 0.05
 
 
+def apart(prices: Array) -> bool:
+    """Whether hours cost differently at all."""
+    return bool(prices.max() - prices.min() >= LEAST_PRICES_APART * max(abs(float(prices.mean())), 1e-9))
+
+
 def shifted(
     *, load_w: Array, operation: heat_pump.Operation, table: heat_pump.PerformanceMap, outdoor_c: Array, water_c: Array,
     room_c: float, area_m2: float, prices: Array, degradation: float,
@@ -31,7 +36,7 @@ def shifted(
 
     Shapes: (8760,). Source: energy balance; exponent of EN 442 (from memory).
     """
-    if prices.max() - prices.min() < LEAST_PRICES_APART * max(abs(float(prices.mean())), 1e-9):
+    if not apart(prices):
         return []
     cheap = cheapest(prices, CHEAP)
     plain = _run(load_w, operation, degradation)
