@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	let { id, label, quietShare }: { id: string; label: string; quietShare: number | undefined } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -64,16 +65,14 @@
 				commit={(v) => void put('backup/fuel', 'what burns beside it')(v)}
 			/></label
 		>
-		<label
-			>Efficiency, %<NumberField
-				label="Efficiency of what works beside"
-				value={backup.efficiency == null ? null : backup.efficiency * 100}
-				digits={0}
-				placeholder="usual"
-				width="100%"
-				commit={share('backup/efficiency', 'efficiency beside it')}
-			/></label
-		>
+		<Asked
+			ask="Efficiency, %"
+			label="Efficiency of what works beside"
+			value={backup.efficiency == null ? null : backup.efficiency * 100}
+			digits={0}
+			placeholder="usual"
+			commit={share('backup/efficiency', 'efficiency beside it')}
+		/>
 		<label class="col-span-2 flex min-h-9 items-center gap-2"
 			><input
 				type="checkbox"
@@ -87,42 +86,33 @@
 			there, and again when a tariff changes. A registered person works on anything that burns.
 		</p>
 	{/if}
-	<label
-		>Paid once, {currency}<NumberField
-			label="Cost of machine and work"
-			value={candidate?.cost_minor == null ? null : candidate.cost_minor / 100}
-			digits={0}
-			width="100%"
-			commit={major('cost_minor', 'what is paid once')}
-		/></label
-	>
-	<label
-		>Service, {currency} a year<NumberField
-			label="Service of the machine"
-			value={candidate?.service_minor == null ? null : candidate.service_minor / 100}
-			digits={0}
-			width="100%"
-			commit={major('service_minor', 'service')}
-		/></label
-	>
-	<label
-		>Glycol, % of the water<NumberField
-			label="Glycol in the water"
-			value={candidate?.glycol_share == null ? null : candidate.glycol_share * 100}
-			digits={0}
-			placeholder="none"
-			width="100%"
-			commit={share('glycol_share', 'glycol')}
-		/></label
-	>
-	{#if quietShare != null && quietShare < 1}<label class="flex min-h-9 items-center gap-2"
-			><input
-				type="checkbox"
-				class="checkbox"
-				checked={candidate?.quiet ?? false}
-				onchange={(event) => void put('quiet', 'quiet nights')(event.currentTarget.checked)}
-			/>Quiet at night</label
-		>{/if}
+	<Asked
+		ask={`Paid once, ${currency}`}
+		label="Cost of machine and work"
+		value={candidate?.cost_minor == null ? null : candidate.cost_minor / 100}
+		digits={0}
+		commit={major('cost_minor', 'what is paid once')}
+	/>
+	<Asked
+		ask={`Service, ${currency} a year`}
+		label="Service of the machine"
+		value={candidate?.service_minor == null ? null : candidate.service_minor / 100}
+		digits={0}
+		commit={major('service_minor', 'service')}
+	/>
+	<Asked
+		ask="Glycol, % of the water"
+		label="Glycol in the water"
+		value={candidate?.glycol_share == null ? null : candidate.glycol_share * 100}
+		digits={0}
+		placeholder="none"
+		commit={share('glycol_share', 'glycol')}
+	/>
+	{#if quietShare != null && quietShare < 1}<Tick
+			ask="Quiet at night"
+			value={candidate?.quiet ?? false}
+			commit={put('quiet', 'quiet nights')}
+		/>{/if}
 </div>
 
 <style>

@@ -5,7 +5,8 @@
 	import BringFile from '$lib/job/BringFile.svelte';
 	import WrongFile from '$lib/job/WrongFile.svelte';
 	import Hours from '$lib/charts/Hours.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
@@ -40,83 +41,66 @@
 <h2 class="mt-4 mb-1">What energy costs</h2>
 <div class="grid grid-cols-[repeat(auto-fill,minmax(140px,1fr))] items-end gap-x-3 gap-y-2.5">
 	{#if !tariff.hours}
-		<label
-			>Electricity, {minor}/kWh<NumberField
-				label="Price of electricity"
-				value={price('electricity')}
-				digits={1}
-				width="100%"
-				commit={put('/prices/electricity', 'Price of electricity')}
-			/></label
-		>
-		<label
-			>At night, {minor}/kWh<NumberField
-				label="Price of electricity at night"
-				value={tariff.night_minor}
-				digits={1}
-				placeholder="the same"
-				width="100%"
-				commit={put('/tariff/night_minor', 'Price at night')}
-			/></label
-		>
+		<Asked
+			ask={`Electricity, ${minor}/kWh`}
+			label="Price of electricity"
+			value={price('electricity')}
+			digits={1}
+			commit={put('/prices/electricity', 'Price of electricity')}
+		/>
+		<Asked
+			ask={`At night, ${minor}/kWh`}
+			label="Price of electricity at night"
+			value={tariff.night_minor}
+			digits={1}
+			placeholder="the same"
+			commit={put('/tariff/night_minor', 'Price at night')}
+		/>
 		{#if tariff.night_minor != null}
-			<label
-				>from, o'clock<NumberField
-					label="Night price from"
-					value={tariff.night_from_h ?? 0}
-					quantity="whole"
-					width="100%"
-					commit={put('/tariff/night_from_h', 'Night price from')}
-				/></label
-			>
-			<label
-				>to, o'clock<NumberField
-					label="Night price to"
-					value={tariff.night_to_h ?? 7}
-					quantity="whole"
-					width="100%"
-					commit={put('/tariff/night_to_h', 'Night price to')}
-				/></label
-			>
+			<Asked
+				ask="from, o'clock"
+				label="Night price from"
+				value={tariff.night_from_h ?? 0}
+				quantity="whole"
+				commit={put('/tariff/night_from_h', 'Night price from')}
+			/>
+			<Asked
+				ask="to, o'clock"
+				label="Night price to"
+				value={tariff.night_to_h ?? 7}
+				quantity="whole"
+				commit={put('/tariff/night_to_h', 'Night price to')}
+			/>
 		{/if}
 	{/if}
-	<label
-		>Standing charge, {currency} a year<NumberField
-			label="Standing charge of electricity"
-			value={tariff.standing_minor?.electricity == null ? null : tariff.standing_minor.electricity / 100}
-			digits={0}
-			width="100%"
-			commit={major('/tariff/standing_minor/electricity', 'Standing charge of electricity')}
-		/></label
-	>
-	<label
-		>Prices may be off by, ± %<NumberField
-			label="Prices may be off by"
-			value={tariff.spread == null ? null : tariff.spread * 100}
-			digits={0}
-			placeholder="15"
-			width="100%"
-			commit={share('/tariff/spread', 'How far prices may be off')}
-		/></label
-	>
-	<label
-		>Prices rise, % a year<NumberField
-			label="Prices rise"
-			value={tariff.rise == null ? null : tariff.rise * 100}
-			digits={1}
-			placeholder="2"
-			width="100%"
-			commit={share('/tariff/rise', 'How prices rise')}
-		/></label
-	>
-	<label class="flex min-h-9 items-center gap-2"
-		><input
-			type="checkbox"
-			class="checkbox"
-			checked={tariff.prepaid ?? false}
-			onchange={(event) => void put('/tariff/prepaid', 'Prepayment')(event.currentTarget.checked || null)}
-		/>Paid beforehand</label
-	>
+	<Asked
+		ask={`Standing charge, ${currency} a year`}
+		label="Standing charge of electricity"
+		value={tariff.standing_minor?.electricity == null ? null : tariff.standing_minor.electricity / 100}
+		digits={0}
+		commit={major('/tariff/standing_minor/electricity', 'Standing charge of electricity')}
+	/>
+	<Asked
+		ask="Prices may be off by, ± %"
+		label="Prices may be off by"
+		value={tariff.spread == null ? null : tariff.spread * 100}
+		digits={0}
+		placeholder="15"
+		commit={share('/tariff/spread', 'How far prices may be off')}
+	/>
+	<Asked
+		ask="Prices rise, % a year"
+		label="Prices rise"
+		value={tariff.rise == null ? null : tariff.rise * 100}
+		digits={1}
+		placeholder="2"
+		commit={share('/tariff/rise', 'How prices rise')}
+	/>
+	<Tick
+		ask="Paid beforehand"
+		value={tariff.prepaid ?? false}
+		commit={(on) => put('/tariff/prepaid', 'Prepayment')(on || null)}
+	/>
 </div>
 <div class="mt-2 flex flex-wrap items-center gap-2.5">
 	<BringFile
@@ -143,10 +127,3 @@
 		Paid beforehand: credit for the standing charge too is kept on the meter through absences, or the heating, its frost
 		guard and the store go off with it.
 	</p>{/if}
-
-<style>
-	label {
-		color: var(--muted);
-		font-size: var(--text-small);
-	}
-</style>

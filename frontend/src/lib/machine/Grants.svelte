@@ -4,8 +4,9 @@
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	let { runs, seen }: { runs: Runs; seen: string | undefined } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -86,33 +87,27 @@
 			>
 		</div>
 		<div class="mt-1 grid grid-cols-[repeat(auto-fill,minmax(140px,1fr))] items-end gap-x-3 gap-y-2">
-			<label
-				>Amount, {currency}<NumberField
-					label={`Amount of ${grant.label}`}
-					value={grant.amount_minor == null ? null : grant.amount_minor / 100}
-					digits={0}
-					width="100%"
-					commit={major(`/grants/${id}/amount_minor`, 'Amount of a grant')}
-				/></label
-			>
-			<label
-				>or of the cost, %<NumberField
-					label={`Share of ${grant.label}`}
-					value={grant.share == null ? null : grant.share * 100}
-					digits={0}
-					width="100%"
-					commit={(v) => put(`/grants/${id}/share`, 'Share of a grant')(v == null ? null : v / 100)}
-				/></label
-			>
-			<label
-				>at most, {currency}<NumberField
-					label={`Most of ${grant.label}`}
-					value={grant.most_minor == null ? null : grant.most_minor / 100}
-					digits={0}
-					width="100%"
-					commit={major(`/grants/${id}/most_minor`, 'Most of a grant')}
-				/></label
-			>
+			<Asked
+				ask={`Amount, ${currency}`}
+				label={`Amount of ${grant.label}`}
+				value={grant.amount_minor == null ? null : grant.amount_minor / 100}
+				digits={0}
+				commit={major(`/grants/${id}/amount_minor`, 'Amount of a grant')}
+			/>
+			<Asked
+				ask="or of the cost, %"
+				label={`Share of ${grant.label}`}
+				value={grant.share == null ? null : grant.share * 100}
+				digits={0}
+				commit={(v) => put(`/grants/${id}/share`, 'Share of a grant')(v == null ? null : v / 100)}
+			/>
+			<Asked
+				ask={`at most, ${currency}`}
+				label={`Most of ${grant.label}`}
+				value={grant.most_minor == null ? null : grant.most_minor / 100}
+				digits={0}
+				commit={major(`/grants/${id}/most_minor`, 'Most of a grant')}
+			/>
 			<label
 				>only in place of<Choice
 					label={`What ${grant.label} replaces`}
@@ -122,34 +117,27 @@
 					commit={(v) => put(`/grants/${id}/replaces`, 'What a grant replaces')(v ? [v] : null)}
 				/></label
 			>
-			<label
-				>only from SCOP, at 35 °C<NumberField
-					label={`Least SCOP of ${grant.label}`}
-					value={grant.least_scop_35}
-					digits={2}
-					width="100%"
-					commit={put(`/grants/${id}/least_scop_35`, 'Least SCOP of a grant')}
-				/></label
-			>
-			<label
-				>only with water up to<NumberField
-					label={`Warmest water of ${grant.label}`}
-					value={grant.most_flow_c}
-					quantity="temperature"
-					unit="°C"
-					digits={0}
-					width="100%"
-					commit={put(`/grants/${id}/most_flow_c`, 'Warmest water of a grant')}
-				/></label
-			>
-			<label class="flex min-h-9 items-center gap-2"
-				><input
-					type="checkbox"
-					class="checkbox"
-					checked={grant.whole_heat ?? false}
-					onchange={(event) => void put(`/grants/${id}/whole_heat`, 'No boiler beside')(event.currentTarget.checked)}
-				/>no boiler beside it</label
-			>
+			<Asked
+				ask="only from SCOP, at 35 °C"
+				label={`Least SCOP of ${grant.label}`}
+				value={grant.least_scop_35}
+				digits={2}
+				commit={put(`/grants/${id}/least_scop_35`, 'Least SCOP of a grant')}
+			/>
+			<Asked
+				ask="only with water up to"
+				label={`Warmest water of ${grant.label}`}
+				value={grant.most_flow_c}
+				quantity="temperature"
+				unit="°C"
+				digits={0}
+				commit={put(`/grants/${id}/most_flow_c`, 'Warmest water of a grant')}
+			/>
+			<Tick
+				ask="no boiler beside it"
+				value={grant.whole_heat ?? false}
+				commit={put(`/grants/${id}/whole_heat`, 'No boiler beside')}
+			/>
 		</div>
 	</div>
 {/each}

@@ -3,7 +3,8 @@
 	import { unitName } from '$lib/parts/units';
 	import { minorUnit, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	let { runs, seen }: { runs: Runs; seen: string | undefined } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -27,68 +28,53 @@
 	<button class="btn btn-outline" onclick={begin}>There are solar modules</button>
 {:else}
 	<div class="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-x-3 gap-y-2.5">
-		<label
-			>Rating, kW<NumberField
-				label="Rating of the modules"
-				value={solar.peak_kw}
-				digits={1}
-				width="100%"
-				commit={(v) => (v == null ? without() : put('peak_kw', 'Rating of the modules')(v))}
-			/></label
-		>
-		<label
-			>Looks towards, °<NumberField
-				label="Bearing of the modules"
-				value={solar.bearing_deg ?? 180}
-				digits={0}
-				width="100%"
-				commit={(v) => put('bearing_deg', 'Bearing of the modules')(v ?? 180)}
-			/></label
-		>
-		<label
-			>Slope, °<NumberField
-				label="Slope of the modules"
-				value={solar.tilt_deg ?? 35}
-				digits={0}
-				width="100%"
-				commit={(v) => put('tilt_deg', 'Slope of the modules')(v ?? 35)}
-			/></label
-		>
-		<label
-			>Shaded, %<NumberField
-				label="Shade on the modules"
-				value={(solar.shaded ?? 0) * 100}
-				digits={0}
-				width="100%"
-				commit={(v) => put('shaded', 'Shade on the modules')((v ?? 0) / 100)}
-			/></label
-		>
-		<label
-			>Household, kWh a year<NumberField
-				label="What the household draws"
-				value={solar.household_kwh ?? 2700}
-				digits={0}
-				width="100%"
-				commit={(v) => put('household_kwh', 'What the household draws')(v ?? 2700)}
-			/></label
-		>
-		<label
-			>Paid for export, {minor}/kWh<NumberField
-				label="Paid for export"
-				value={solar.export_minor ?? 0}
-				digits={1}
-				width="100%"
-				commit={(v) => put('export_minor', 'Paid for export')(v ?? 0)}
-			/></label
-		>
-		<label class="flex min-h-9 items-center gap-2"
-			><input
-				type="checkbox"
-				class="checkbox"
-				checked={solar.diverter ?? false}
-				onchange={(event) => void put('diverter', 'What is left heats the store')(event.currentTarget.checked)}
-			/>What is left heats the store</label
-		>
+		<Asked
+			ask="Rating, kW"
+			label="Rating of the modules"
+			value={solar.peak_kw}
+			digits={1}
+			commit={(v) => (v == null ? without() : put('peak_kw', 'Rating of the modules')(v))}
+		/>
+		<Asked
+			ask="Looks towards, °"
+			label="Bearing of the modules"
+			value={solar.bearing_deg ?? 180}
+			digits={0}
+			commit={(v) => put('bearing_deg', 'Bearing of the modules')(v ?? 180)}
+		/>
+		<Asked
+			ask="Slope, °"
+			label="Slope of the modules"
+			value={solar.tilt_deg ?? 35}
+			digits={0}
+			commit={(v) => put('tilt_deg', 'Slope of the modules')(v ?? 35)}
+		/>
+		<Asked
+			ask="Shaded, %"
+			label="Shade on the modules"
+			value={(solar.shaded ?? 0) * 100}
+			digits={0}
+			commit={(v) => put('shaded', 'Shade on the modules')((v ?? 0) / 100)}
+		/>
+		<Asked
+			ask="Household, kWh a year"
+			label="What the household draws"
+			value={solar.household_kwh ?? 2700}
+			digits={0}
+			commit={(v) => put('household_kwh', 'What the household draws')(v ?? 2700)}
+		/>
+		<Asked
+			ask={`Paid for export, ${minor}/kWh`}
+			label="Paid for export"
+			value={solar.export_minor ?? 0}
+			digits={1}
+			commit={(v) => put('export_minor', 'Paid for export')(v ?? 0)}
+		/>
+		<Tick
+			ask="What is left heats the store"
+			value={solar.diverter ?? false}
+			commit={put('diverter', 'What is left heats the store')}
+		/>
 	</div>
 	<p class="mt-1">
 		{#if runs.sun}They make about <strong>{num(runs.sun.made_kwh)} kWh</strong> a year; the household takes {num(
@@ -106,54 +92,39 @@
 	<p class="mt-1"><button class="btn btn-outline" onclick={beginCollectors}>Collectors heat the store</button></p>
 {:else}
 	<div class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-x-3 gap-y-2.5">
-		<label
-			>Collectors, {unitName('m²')}<NumberField
-				label="Area of the collectors"
-				value={collectors.area_m2}
-				unit="m²"
-				inHead
-				digits={1}
-				width="100%"
-				commit={(v) =>
-					v == null
-						? session.edit('No collectors', (d) => d.remove('/site/collectors'))
-						: collector('area_m2', 'Area of the collectors')(v)}
-			/></label
-		>
-		<label
-			>Looks towards, °<NumberField
-				label="Bearing of the collectors"
-				value={collectors.bearing_deg ?? 180}
-				digits={0}
-				width="100%"
-				commit={(v) => collector('bearing_deg', 'Bearing of the collectors')(v ?? 180)}
-			/></label
-		>
-		<label
-			>Slope, °<NumberField
-				label="Slope of the collectors"
-				value={collectors.tilt_deg ?? 40}
-				digits={0}
-				width="100%"
-				commit={(v) => collector('tilt_deg', 'Slope of the collectors')(v ?? 40)}
-			/></label
-		>
-		<label
-			>Of the sun, %<NumberField
-				label="Efficiency of the collectors"
-				value={(collectors.efficiency ?? 0.4) * 100}
-				digits={0}
-				width="100%"
-				commit={(v) => collector('efficiency', 'Efficiency of the collectors')((v ?? 40) / 100)}
-			/></label
-		>
+		<Asked
+			ask={`Collectors, ${unitName('m²')}`}
+			label="Area of the collectors"
+			value={collectors.area_m2}
+			unit="m²"
+			inHead
+			digits={1}
+			commit={(v) =>
+				v == null
+					? session.edit('No collectors', (d) => d.remove('/site/collectors'))
+					: collector('area_m2', 'Area of the collectors')(v)}
+		/>
+		<Asked
+			ask="Looks towards, °"
+			label="Bearing of the collectors"
+			value={collectors.bearing_deg ?? 180}
+			digits={0}
+			commit={(v) => collector('bearing_deg', 'Bearing of the collectors')(v ?? 180)}
+		/>
+		<Asked
+			ask="Slope, °"
+			label="Slope of the collectors"
+			value={collectors.tilt_deg ?? 40}
+			digits={0}
+			commit={(v) => collector('tilt_deg', 'Slope of the collectors')(v ?? 40)}
+		/>
+		<Asked
+			ask="Of the sun, %"
+			label="Efficiency of the collectors"
+			value={(collectors.efficiency ?? 0.4) * 100}
+			digits={0}
+			commit={(v) => collector('efficiency', 'Efficiency of the collectors')((v ?? 40) / 100)}
+		/>
 	</div>
 	<p class="note">They make hot water only, every day at most what it asks.</p>
 {/if}
-
-<style>
-	label {
-		color: var(--muted);
-		font-size: var(--text-small);
-	}
-</style>

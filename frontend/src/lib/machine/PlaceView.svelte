@@ -14,6 +14,7 @@
 	import RulesFile from './RulesFile.svelte';
 	import SiteThings from './SiteThings.svelte';
 	import SupplyView from './SupplyView.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
 	let { places, candidate, machine }: { places: Design['places']; candidate: string | undefined; machine: string } =
 		$props();
 	const frame = useFrame();
@@ -257,67 +258,55 @@
 					commit={put(`/site/places/${seen.id}/on`, 'How the unit stands')}
 				/></label
 			>
-			<label
-				>Blows towards, °<NumberField
-					label="The way it blows"
-					value={doc.facing_deg ?? 0}
-					digits={0}
-					width="100%"
-					commit={(v) => put(`/site/places/${seen.id}/facing_deg`, 'The way it blows')(v ?? 0)}
-				/></label
-			>
-			<label
-				>East–west<NumberField
-					label="Place, across"
-					value={doc.x_m}
-					quantity="length"
-					unit="m"
-					width="100%"
-					commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/x_m`, 'Place of the unit')(v))}
-				/></label
-			>
-			<label
-				>North–south<NumberField
-					label="Place, up"
-					value={doc.y_m}
-					quantity="length"
-					unit="m"
-					width="100%"
-					commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/y_m`, 'Place of the unit')(v))}
-				/></label
-			>
-			<label
-				>Its middle above ground<NumberField
-					label="Height of the unit"
-					value={doc.height_m ?? 0.6}
-					quantity="length"
-					unit="m"
-					width="100%"
-					commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/height_m`, 'Height of the unit')(v))}
-				/></label
-			>
-			<label
-				>Pipes to the store<NumberField
-					label="Pipe run of the place"
-					value={doc.run_m}
-					placeholder={seen.run.length_m == null ? '–' : fig(seen.run.length_m, 'm', 1)}
-					quantity="length"
-					unit="m"
-					width="100%"
-					commit={put(`/site/places/${seen.id}/run_m`, 'Pipe run')}
-				/></label
-			>
-			<label
-				>Cable to the board<NumberField
-					label="Cable of the place"
-					value={doc.cable_m}
-					placeholder={seen.cable.length_m == null ? '–' : fig(seen.cable.length_m, 'm', 1)}
-					quantity="length"
-					unit="m"
-					width="100%"
-					commit={put(`/site/places/${seen.id}/cable_m`, 'Cable')}
-				/></label
-			>
+			<Asked
+				ask="Blows towards, °"
+				label="The way it blows"
+				value={doc.facing_deg ?? 0}
+				digits={0}
+				commit={(v) => put(`/site/places/${seen.id}/facing_deg`, 'The way it blows')(v ?? 0)}
+			/>
+			<Asked
+				ask="East–west"
+				label="Place, across"
+				value={doc.x_m}
+				quantity="length"
+				unit="m"
+				commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/x_m`, 'Place of the unit')(v))}
+			/>
+			<Asked
+				ask="North–south"
+				label="Place, up"
+				value={doc.y_m}
+				quantity="length"
+				unit="m"
+				commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/y_m`, 'Place of the unit')(v))}
+			/>
+			<Asked
+				ask="Its middle above ground"
+				label="Height of the unit"
+				value={doc.height_m ?? 0.6}
+				quantity="length"
+				unit="m"
+				commit={(v) => (v == null ? undefined : put(`/site/places/${seen.id}/height_m`, 'Height of the unit')(v))}
+			/>
+			<Asked
+				ask="Pipes to the store"
+				label="Pipe run of the place"
+				value={doc.run_m}
+				placeholder={seen.run.length_m == null ? '–' : fig(seen.run.length_m, 'm', 1)}
+				quantity="length"
+				unit="m"
+				commit={put(`/site/places/${seen.id}/run_m`, 'Pipe run')}
+			/>
+			<Asked
+				ask="Cable to the board"
+				label="Cable of the place"
+				value={doc.cable_m}
+				placeholder={seen.cable.length_m == null ? '–' : fig(seen.cable.length_m, 'm', 1)}
+				quantity="length"
+				unit="m"
+				commit={put(`/site/places/${seen.id}/cable_m`, 'Cable')}
+			/>
 			<label
 				>Its meltwater goes<Choice
 					label="Where the meltwater goes"
@@ -328,19 +317,14 @@
 				/></label
 			>
 			{#if (doc.on ?? 'ground') !== 'ground'}
-				<label
-					>Reached for service by, {currency}<NumberField
-						label="Cost of access"
-						value={doc.access_minor == null ? null : doc.access_minor / 100}
-						digits={0}
-						width="100%"
-						commit={(v) =>
-							put(
-								`/site/places/${seen!.id}/access_minor`,
-								'Access for service'
-							)(v == null ? null : Math.round(v * 100))}
-					/></label
-				>
+				<Asked
+					ask={`Reached for service by, ${currency}`}
+					label="Cost of access"
+					value={doc.access_minor == null ? null : doc.access_minor / 100}
+					digits={0}
+					commit={(v) =>
+						put(`/site/places/${seen!.id}/access_minor`, 'Access for service')(v == null ? null : Math.round(v * 100))}
+				/>
 			{/if}
 		</div>
 		<div class="mt-2 flex flex-wrap items-center gap-2">

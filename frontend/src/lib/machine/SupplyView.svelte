@@ -4,7 +4,8 @@
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	let { electrics }: { electrics: Design['places']['electrics'] } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -14,24 +15,20 @@
 
 <h2 class="mt-4 mb-1">What the supply is asked for</h2>
 <div class="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] items-end gap-x-3 gap-y-2">
-	<label
-		>Main fuse, A<NumberField
-			label="Main fuse"
-			value={supply.fuse_a}
-			digits={0}
-			width="100%"
-			commit={put('/site/supply/fuse_a', 'Main fuse')}
-		/></label
-	>
-	<label
-		>House after diversity, A<NumberField
-			label="What the house draws"
-			value={supply.present_a}
-			digits={0}
-			width="100%"
-			commit={put('/site/supply/present_a', 'What the house draws')}
-		/></label
-	>
+	<Asked
+		ask="Main fuse, A"
+		label="Main fuse"
+		value={supply.fuse_a}
+		digits={0}
+		commit={put('/site/supply/fuse_a', 'Main fuse')}
+	/>
+	<Asked
+		ask="House after diversity, A"
+		label="What the house draws"
+		value={supply.present_a}
+		digits={0}
+		commit={put('/site/supply/present_a', 'What the house draws')}
+	/>
 	<label
 		>Spare way in the board<Choice
 			label="Spare way in the board"
@@ -44,24 +41,18 @@
 			commit={(v) => put('/site/supply/spare_way', 'Spare way')(v == null ? null : v === 'yes')}
 		/></label
 	>
-	{#if supply.spare_way === false}<label
-			>A larger board costs, {session.job?.currency ?? 'GBP'}<NumberField
-				label="Cost of a larger board"
-				value={supply.board_minor == null ? null : supply.board_minor / 100}
-				digits={0}
-				width="100%"
-				commit={(v) =>
-					put('/site/supply/board_minor', 'Cost of a larger board')(v == null ? null : Math.round(v * 100))}
-			/></label
-		>{/if}
-	<label class="flex min-h-9 items-center gap-2"
-		><input
-			type="checkbox"
-			class="checkbox"
-			checked={supply.interlocked ?? false}
-			onchange={(event) => void put('/site/supply/interlocked', 'Interlock')(event.currentTarget.checked)}
-		/>Heater never with the machine</label
-	>
+	{#if supply.spare_way === false}<Asked
+			ask={`A larger board costs, ${session.job?.currency ?? 'GBP'}`}
+			label="Cost of a larger board"
+			value={supply.board_minor == null ? null : supply.board_minor / 100}
+			digits={0}
+			commit={(v) => put('/site/supply/board_minor', 'Cost of a larger board')(v == null ? null : Math.round(v * 100))}
+		/>{/if}
+	<Tick
+		ask="Heater never with the machine"
+		value={supply.interlocked ?? false}
+		commit={put('/site/supply/interlocked', 'Interlock')}
+	/>
 </div>
 <p class="mt-1">
 	{electrics.labels

@@ -3,7 +3,8 @@
 	import { minorUnit, num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
-	import NumberField from '$lib/parts/NumberField.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
+	import Tick from '$lib/parts/Tick.svelte';
 	let { runs }: { runs: Runs } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -42,52 +43,41 @@
 		/></label
 	>
 	{#if burns}
-		<label
-			>Its price, {minor}/kWh<NumberField
-				label="Price of what it burns"
-				value={price(burns)}
-				digits={1}
-				width="100%"
-				commit={put(`/prices/${burns}`, `Price of ${fuels[burns]?.label ?? burns}`)}
-			/></label
-		>
-		<label
-			>Efficiency, %<NumberField
-				label="Efficiency today"
-				value={present.efficiency == null ? null : present.efficiency * 100}
-				placeholder={num((runs.present?.efficiency ?? 0) * 100)}
-				digits={0}
-				width="100%"
-				commit={(v) => put('/site/present/efficiency', 'Efficiency today')(v == null ? null : v / 100)}
-			/></label
-		>
-		<label
-			>Service, {currency} a year<NumberField
-				label="Service today"
-				value={present.service_minor == null ? null : present.service_minor / 100}
-				digits={0}
-				width="100%"
-				commit={major('/site/present/service_minor', 'Service today')}
-			/></label
-		>
+		<Asked
+			ask={`Its price, ${minor}/kWh`}
+			label="Price of what it burns"
+			value={price(burns)}
+			digits={1}
+			commit={put(`/prices/${burns}`, `Price of ${fuels[burns]?.label ?? burns}`)}
+		/>
+		<Asked
+			ask="Efficiency, %"
+			label="Efficiency today"
+			value={present.efficiency == null ? null : present.efficiency * 100}
+			placeholder={num((runs.present?.efficiency ?? 0) * 100)}
+			digits={0}
+			commit={(v) => put('/site/present/efficiency', 'Efficiency today')(v == null ? null : v / 100)}
+		/>
+		<Asked
+			ask={`Service, ${currency} a year`}
+			label="Service today"
+			value={present.service_minor == null ? null : present.service_minor / 100}
+			digits={0}
+			commit={major('/site/present/service_minor', 'Service today')}
+		/>
 		{#if burns !== 'electricity'}
-			<label
-				>Standing charge, {currency} a year<NumberField
-					label="Standing charge today"
-					value={tariff.standing_minor?.[burns] == null ? null : tariff.standing_minor[burns]! / 100}
-					digits={0}
-					width="100%"
-					commit={major(`/tariff/standing_minor/${burns}`, 'Standing charge today')}
-				/></label
-			>
-			<label class="flex min-h-9 items-center gap-2"
-				><input
-					type="checkbox"
-					class="checkbox"
-					checked={present.stays ?? false}
-					onchange={(event) => void put('/site/present/stays', 'Whether its meter stays')(event.currentTarget.checked)}
-				/>Its meter stays</label
-			>
+			<Asked
+				ask={`Standing charge, ${currency} a year`}
+				label="Standing charge today"
+				value={tariff.standing_minor?.[burns] == null ? null : tariff.standing_minor[burns]! / 100}
+				digits={0}
+				commit={major(`/tariff/standing_minor/${burns}`, 'Standing charge today')}
+			/>
+			<Tick
+				ask="Its meter stays"
+				value={present.stays ?? false}
+				commit={put('/site/present/stays', 'Whether its meter stays')}
+			/>
 		{/if}
 	{/if}
 </div>
