@@ -60,6 +60,16 @@ def test_a_hybrid_is_begun_from_the_four_ways_and_put_on_the_roof(page: Page, se
     # what the boiler carries is no shortfall of the house
     findings = httpx.get(f"{server.url}/api/jobs/{bare}").json()["design"]["findings"]
     assert not [f for f in findings if f["severity"] == "short" and f["screen"] in ("machine", "waterline")]
+    tab(page, "Its size")
+    page.get_by_text(f"How warm {ways['hybrid']['machine']} makes water").click()
+    limits = page.get_by_role("img", name=f"How warm {ways['hybrid']['machine']} makes water")
+    expect(limits.get_by_text("this job's curve")).to_be_visible()
+    # the curve ends inside what it can make at the mild end, whose limit lies higher on the chart
+    heights = limits.evaluate(
+        "(svg) => ['its limit', 'the store', \"this job's curve\"].map((said) => "
+        "Number([...svg.querySelectorAll('text')].find((t) => t.textContent === said).getAttribute('y')))"
+    )
+    assert heights[0] < heights[1] < heights[2]
     tab(page, "Through the year")
     row = page.get_by_role("row", name=re.compile(f"^{ways['hybrid']['machine']}"))
     expect(row).to_contain_text("the boiler that is there (natural gas)")

@@ -14,8 +14,8 @@ OURS = re.compile(
     r"(?:[\d–] ?|\u2009|, |^)(?:°C|kW|W|K|kPa|L/h|L/min|m²|m³|W/m²K?|W/K|W/mK|m²K/W|m³/h|L|Pa/m|m)(?![\w²³/·])"
 )
 """A unit of ours where a figure or the head of a column has it."""
-ALLOWED = re.compile(r"metres, °C, watts|, m mirrors|m mirrors its walk|^W\t")
-"""The choice of units itself, the key that mirrors a room, and the west."""
+ALLOWED = re.compile(r"metres, °C, watts|, m mirrors|m mirrors its walk|^W\t|Rating, kW")
+"""The choice of units itself, the key that mirrors a room, the west, and what electricity is rated in everywhere."""
 SEEN = """() => [document.body.innerText, ...[...document.querySelectorAll('svg text, svg title, [placeholder], [aria-label]')]
   .map((e) => `${e.closest('svg') ? e.textContent : ''}\\n${e.placeholder ?? ''}\\n${e.getAttribute('aria-label') ?? ''}`)].join('\\n')"""
 
@@ -26,7 +26,8 @@ def in_ours(page: Page) -> list[str]:
 
 def in_feet(server, name: str) -> str:
     document = tansy_cut() | {"id": name}
-    document["site"] = document["site"] | {"units": "feet"}
+    document["site"] = document["site"] | {"units": "feet", "solar": {"peak_kw": 4.0}, "collectors": {"area_m2": 4.0}}
+    document["grants"] = {"g": {"label": "A grant", "most_flow_c": 50.0}}
     assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
     return name
 
@@ -40,6 +41,12 @@ def test_no_screen_of_a_job_in_feet_shows_a_unit_of_ours(page: Page, server):
             expect(page.locator("main table:visible").first).to_be_visible()
         page.wait_for_timeout(250)
         assert in_ours(page) == [], name
+    page.goto(f"/job/{job}/machine")
+    for tab in ("Through the year", "What it costs", "Where it stands", "Four ways on"):
+        page.get_by_role("tab", name=tab).click()
+        expect(page.locator("main table:visible").first).to_be_visible(timeout=60_000)
+        page.wait_for_timeout(250)
+        assert in_ours(page) == [], tab
     # the workings behind the six figures of the bar
     for key in ("loss", "flow", "cover", "season", "head", "open"):
         page.locator(f"[data-figure={key}]").click()

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { api, type Runs } from '$lib/api/client';
 	import { money, num } from '$lib/parts/format';
+	import { amount } from '$lib/parts/units';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -118,7 +119,7 @@
 				/></label
 			>
 			<Asked
-				ask="only from SCOP, at 35 °C"
+				ask={`only from SCOP, at ${amount(35, '°C')}`}
 				label={`Least SCOP of ${grant.label}`}
 				value={grant.least_scop_35}
 				digits={2}

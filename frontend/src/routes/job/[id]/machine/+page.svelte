@@ -3,6 +3,7 @@
 	import { api } from '$lib/api/client';
 	import { takeAway } from '$lib/job/pointers';
 	import Envelope from '$lib/charts/Envelope.svelte';
+	import Limits from '$lib/charts/Limits.svelte';
 	import { newId, nextPos } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -18,6 +19,7 @@
 	import YearView from '$lib/machine/YearView.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
+	import Fold from '$lib/parts/Fold.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -172,6 +174,9 @@
 							>
 						{/if}
 						<Envelope {machine} {row} outdoor={design.house.outdoor_c} beside={over} {range} />
+						{#if entry && design.curve.line_c.length}<Fold title={`How warm ${row.label} makes water`}
+								><Limits {entry} curve={design.curve} store={design.hot_water.store_c} /></Fold
+							>{/if}
 					{/if}
 					<SizeTable
 						{rows}
