@@ -121,7 +121,7 @@ def test_the_report_as_a_page(client, job):
 
 
 def wait(client, job, key):
-    for _ in range(300):
+    for _ in range(1200):  # a wait, not a speed: two tests run beside each other and each paper takes a processor
         paper = next(p for p in client.get(f"/api/jobs/{job}/papers").json()["papers"] if p["id"] == key)
         if paper["state"] in ("ready", "failed"):
             return paper

@@ -24,6 +24,7 @@
 	class="grid min-w-0 content-start gap-2 [&.old]:opacity-65"
 	aria-label="The cheapest way to cooler water"
 	class:old={front.busy && found}
+	aria-busy={front.busy}
 >
 	<div class="flex items-center gap-1.5">
 		<h2 class="mt-0 mr-auto mb-0 ml-0 whitespace-nowrap narrow:mt-0 narrow:mr-2.5 narrow:mb-0 narrow:ml-0">

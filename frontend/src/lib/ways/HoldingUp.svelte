@@ -24,6 +24,7 @@
 		class="mt-4 grid gap-1.5 [&.old]:opacity-65"
 		aria-label="What taking one room out would do"
 		class:old={asked.busy}
+		aria-busy={asked.busy}
 	>
 		<h2 class="border-t border-t-ink pt-2.5 text-[20px]">One room on its own</h2>
 		<Sentence text={found.sentence} />

@@ -66,6 +66,7 @@
 <div
 	class="grid grid-cols-[minmax(0,1.35fr)_minmax(300px,0.85fr)] gap-7.5 narrow:grid-cols-[1fr] [&.old]:opacity-65"
 	class:old
+	aria-busy={old}
 >
 	<section>
 		<h2>What to go back and look at</h2>

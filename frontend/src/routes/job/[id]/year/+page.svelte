@@ -81,6 +81,7 @@
 	<div
 		class="mb-3 grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-7.5 narrow:grid-cols-[1fr] [&.old]:opacity-60"
 		class:old={year.busy || session.stale}
+		aria-busy={year.busy || session.stale}
 	>
 		<section class="grid min-w-0 content-start gap-1.5">
 			<h2>Month by month</h2>
