@@ -336,6 +336,12 @@ def test_a_paper_for_one_reader_is_a_page_that_promises_nothing(on_a_site, kind)
     assert len(pypdf.PdfReader(io.BytesIO(papers.pdf(page))).pages) <= (1 if kind == "customer" else 2)
 
 
+@pytest.mark.parametrize("kind", FOR_ONE)
+def test_a_paper_for_one_reader_is_one_page_for_an_ordinary_house(written, kind):
+    page = PAPERS[kind][1](written[0], for_print=True)
+    assert len(pypdf.PdfReader(io.BytesIO(papers.pdf(page))).pages) == 1
+
+
 def test_the_customers_page_is_a_range_against_today(on_a_site):
     text = words(PAPERS["customer"][1](on_a_site))
     row = next(one for one in on_a_site.runs.rows if one.chosen)

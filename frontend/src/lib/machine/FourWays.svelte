@@ -7,10 +7,14 @@
 	import { newId } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Spans from '$lib/charts/Spans.svelte';
+	import Asked from '$lib/parts/Asked.svelte';
 	let { found }: { found: Alternatives } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const currency = $derived(session.job?.currency ?? 'GBP');
+	const practice = $derived(session.job?.practice ?? {});
+	const put = (at: string, label: string) => (value: unknown) =>
+		session.edit(label, (d) => d.put(`/practice/${at}`, value));
 	type Way = Alternatives['rows'][number];
 	const range = (span: { low: number; high: number } | null | undefined): string =>
 		span ? `${money(span.low, currency)} to ${money(span.high, currency)}` : '–';
@@ -101,6 +105,22 @@
 		</table>
 	</div>
 	{#if found.later}<p class="mt-2">{found.later}</p>{/if}
+	<div class="mt-2 grid max-w-120 grid-cols-2 gap-x-3">
+		<Asked
+			ask={`Work on a machine nobody priced, ${currency}`}
+			label="Work on a machine"
+			value={(practice.machine_work_minor ?? 550000) / 100}
+			digits={0}
+			commit={(v) => put('machine_work_minor', 'Work on a machine')(v == null ? null : v * 100)}
+		/>
+		<Asked
+			ask={`and a kW of it, ${currency}`}
+			label="A kilowatt of machine"
+			value={(practice.machine_minor_per_kw ?? 60000) / 100}
+			digits={0}
+			commit={(v) => put('machine_minor_per_kw', 'A kilowatt of machine')(v == null ? null : v * 100)}
+		/>
+	</div>
 	<p class="note">
 		Each is a whole chain and a year of hours, from the house as found, keeping what the customer ruled out. Fabric
 		first: what pays within 25 years against today's fuel, the heater staying. Hybrid: the smallest machine that carries

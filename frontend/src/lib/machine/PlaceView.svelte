@@ -180,6 +180,7 @@
 		patio: { label: 'Patio', away: 3 },
 		unit: { label: 'Another unit', away: 6 }
 	};
+	const practice = $derived(session.job?.practice ?? {});
 	const currency = $derived(session.job?.currency ?? 'GBP');
 	const ways = $derived.by((): string => {
 		if (!seen) return '';
@@ -331,6 +332,22 @@
 			<button class="btn btn-outline" onclick={() => addBend('route')}>+ a bend in the pipes</button>
 			<button class="btn btn-outline" onclick={() => addBend('cable')}>+ a bend in the cable</button>
 			<span class="note">{ways}</span>
+		</div>
+		<div class="mt-2 grid max-w-100 grid-cols-2 gap-x-3">
+			<Asked
+				ask={`A metre of pipes laid, ${currency}`}
+				label="A metre of pipes"
+				value={(practice.primary_minor_per_m ?? 6500) / 100}
+				digits={0}
+				commit={(v) => put('/practice/primary_minor_per_m', 'What a metre of pipes costs')(v == null ? null : v * 100)}
+			/>
+			<Asked
+				ask={`A metre of cable laid, ${currency}`}
+				label="A metre of cable"
+				value={(practice.cable_minor_per_m ?? 2200) / 100}
+				digits={0}
+				commit={(v) => put('/practice/cable_minor_per_m', 'What a metre of cable costs')(v == null ? null : v * 100)}
+			/>
 		</div>
 		{#if seen.meltwater}<p class="mt-2 rounded-sm px-3 py-1 hatch-doubt">Meltwater: {seen.meltwater}</p>{/if}
 		{#if seen.lines}<p class="mt-2">{lines}</p>{/if}
