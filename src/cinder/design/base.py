@@ -26,6 +26,8 @@ Screen = Literal[
     "machine",
     "hot-water",
     "pipework",
+    "plant",
+    "materials",
     "curve",
 ]
 _put = object.__setattr__

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from cinder.design import air, curve, emitters, hot_water, losses, machine, waterline
+from cinder.design import air, curve, emitters, hot_water, losses, machine, outdoor_pipes, separation, waterline
 from cinder.design.curve import show as curve_shown
 from cinder.design.fabric import below_ground
 from cinder.design.house import copies, view
-from cinder.design.hydraulics import pipes, volume
+from cinder.design.hydraulics import pipes, vessel, volume
 from cinder.design.kept import entries
 from cinder.design.losses import total
 from cinder.design.machine import place
@@ -45,12 +45,24 @@ HOT_WATER = Step(
     Section("hot-water", "Hot water", hot_water.nothing),
     kept_by=hot_water.looks_at,
 )
-LOAD = ("house", "losses", "design_day", "need", "emitters", "waterline", "hot_water")
+SEPARATED = Step(
+    "separated", ("house", "losses", "design_day", "emitters", "waterline"), separation.judge,
+    Section("pipework", "What lies between machine and emitters", separation.nothing), kept_by=separation.looks_at,
+)  # fmt: skip
+OUTDOOR_PIPES = Step(
+    "outdoor_pipes", ("house", "waterline"), outdoor_pipes.judge,
+    Section("pipework", "What pipes lose outdoors", outdoor_pipes.nothing), kept_by=outdoor_pipes.looks_at,
+)  # fmt: skip
+LOAD = (
+    "house", "losses", "design_day", "need", "emitters", "waterline", "hot_water", "separated", "outdoor_pipes",
+)  # fmt: skip
 
 SEASON = (
     *OPENING,
     NEED,
     HOT_WATER,
+    SEPARATED,
+    OUTDOOR_PIPES,
     Step("season", LOAD, machine.season_of, Section("machine", "The season", machine.no_season)),
 )
 """As far as water and season, without what is only shown: what a set of changes is tried by."""
@@ -66,17 +78,23 @@ CHAIN = (
         Section("curve", "The weather curve", curve_shown.nothing), kept_by=curve_shown.looks_at,
     ),
     HOT_WATER,
+    SEPARATED,
+    OUTDOOR_PIPES,
     Step(
         "machine", LOAD, machine.judge, Section("machine", "The machine and its season", machine.nothing),
         kept_by=machine.looks_at,
     ),
     Step(
-        "pipework", ("house", "emitters", "rooms", "waterline"), pipes.judge,
-        Section("pipework", "The pipework", pipes.nothing),
+        "pipework", ("house", "emitters", "rooms", "waterline", "separated"), pipes.judge,
+        Section("pipework", "The pipework", pipes.nothing), kept_by=pipes.looks_at,
     ),
     Step(
-        "volume", ("house", "emitters", "pipework", "machine"), volume.judge,
+        "volume", ("house", "emitters", "pipework", "machine", "separated"), volume.judge,
         Section("pipework", "The water that stays open", volume.nothing),
+    ),
+    Step(
+        "vessel", ("house", "volume", "curve", "hot_water"), vessel.judge,
+        Section("pipework", "The expansion vessel", vessel.nothing), kept_by=vessel.looks_at,
     ),
     Step(
         "places", ("house",), place.judge, Section("machine", "The places for a unit", place.nothing),
@@ -88,8 +106,8 @@ CHAIN = (
     Step("walls", ("job",), signs.judge, kept_by=lambda job: entries(job.survey.parts)),
     Step(
         "design", (
-            "job", "house", "total", "rooms", "waterline", "curve", "machine", "hot_water", "pipework", "volume",
-            "first_guess", "walls", "places",
+            "job", "house", "total", "rooms", "waterline", "curve", "machine", "hot_water", "separated", "outdoor_pipes", "pipework",
+            "volume", "vessel", "first_guess", "walls", "places",
         ), composed,
     ),
 )  # fmt: skip

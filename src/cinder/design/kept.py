@@ -20,7 +20,8 @@ from cinder.design.findings import Finding, Findings
 
 T = TypeVar("T")
 Needs = tuple[object, ...]
-PLAIN = (str, int, bool, bytes, type(None))
+LIKE_PLAIN = (str, int, bool, bytes)
+PLAIN = frozenset({str, int, bool, bytes, type(None)})
 IDLE_WALKS = 24
 """Walks after which what was not asked for is forgotten (a room that is gone)."""
 
@@ -38,13 +39,16 @@ def same(one: Needs, other: Needs) -> bool:
 
 
 def _alike(a: object, b: object) -> bool:
-    if type(a) is not type(b):
+    kind = type(a)
+    if kind is not type(b):
         return False
+    if kind in PLAIN:
+        return a == b
     if isinstance(a, float) and isinstance(b, float):
         return a == b and (a != 0.0 or math.copysign(1.0, a) == math.copysign(1.0, b))
     if isinstance(a, tuple) and isinstance(b, tuple):
         return same(a, b)
-    return isinstance(a, PLAIN) and a == b
+    return isinstance(a, LIKE_PLAIN) and a == b
 
 
 def to_the_bit(one: Any, other: Any) -> bool:

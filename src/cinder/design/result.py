@@ -21,13 +21,16 @@ from cinder.design.house import say as house_say
 from cinder.design.house.result import ClimateView
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics import say as hydraulics_say
-from cinder.design.hydraulics.result import Pipework, Volume
+from cinder.design.hydraulics.result import Pipework, VesselFound, Volume
+from cinder.design.kept import Kept, entries
 from cinder.design.losses import say as losses_say
 from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine import say as machine_say
 from cinder.design.machine.result import MachineResult, PlacesResult, SeasonResult, chosen_of
 from cinder.design.next import NextWork, next_work
+from cinder.design.outdoor_pipes import OutdoorPipes
 from cinder.design.schools import schools
+from cinder.design.separation import Separated
 from cinder.design.survey import say as survey_say
 from cinder.design.survey.first_guess import asked
 from cinder.design.survey.result import Asked, FirstGuess, WallVerdict
@@ -51,8 +54,11 @@ class Design(Result):
     machine: MachineResult
     season: SeasonResult
     hot_water: HotWaterResult
+    separation: Separated
+    outdoor_pipes: OutdoorPipes
     pipework: Pipework
     volume: Volume
+    vessel: VesselFound
     findings: list[Finding]
     next: NextWork
     asked: list[Asked]
@@ -72,12 +78,16 @@ def composed(
     curve: Curve,
     machine: tuple[MachineResult, SeasonResult],
     hot_water: HotWaterResult,
+    separated: Separated,
+    outdoor_pipes: OutdoorPipes,
     pipework: Pipework,
     volume: Volume,
+    vessel: VesselFound,
     first_guess: FirstGuess,
     walls: list[WallVerdict],
     places: PlacesResult,
     findings: Findings,
+    kept: Kept,
 ) -> Design:
     """The Design of what the concepts found."""
     machines, season = machine
@@ -105,9 +115,15 @@ def composed(
             "machine": machine_say.machine(machines, season),
             "hot-water": hot_water_say.hot_water(hot_water),
             "pipework": hydraulics_say.pipework(pipework, volume),
+            "plant": hydraulics_say.plant(house, separated, hot_water),
+            "materials": hydraulics_say.materials(house, pipework),
             "curve": curve_say.curve(curve, rooms),
         },
-        climate=climate.shown(job, house.climate, house.outdoor_c),
+        climate=kept.of(
+            "climate shown",
+            (job.climate, job.site, house.climate, house.outdoor_c, entries(job.library.climates)),
+            lambda: climate.shown(job, house.climate, house.outdoor_c),
+        ),
         house=total,
         rooms=rooms,
         waterline=line,
@@ -115,11 +131,14 @@ def composed(
         machine=machines,
         season=season,
         hot_water=hot_water,
+        separation=separated,
+        outdoor_pipes=outdoor_pipes,
         pipework=pipework,
         volume=volume,
+        vessel=vessel,
         findings=ranked,
         next=next_work(total, rooms, line, machines, chosen, hot_water, pipework, ranked),
-        asked=asked(job),
+        asked=kept.of("asked", (job.site, job.survey.household), lambda: asked(job)),
         first_guess=first_guess,
         walls=walls,
         places=places,

@@ -5,7 +5,31 @@ from __future__ import annotations
 from cinder.design import air
 from cinder.design.house.view import HouseView
 from cinder.design.machine.heard import noise_school
+from cinder.design.separation.decide import LABELS as SEPARATION
 from cinder.model import Practice
+from cinder.model.scheme import Protection
+
+HYGIENE = {
+    "weekly": "an immersion to {:g} °C for {} minutes every week, at night",
+    "fortnightly": "an immersion to {:g} °C for {} minutes every 15 days, at night",
+    "machine": "the machine itself to {:g} °C for {} minutes every week, an immersion for what it cannot",
+    "fresh_water": "no drinking water is stored: it is warmed as it is drawn",
+}
+"""How bacteria are kept down; what a person must be told, no promise."""
+
+
+PROTECTION = {
+    None: "not chosen yet",
+    "none": "none: the machine holds the water warm as long as it has power",
+    "valves": "freeze-opening valves outdoors",
+}
+
+
+def _protection(house: HouseView) -> str:
+    chosen = house.scheme.protection if house.scheme else Protection()
+    if chosen.kind == "glycol":
+        return f"{chosen.glycol} glycol, {house.fluid.share:.0%} by volume"
+    return PROTECTION[chosen.kind]
 
 
 def schools(house: HouseView) -> dict[str, str]:
@@ -51,7 +75,11 @@ def schools(house: HouseView) -> dict[str, str]:
         "Cold end of the curve": "what the settled house needs, the waterline's as its limit"
         if practice.cold_end == "settled"
         else "the waterline's, each neighbouring room at its own target",
+        "Hot water hygiene": HYGIENE[practice.hygiene].format(practice.hygiene_c, practice.hygiene_minutes),
+        "Mixing valve": "thermostatic" if practice.mixer == "thermostatic" else "plain",
         "Noise": noise_school(practice),
+        "Circuits": SEPARATION[house.scheme.separation.kind if house.scheme else "direct"],
+        "Freeze protection": _protection(house),
         "Control": "weather curve, continuous",
     }
 

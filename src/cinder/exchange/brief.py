@@ -20,7 +20,7 @@
     from = "main"
     to = "r1"
     size = "copper 15"
-    length = 6.0
+    length = 6.0                                          # or `way = [[0.2, 3.9], [3.1, 3.9]]`, or both
 
     [rooms.parlour]
     height = 2.55
@@ -200,9 +200,12 @@ class _Builder:
             "pos": pos,
             "family": self.take("pipe_families", family, f"pipes.{key}"),
             "size": size,
-            "length_m": row["length"],
             "fittings": row.get("fittings", {}),
         }
+        if "length" in row:
+            out["length_m"] = row["length"]
+        if "way" in row:  # points on the plan: x, y, and the height where it is not the ground floor's
+            out["way"] = [{"x_m": x, "y_m": y, "z_m": rest[0] if rest else 0.0} for x, y, *rest in row["way"]]
         for field, name in (("from", "parent"), ("to", "emitter"), ("reach", "reach")):
             if field in row:
                 out[name] = row[field]

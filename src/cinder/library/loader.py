@@ -23,6 +23,7 @@ from cinder.library.entries import (
     EmitterPriceEntry,
     EmitterTypeEntry,
     Entry,
+    GlycolEntry,
     HeatedBuildEntry,
     ItemEntry,
     LayerEntry,
@@ -33,9 +34,12 @@ from cinder.library.entries import (
     MovedEntry,
     PipeFamilyEntry,
     PlaceRuleEntry,
+    PlantPartEntry,
+    PumpEntry,
     QuestionEntry,
     SpreadEntry,
     TablesEntry,
+    TappingEntry,
     WallSignEntry,
 )
 
@@ -73,6 +77,10 @@ class Library:
     catalogues: dict[str, CatalogueEntry]
     place_rules: dict[str, PlaceRuleEntry]
     moved: dict[str, MovedEntry]
+    tapping: dict[str, TappingEntry]
+    pumps: dict[str, PumpEntry]
+    glycols: dict[str, GlycolEntry]
+    plant_parts: dict[str, PlantPartEntry]
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -155,6 +163,25 @@ def _coverings() -> dict[str, CoveringEntry]:
     return _entries(CoveringEntry, rows, "coverings.toml")
 
 
+def _tapping() -> dict[str, TappingEntry]:
+    rows = _read("tapping.toml")
+    for row in rows.values():
+        row["draws"] = [
+            {"minute": int(at[:2]) * 60 + int(at[3:]), "kwh": kwh, "flow_l_min": flow, "counts_from_c": least,
+             "reaches_c": peak or None, "what": what}
+            for at, kwh, flow, least, peak, what in row["draws"]
+        ]  # fmt: skip
+    return _entries(TappingEntry, rows, "tapping.toml")
+
+
+def _plant_parts() -> dict[str, PlantPartEntry]:
+    rows = {
+        key: {"label": label, "unit": unit, "need": need, "minor": minor, "minor_per_size": size, "why": why}
+        for key, (label, unit, need, minor, size, why) in _read("plant_parts.toml").items()
+    }
+    return _entries(PlantPartEntry, rows, "plant_parts.toml")
+
+
 def generic_csv() -> bytes:
     """The generic sizes as the CSV they are kept in."""
     return files("cinder.library").joinpath("data", "catalogue.csv").read_bytes()
@@ -198,4 +225,8 @@ def load() -> Library:
         catalogues={"generic": _generic(set(types))},
         place_rules=_entries(PlaceRuleEntry, _read("place_rules.toml"), "place_rules.toml"),
         moved=_entries(MovedEntry, _read("moved.toml"), "moved.toml"),
+        tapping=_tapping(),
+        pumps=_entries(PumpEntry, _read("pumps.toml"), "pumps.toml"),
+        glycols=_entries(GlycolEntry, _read("glycols.toml"), "glycols.toml"),
+        plant_parts=_plant_parts(),
     )

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from cinder.errors import Problem
 
 SHORT = 60
+NOUGHT = 1e-6
 WORDS = {
     "greater_than": "must be more than {gt:g}",
     "greater_than_equal": "must be at least {ge:g}",
@@ -39,4 +40,7 @@ def _said(item: Any) -> str:
     words = WORDS.get(item["type"])
     if words is None:
         return str(item["msg"]).removeprefix("Value error, ")
-    return words.format(**(item.get("ctx") or {}))
+    given = item.get("ctx") or {}
+    if 0 < given.get("ge", 0) <= NOUGHT:  # a figure that only must not be nothing
+        return WORDS["greater_than"].format(gt=0)
+    return words.format(**given)

@@ -156,6 +156,10 @@ class Told:
     def name(self, unit: str) -> str:
         return UNITS[unit].name if self.feet and unit in UNITS else unit
 
+    def factor(self, unit: str) -> float:
+        """How many of the unit that is told lie in one of ours: a price for one of ours is divided by it."""
+        return UNITS[unit].factor if self.feet and unit in UNITS else 1.0
+
     def fig(self, value: float | None, unit: str, digits: int = 0) -> str:
         """A figure without its unit; a dash where there is none."""
         if value is None:

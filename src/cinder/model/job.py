@@ -164,10 +164,11 @@ class Tariff(Part):
 
 
 class SitePoint(Part):
-    """A point of the plan."""
+    """A point of the plan; of a way over the site perhaps with its height above the ground."""
 
     x_m: Coordinate
     y_m: Coordinate
+    height_m: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] | None = None
 
 
 Line = Annotated[list[SitePoint], Field(max_length=60)]

@@ -36,6 +36,7 @@ POINTERS = (
     Pointer("room", "/schemes/*/measures/*/room", "entry", 4),
     Pointer("room", "/survey/rooms/*/faces/*/spans/*/beyond/room", "heated", 7),
     Pointer("room", "/survey/manifolds/*/rooms/[]", "item"),
+    Pointer("room", "/schemes/*/zones/*/rooms/[]", "item"),
     Pointer("room", "/survey/photos/*/room", "entry", 3),
     Pointer("emitter", "/survey/pipes/*/emitter", "field"),
     Pointer("emitter", "/schemes/*/pipes/*/run/emitter", "field"),
@@ -47,6 +48,7 @@ POINTERS = (
     Pointer("pipe", "/schemes/*/pipes/=", "entry", 4),
     Pointer("candidate", "/schemes/*/chosen", "field"),
     Pointer("unit place", "/schemes/*/candidates/*/place", "field"),
+    Pointer("store", "/schemes/*/hot_water/keeps", "field"),
     Pointer("space", "/survey/parts/*/loft", "field"),
     Pointer("space", "/survey/rooms/*/faces/*/spans/*/beyond/space", "heated", 7),
     Pointer("neighbour", "/survey/rooms/*/faces/*/spans/*/beyond/neighbour", "heated", 7),
@@ -66,7 +68,7 @@ HOMES = {
     "room": ("/survey/rooms/*",), "emitter": ("/survey/emitters/*",), "pipe": ("/survey/pipes/*",),
     "space": ("/survey/spaces/*",), "neighbour": ("/survey/neighbours/*",), "part": ("/survey/parts/*",),
     "storey": ("/survey/storeys/*",), "candidate": ("/schemes/*/candidates/*",), "construction": ("/library/constructions/*",),
-    "unit place": ("/site/places/*",),
+    "unit place": ("/site/places/*",), "store": ("/survey/stores/*",),
     "opening": ("/survey/rooms/*/faces/*/openings/*",),
 }  # fmt: skip
 """Where what is pointed at lies."""

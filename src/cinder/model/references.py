@@ -180,6 +180,8 @@ def _scheme(job: Job, scheme: Scheme, where: str) -> list[Problem]:
             found.append(_missing(f"{at}/face", "face", str(measure.face)))
         elif measure.kind == "opening" and face is not None and measure.opening not in face.openings:
             found.append(_missing(f"{at}/opening", "window or door", str(measure.opening)))
+    if scheme.hot_water.keeps is not None and scheme.hot_water.keeps not in job.survey.stores:
+        found.append(_missing(f"{where}/hot_water/keeps", "store", scheme.hot_water.keeps))
     for key in scheme.concessions:
         if key not in rooms:
             found.append(_missing(f"{where}/concessions/{key}", "room", key))
@@ -198,6 +200,13 @@ def _scheme(job: Job, scheme: Scheme, where: str) -> list[Problem]:
             found.append(Problem(f"{at}/spec", f"an emitter to {action.action} needs its spec"))
         found += _spec(job, action.spec, f"{at}/spec")
     found += _scheme_pipes(job, scheme, where, emitters)
+    taken: dict[str, str] = {}
+    for key, zone in scheme.zones.items():
+        for held in zone.rooms:
+            if held not in rooms:
+                found.append(_missing(f"{where}/zones/{key}/rooms", "room", held))
+            elif taken.setdefault(held, key) != key:
+                found.append(Problem(f"{where}/zones/{key}/rooms", "a room belongs to one zone only", held))
     for key, candidate in scheme.candidates.items():
         if candidate.machine not in job.library.machines:
             found.append(

@@ -102,8 +102,6 @@ class Candidate(Part):
     pos: Position = 0
     place: Id | None = None
     backup: Backup = Backup()
-    glycol_share: Annotated[float, Field(ge=0, le=0.5, allow_inf_nan=False)] | None = None
-    """Glycol in the heating water, by volume."""
     quiet: bool = False
     """At night it runs in its quiet mode."""
     cost_minor: Minor | None = None
@@ -112,12 +110,45 @@ class Candidate(Part):
     note: Note = ""
 
 
+class Window(Part):
+    """A time of the day."""
+
+    from_minute: Annotated[int, Field(ge=0, le=1439)]
+    to_minute: Annotated[int, Field(ge=1, le=1440)]
+
+    @model_validator(mode="after")
+    def _runs(self) -> Window:
+        if self.to_minute <= self.from_minute:
+            raise ValueError("a time must end after it begins; one over midnight is two")
+        return self
+
+
 class HotWater(Part):
+    """The store and how it is charged; what is not said is taken as usual (`design/hot_water/usual`)."""
+
+    label: Title = ""
+    keeps: Id | None = None
+    """A store of the survey that stays."""
     volume_l: Positive | None = None
     store_c: Annotated[float, Field(ge=35, le=75, allow_inf_nan=False)] | None = None
     cold_c: Annotated[float, Field(ge=1, le=25, allow_inf_nan=False)] | None = None
     coil_m2: Positive | None = None
+    coil_u_w_m2k: Annotated[float, Field(ge=50, le=2000, allow_inf_nan=False)] | None = None
+    exchanger: Literal["coil", "plate"] = "coil"
+    plate_ua_w_k: Positive | None = None
+    plate_flow_lph: Positive | None = None
+    """What the exchanger's own pump moves on the store's side."""
+    sensor_share: Share | None = None
+    band_k: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] | None = None
+    windows: Annotated[list[Window], Field(max_length=6)] = []
+    """When it may be charged; none: at any time."""
+    immersion_kw: Annotated[float, Field(ge=0, le=12, allow_inf_nan=False)] | None = None
     standing_kwh_per_day: NotNegative | None = None
+    distribution_kwh_per_day: NotNegative | None = None
+    diameter_m: Annotated[float, Field(gt=0.1, le=3, allow_inf_nan=False)] | None = None
+    height_m: Annotated[float, Field(gt=0.1, le=5, allow_inf_nan=False)] | None = None
+    empty_kg: Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)] | None = None
+    accumulator_l: NotNegative | None = None
 
 
 class Control(Part):
@@ -133,9 +164,50 @@ class Control(Part):
 
 
 class Separation(Part):
-    """A vessel in the return that adds open water."""
+    """One circuit, or the emitters' own behind a separator; a vessel that adds open water; a bypass to try direct running by."""
 
+    kind: Literal["direct", "header", "buffer 2", "buffer 3", "buffer 4"] = "direct"
     volumiser_l: NotNegative | None = None
+    """In the return of a direct circuit."""
+    buffer_l: NotNegative | None = None
+    machine_lph: Positive | None = None
+    """What the machine moves on its own side; as it is rated where nothing is said."""
+    pump: LibraryKey | None = None
+    """Class of the pump on the emitters' side."""
+    bypass: bool = False
+    """A valve that takes the separator out of the circuit."""
+
+
+class Zone(Part):
+    """Rooms whose water opens and closes together, or that are blended to water of their own."""
+
+    label: Title = ""
+    pos: Position = 0
+    rooms: Annotated[list[Id], Field(max_length=400)] = []
+    mixed: bool = False
+    """Behind a blending valve with a pump of its own."""
+
+
+class Protection(Part):
+    """What keeps the water outdoors from freezing; `None`: nobody has chosen yet."""
+
+    kind: Literal["none", "glycol", "valves"] | None = None
+    glycol: Literal["propylene", "ethylene"] = "propylene"
+    glycol_share: Annotated[float, Field(ge=0, le=0.6, allow_inf_nan=False)] | None = None
+    """By volume; as much as `frost_c` asks for where nothing is said."""
+    frost_c: OutdoorCelsius | None = None
+    """How cold it may get outside."""
+    refills: Title = ""
+    """Who fills the system again after a power cut has opened the valves."""
+    cost_minor: Minor | None = None
+
+
+class Vessel(Part):
+    """The expansion vessel of the heating water beside what the machine holds, its pre-charge and the relief valve."""
+
+    volume_l: Positive | None = None
+    precharge_bar: Annotated[float, Field(ge=0, le=6, allow_inf_nan=False)] | None = None
+    relief_bar: Annotated[float, Field(ge=1, le=10, allow_inf_nan=False)] | None = None
 
 
 class Scheme(Part):
@@ -159,6 +231,9 @@ class Scheme(Part):
     chosen: Id | None = None
     pipes: Annotated[dict[Id, PipeAction], Field(max_length=2000)] = {}
     separation: Separation = Separation()
+    vessel: Vessel = Vessel()
+    protection: Protection = Protection()
+    zones: Annotated[dict[Id, Zone], Field(max_length=60)] = {}
     hot_water: HotWater = HotWater()
     control: Control = Control()
     note: Note = ""

@@ -20,7 +20,20 @@ MAPS = (
     ),
     *(
         ("survey", k)
-        for k in ("parts", "storeys", "rooms", "spaces", "neighbours", "emitters", "pipes", "manifolds", "photos")
+        for k in (
+            "parts",
+            "storeys",
+            "rooms",
+            "spaces",
+            "neighbours",
+            "emitters",
+            "pipes",
+            "risers",
+            "manifolds",
+            "photos",
+            "walk_round",
+            "stores",
+        )
     ),
     ("schemes",),
 )

@@ -10,9 +10,10 @@ from typing import Any
 from cinder.errors import Problem
 
 UNITS = {
-    "w_m2k": "W/m²K", "m2kw": "m²K/W", "w_mk": "W/mK", "kpa": "kPa", "m3h": "m³/h", "lph": "L/h", "kwh": "kWh", "deg": "°",
-    "mm": "mm", "m2": "m²", "m3": "m³", "kw": "kW", "kg": "kg", "db": "dB", "c": "°C", "k": "K", "w": "W", "m": "m", "l": "L",
-    "h": "h",
+    "kwh_per_day": "kWh a day", "l_min": "L/min", "w_m2k": "W/m²K", "m2kw": "m²K/W", "w_mk": "W/mK",
+    "bar": "bar", "kpa": "kPa", "m3h": "m³/h", "lph": "L/h", "kwh": "kWh", "deg": "°",
+    "mm": "mm", "m2": "m²", "m3": "m³", "kw": "kW", "kg": "kg", "db": "dB",
+    "c": "°C", "k": "K", "w": "W", "m": "m", "l": "L", "h": "h",
 }  # fmt: skip
 """What a field's name ends with, and the unit it says; longer endings first."""
 LONGEST = 60
@@ -51,12 +52,21 @@ def _word(step: str, inside: Any, table: str) -> list[str]:
     if isinstance(inside, dict) and table.endswith("s"):  # rooms, openings, emitters: their keys are ids
         kind = inside.get("kind")
         return [kind[:LONGEST]] if isinstance(kind, str) else []
-    if step in ("survey", "schemes", "library") or (isinstance(inside, dict) and step.endswith("s")):
+    if step in ("survey", "schemes", "library") or _is_table(step, inside):
         return []
     return [_field(step)]
 
 
+def _is_table(step: str, inside: Any) -> bool:
+    """A map of parts, or of names, by their ids; collectors are one part."""
+    return (
+        isinstance(inside, dict) and step.endswith("s") and all(isinstance(one, dict | str) for one in inside.values())
+    )
+
+
 def _field(name: str) -> str:
+    if name.endswith("_minor") or "_minor_per_" in name:  # money is told in whole units by whoever asks
+        return name.replace("_minor", "").replace("_per_", " a ").replace("_", " ")
     for ending, unit in UNITS.items():
         if name.endswith(f"_{ending}"):
             return f"{name.removesuffix(f'_{ending}').replace('_', ' ')} in {unit}"

@@ -187,6 +187,22 @@ class Emitter(Part):
     known: Evidence = {}
 
 
+class PipePoint(Part):
+    """A bend of a pipe on the plan, at a height over the same level as the storeys'."""
+
+    x_m: Coordinate
+    y_m: Coordinate
+    z_m: Coordinate = 0.0
+
+
+class RunPart(Part):
+    """What hangs in a run and takes pressure by its kv: a diverter, a filter, a meter."""
+
+    label: Title = ""
+    pos: Position = 0
+    kv_m3h: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+
+
 class PipeRun(Part):
     """A stretch of pipe, there and back: `length_m` is one way. The root starts at the machine."""
 
@@ -198,8 +214,24 @@ class PipeRun(Part):
     size: LibraryKey | None = None
     length_m: Length | None = None
     fittings: Annotated[dict[LibraryKey, Annotated[int, Field(ge=0, le=500)]], Field(max_length=20)] = {}
+    by_kv: Annotated[dict[Id, RunPart], Field(max_length=20)] = {}
     reach: Literal["easy", "lift a board", "open a wall", "not at all"] | None = None
+    way: Annotated[list[PipePoint], Field(max_length=60)] = []
+    """Where it lies on the plan, from its parent's end to its own; its length, where none is said."""
+    proposed: bool = False
+    """Laid by rule; nobody has confirmed it yet."""
+    lies: Literal["inside", "outdoors", "buried"] | None = None
+    insulation_m: Annotated[float, Field(ge=0, le=0.3, allow_inf_nan=False)] | None = None
     known: Evidence = {}
+
+
+class Riser(Part):
+    """Where pipes go from one storey to the next, on the plan."""
+
+    label: Title = ""
+    pos: Position = 0
+    x_m: Coordinate
+    y_m: Coordinate
 
 
 class ManifoldPart(Part):
@@ -221,6 +253,8 @@ class Store(Part):
     volume_l: Positive | None = None
     coil_m2: Positive | None = None
     vented: bool | None = None
+    also: Annotated[list[Literal["collectors", "boiler", "stove"]], Field(max_length=3)] = []
+    """What heats it and would stay."""
     known: Evidence = {}
 
 
@@ -251,9 +285,24 @@ class Ventilation(Part):
     known: Evidence = {}
 
 
+class Draw(Part):
+    """Hot water drawn once a day: when, how much at the tap, how quickly, how warm."""
+
+    what: Title = ""
+    minute: Annotated[int, Field(ge=0, le=1439)]
+    tap_l: Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)]
+    flow_l_min: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 8.0
+    tap_c: Annotated[float, Field(ge=20, le=65, allow_inf_nan=False)] = 40.0
+    useful_c: Annotated[float, Field(ge=10, le=65, allow_inf_nan=False)] | None = None
+    """The least that is still of use; as warm as wanted where nothing is said."""
+
+
 class Household(Part):
     people: Annotated[int, Field(ge=0, le=200)] | None = None
     bedrooms: Annotated[int, Field(ge=0, le=100)] | None = None
+    tapping: LibraryKey | None = None
+    """The pattern of the day, if somebody chose one; `own`: the draws below."""
+    draws: Annotated[dict[Id, Draw], Field(max_length=60)] = {}
 
 
 class Seen(Part):
@@ -287,6 +336,7 @@ class Survey(Part):
     neighbours: Annotated[dict[Id, Neighbour], Field(max_length=30)] = {}
     emitters: Annotated[dict[Id, Emitter], Field(max_length=1000)] = {}
     pipes: Annotated[dict[Id, PipeRun], Field(max_length=2000)] = {}
+    risers: Annotated[dict[Id, Riser], Field(max_length=40)] = {}
     manifolds: Annotated[dict[Id, ManifoldPart], Field(max_length=100)] = {}
     stores: Annotated[dict[Id, Store], Field(max_length=20)] = {}
     sources: Annotated[dict[Id, Source], Field(max_length=20)] = {}

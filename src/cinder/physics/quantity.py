@@ -25,6 +25,8 @@ def require_positive(name: str, value: Num) -> None:
     """
     if isinstance(value, float) and 0 < value < math.inf:
         return
+    if isinstance(value, np.ndarray) and value.size and value.min() > 0 and value.max() < math.inf:
+        return
     if not np.all(np.isfinite(value) & (np.asarray(value) > 0)):
         raise PhysicsError(name, value, "must be greater than zero")
 
@@ -35,6 +37,8 @@ def require_not_negative(name: str, value: Num) -> None:
     >>> require_not_negative("area_m2", 0.0)
     """
     if isinstance(value, float) and 0 <= value < math.inf:
+        return
+    if isinstance(value, np.ndarray) and value.size and value.min() >= 0 and value.max() < math.inf:
         return
     if not np.all(np.isfinite(value) & (np.asarray(value) >= 0)):
         raise PhysicsError(name, value, "must not be negative")

@@ -119,6 +119,7 @@ class Law:
         self._cubic: Array = cubic
         self.any = live.any(axis=1)
         self.closes = e.closes & live
+        self.any_closes = self.closes.any(axis=1)
         self.table = newton.Table(
             cubic.reshape(-1, 4), float(LN_X[0]), LN_X_STEP, np.ascontiguousarray(per_x), live, plain, self.closes
         )
@@ -128,6 +129,7 @@ class Law:
         """The same emitters with other valves (R, E)."""
         other = copy(self)
         other.closes = closes & self.table.live
+        other.any_closes = other.closes.any(axis=1)
         other.table = self.table._replace(closes=other.closes)
         return other
 
@@ -173,23 +175,29 @@ class Balance:
         # a room nothing leads heat from has no balance: it stays where it is wanted
         self.moves = rooms.known & (rooms.own_per_k + across > 0)
         # rooms closed in by rooms alone lose a trace outwards, so that they have a temperature at all
-        own_per_k = np.maximum(rooms.own_per_k, TRACE * (1.0 + across))
-        self.slope = own_per_k + across
-        self.base = rooms.own_w - own_per_k * rooms.target_c  # loss = base + slope T - trade T of the others
+        self.own_per_k = np.maximum(rooms.own_per_k, TRACE * (1.0 + across))
+        self.slope = self.own_per_k + across
+        self.base = self._at_nought()
         self.heated = bool(rooms.heater_w.any())
         self._without: Array | None = None
 
+    def _at_nought(self) -> Array:
+        """What the rooms lose at 0 deg C (K, R): loss = base + slope T - trade T of the others."""
+        return np.asarray(self.rooms.own_w - self.own_per_k * self.rooms.target_c)
+
     def wanting(self, target_c: Array) -> Balance:
         """The same house with other temperatures wanted (R,)."""
-        r = self.rooms
+        r, other = self.rooms, copy(self)
         own = r.own_w + r.own_per_k * (target_c - r.target_c)
-        return Balance(replace(r, target_c=target_c, own_w=own), self.emitters, given=self.given, band=self.band)
+        other.rooms = replace(r, target_c=target_c, own_w=own)
+        other.base, other._without = other._at_nought(), None
+        return other
 
     def at(self, rows: Rows) -> Balance:
         """The same at some of the outdoor temperatures."""
-        r = self.rooms
-        other = replace(r, own_w=r.own_w[rows], heater_w=r.heater_w[rows])
-        some = Balance(other, self.emitters, given=self.given, band=self.band)
+        r, some = self.rooms, copy(self)
+        some.rooms = replace(r, own_w=r.own_w[rows], heater_w=r.heater_w[rows])
+        some.base = self.base[rows]
         some._without = self._without[rows] if self._without is not None else None
         return some
 
@@ -254,16 +262,8 @@ class Balance:
             np.full(k, -1, dtype=np.intp),
         )  # fmt: skip
         settled = np.zeros(k, dtype=bool)
-        closing = (self.given.closes.any(axis=1) | (rooms.heater_w > 0)) & self.moves
-        house = newton.House(
-            self.base,
-            rooms.heater_w,
-            self.slope,
-            target,
-            self.trade,
-            self.moves,
-            np.broadcast_to(closing, (k, r)).copy(),
-        )
+        closing = (self.given.any_closes | (rooms.heater_w > 0)) & self.moves
+        house = newton.House(self.base, rooms.heater_w, self.slope, target, self.trade, self.moves, closing)
         newton.settle(
             house, self.given.table, self.band, found.flow_c, found.room_c,
             binds if binds is not None else np.zeros(r, dtype=bool), binds is not None, slack_k, found.per_k, found.binding,
@@ -338,7 +338,3 @@ def ready() -> None:
     balance = Balance(rooms, panels)
     balance.settle(flow_c=np.array([50.0]), asked=np.array([True, True]))
     balance.needs(np.array([[500.0, 300.0]]))
-
-
-if __name__ == "__main__":
-    ready()

@@ -10,19 +10,43 @@ from typing import Any, TypeVar
 
 from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, design, effect, year
-from cinder.design.apart import alternatives, doubts, measures, moved, running, ways
+from cinder.design.apart import (
+    alternatives,
+    doubts,
+    flows,
+    materials,
+    measures,
+    moved,
+    plant,
+    protecting,
+    routing,
+    running,
+    separating,
+    water_day,
+    ways,
+)
 from cinder.design.apart import bills as bill_check
 from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side, side_by_side
 from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.flows import FlowsFound
+from cinder.design.apart.materials import MaterialsFound
 from cinder.design.apart.measures.result import Measures
+from cinder.design.apart.plant import PlantFound
+from cinder.design.apart.protecting import ProtectingFound
+from cinder.design.apart.routing import RoutesFound
 from cinder.design.apart.running.result import Runs
+from cinder.design.apart.running.solar import spare_day_w
+from cinder.design.apart.separating import SeparatingFound
+from cinder.design.apart.water_day import WaterDays
 from cinder.design.apart.ways.result import Front, Holding
+from cinder.design.findings import Findings
 from cinder.design.house.climate import height_shift_k
+from cinder.design.house.view import view
 from cinder.design.kept import Kept
 from cinder.design.year.result import Year
-from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256, load
+from cinder.library import EDITION, HourlyYear, MachineEntry, PlantPartEntry, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
 from cinder.service.shown import Shown, difference, fingerprint
@@ -178,6 +202,65 @@ class Remembered:
                 shift_k=shift,
                 loss_range=scales,
             ),
+        )
+
+    def water_days(self, who: Who, job: Job, version: int) -> WaterDays:
+        """The hot-water store through a day, and what other stores would make of it."""
+        weather, _ = self.weather(who, job)
+
+        def made() -> WaterDays:
+            sun = spare_day_w(view(job, Findings()), weather) if weather is not None else None
+            return water_day.judge(job, self.design(who, job, version), sun)
+
+        return self._slowly(("water days", who.company_id, job.id, version, weather is not None), made)
+
+    def flows(self, who: Who, job: Job, version: int) -> FlowsFound:
+        """What every emitter really gets, how the house is balanced, and what would leave the pump more room."""
+        return self._slowly(
+            ("flows", who.company_id, job.id, version), lambda: flows.judge(job, self.design(who, job, version))
+        )
+
+    def _plant_parts(self, who: Who) -> tuple[dict[str, PlantPartEntry], frozenset[str], Hashable]:
+        """The table of parts as the company prices it, the rows that are its own, and what it is remembered by."""
+        table = self.company.plant_parts(who, load().plant_parts)
+        own = frozenset(key for key, entry in table.items() if entry is not load().plant_parts[key])
+        return table, own, tuple(entry_sha256(table[key]) for key in sorted(own))
+
+    def separating(self, who: Who, job: Job, version: int) -> SeparatingFound:
+        """One circuit or two: every way through the whole chain."""
+        table, _, mark = self._plant_parts(who)
+        return self._slowly(
+            ("separating", who.company_id, job.id, version, mark),
+            lambda: separating.judge(job, self.design(who, job, version), table),
+        )
+
+    def protecting(self, who: Who, job: Job, version: int) -> ProtectingFound:
+        """Glycol, freeze valves or neither."""
+        table, _, mark = self._plant_parts(who)
+        return self._slowly(
+            ("protecting", who.company_id, job.id, version, mark),
+            lambda: protecting.judge(job, self.design(who, job, version), table),
+        )
+
+    def plant(self, who: Who, job: Job, version: int) -> PlantFound:
+        """The plant as a picture."""
+        return self._slowly(
+            ("plant", who.company_id, job.id, version),
+            lambda: plant.judge(job, self.design(who, job, version), load().plant_parts),
+        )
+
+    def routes(self, who: Who, job: Job, version: int) -> RoutesFound:
+        """Pipes on the plan, and a tree laid by rule."""
+        return self._slowly(
+            ("routes", who.company_id, job.id, version), lambda: routing.judge(job, self.design(who, job, version))
+        )
+
+    def materials(self, who: Who, job: Job, version: int) -> MaterialsFound:
+        """What to buy, by the company's prices."""
+        table, own, mark = self._plant_parts(who)
+        return self._slowly(
+            ("materials", who.company_id, job.id, version, mark),
+            lambda: materials.judge(job, self.design(who, job, version), table, own),
         )
 
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:

@@ -21,6 +21,7 @@ from cinder.library import (
     MachineEntry,
     MeasureEntry,
     PlaceRuleEntry,
+    PlantPartEntry,
     load,
     shipped_year,
 )
@@ -33,9 +34,9 @@ from cinder.store.tables import BlobRow, CompanyEntryRow
 KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
     "catalogues": CatalogueEntry, "machines": MachineEntry,
-    "place_rules": PlaceRuleEntry, "grants": GrantEntry,
+    "place_rules": PlaceRuleEntry, "grants": GrantEntry, "plant_parts": PlantPartEntry,
 }  # fmt: skip
-PRICED = ("measures", "emitter_prices", "place_rules")
+PRICED = ("measures", "emitter_prices", "place_rules", "plant_parts")
 """Tables whose own rows stand in place of the shipped ones."""
 SHOWN = 12
 YEAR = "text/csv; header=present"
@@ -124,6 +125,12 @@ class CompanyShelf:
         """What panels cost, with the company's own rows in place of the shipped ones."""
         kept = self.entries(who, "emitter_prices").items()
         own = {key: entry for key, (_, entry) in kept if isinstance(entry, EmitterPriceEntry)}
+        return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
+
+    def plant_parts(self, who: Who, shipped: dict[str, PlantPartEntry]) -> dict[str, PlantPartEntry]:
+        """What the parts of a plant cost, with the company's own rows in place of the shipped ones."""
+        kept = self.entries(who, "plant_parts").items()
+        own = {key: entry for key, (_, entry) in kept if isinstance(entry, PlantPartEntry)}
         return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
 
     def catalogues(self, who: Who) -> tuple[CatalogueEntry, ...]:

@@ -12,9 +12,16 @@ from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side
 from cinder.design.apart.doubts.result import Doubts, Leaving
+from cinder.design.apart.flows import FlowsFound
+from cinder.design.apart.materials import MaterialsFound
 from cinder.design.apart.measures.result import Measures
 from cinder.design.apart.moved import Moved
+from cinder.design.apart.plant import PlantFound
+from cinder.design.apart.protecting import ProtectingFound
+from cinder.design.apart.routing import RoutesFound
 from cinder.design.apart.running.result import Runs
+from cinder.design.apart.separating import SeparatingFound
+from cinder.design.apart.water_day import WaterDays
 from cinder.design.apart.ways.result import Front, Holding, RoomOptions
 from cinder.design.fabric.result import Section
 from cinder.design.machine.look import Look
@@ -27,6 +34,7 @@ from cinder.library import (
     CoveringEntry,
     EmitterPriceEntry,
     EmitterTypeEntry,
+    GrantEntry,
     HeatedBuildEntry,
     ItemEntry,
     MachineEntry,
@@ -35,8 +43,11 @@ from cinder.library import (
     MeasureEntry,
     PipeFamilyEntry,
     PlaceRuleEntry,
+    PlantPartEntry,
+    PumpEntry,
     QuestionEntry,
     TablesEntry,
+    TappingEntry,
 )
 from cinder.model import Job
 
@@ -161,6 +172,9 @@ class LibraryOut(BaseModel):
     coverings: dict[str, CoveringEntry]
     heated_builds: dict[str, HeatedBuildEntry]
     manifold_parts: dict[str, ManifoldKindEntry]
+    tapping: dict[str, TappingEntry]
+    pumps: dict[str, PumpEntry]
+    plant_parts: dict[str, PlantPartEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     walk_round: dict[str, ItemEntry]
@@ -207,7 +221,17 @@ class CompanyEntry(BaseModel):
     edition: int
     sha256: str
     u_w_m2k: float | None
-    entry: ConstructionEntry | ClimateEntry | MeasureEntry | EmitterPriceEntry | CatalogueEntry
+    entry: (
+        ConstructionEntry
+        | ClimateEntry
+        | MeasureEntry
+        | EmitterPriceEntry
+        | CatalogueEntry
+        | PlantPartEntry
+        | MachineEntry
+        | PlaceRuleEntry
+        | GrantEntry
+    )
 
 
 class CompanyEntries(BaseModel):
@@ -248,6 +272,41 @@ class RunningOut(BaseModel):
 class AlternativesOut(BaseModel):
     version: int
     alternatives: Alternatives
+
+
+class WaterDaysOut(BaseModel):
+    version: int
+    water_days: WaterDays
+
+
+class FlowsOut(BaseModel):
+    version: int
+    flows: FlowsFound
+
+
+class SeparatingOut(BaseModel):
+    version: int
+    separating: SeparatingFound
+
+
+class ProtectingOut(BaseModel):
+    version: int
+    protecting: ProtectingFound
+
+
+class PlantOut(BaseModel):
+    version: int
+    plant: PlantFound
+
+
+class RoutesOut(BaseModel):
+    version: int
+    routes: RoutesFound
+
+
+class MaterialsOut(BaseModel):
+    version: int
+    materials: MaterialsFound
 
 
 class BillsOut(BaseModel):

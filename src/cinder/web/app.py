@@ -38,6 +38,7 @@ from cinder.web.routes import (
     photos,
     survey,
     tariff,
+    water,
     ways,
     weather,
     year,
@@ -56,7 +57,7 @@ class Tablet:
 
 
 ROUTES = (
-    library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, measures, papers, ways, emitters,
+    library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, measures, papers, ways, emitters,
     catalogues, machines, tariff,
 )  # fmt: skip
 """One router a concept."""

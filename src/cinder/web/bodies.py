@@ -107,13 +107,15 @@ class HeatedIn(In):
     spread_k: Annotated[float, Field(gt=0, le=40)] = 5.0
     school: Literal["standard", "conduction"] = "standard"
     need_w: Annotated[float, Field(ge=0, le=1e6)] | None = None
+    glycol: Literal["propylene", "ethylene"] = "propylene"
+    glycol_share: Annotated[float, Field(ge=0, le=0.6)] = 0.0
 
 
 class FlowIn(In):
     flow_c: Annotated[float, Field(ge=25, le=75)]
 
 
-PaperKind = Literal["heat-loss", "customer", "noise", "electrics"]
+PaperKind = Literal["heat-loss", "customer", "noise", "hot-water", "hydraulic", "balancing", "materials", "electrics"]
 """Papers that can be asked for; each has its writer in `exchange.report.PAPERS`."""
 
 

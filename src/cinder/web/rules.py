@@ -10,10 +10,13 @@ from dataclasses import asdict
 from typing import Any
 
 import orjson
+from pydantic import BaseModel
 
+from cinder.design.machine import clear
 from cinder.exchange.report import PAPERS
 from cinder.library.entries.prices import DISTURBS
-from cinder.model import defaults, imperial
+from cinder.model import Practice, defaults, imperial
+from cinder.model.job import Collectors, Solar
 from cinder.model.pointers import HEIR, HOMES, POINTERS
 
 
@@ -35,12 +38,22 @@ def rules() -> dict[str, Any]:
         "heated_share": defaults.HEATED_SHARE,
         "primaries": defaults.PRIMARIES,
         "branch": defaults.BRANCH,
+        "kv_parts": [{"label": label, "kv_m3h": kv} for label, kv in defaults.KV_PARTS],
         "layer": defaults.LAYER,
+        "practice": Practice().model_dump(mode="json"),
+        "solar": _standing(Solar),
+        "collectors": _standing(Collectors),
+        "unit_m": {"wide": clear.UNIT_WIDE_M, "deep": clear.UNIT_DEEP_M},
         "disturbs": DISTURBS,
         "papers": {key: name for key, (name, _) in PAPERS.items()},
         "imperial": {unit: asdict(other) for unit, other in imperial.UNITS.items()},
         "imperial_names": sorted(imperial.NAMES),
     }
+
+
+def _standing(part: type[BaseModel]) -> dict[str, Any]:
+    """What holds in a part where nobody says another."""
+    return {name: field.default for name, field in part.model_fields.items() if not field.is_required()}
 
 
 if __name__ == "__main__":

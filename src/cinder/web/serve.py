@@ -13,7 +13,7 @@ import uvicorn
 from fastapi import FastAPI
 
 from cinder.errors import NoDatabase
-from cinder.physics.room_balance import ready
+from cinder.physics.compiled import ready
 from cinder.service.demo import seed
 from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.store.database import alone, engine, migrate

@@ -89,7 +89,7 @@ def _fans(house: HouseView, volume: Array) -> tuple[Array, Array, float]:
         return nothing, nothing, 0.0
     supply = np.array([r.room.air.supply_m3h or 0.0 for r in rooms])
     extract = np.array([r.room.air.extract_m3h or 0.0 for r in rooms])
-    lives = np.array([r.habitable for r in rooms])
+    lives = np.array([r.habitable for r in rooms], dtype=bool)
     if kind == "balanced":
         if not supply.any():
             wanted = flow if flow is not None else HYGIENIC_AIR_PER_H * float(volume[lives].sum())
@@ -156,7 +156,7 @@ def arrays(house: HouseView, tightness: Tightness, *, volume: Array, exposed: Ar
 
 @dataclass(slots=True)
 class Compared:
-    """Watts per room by every method (M, R): the emitter's and the house's."""
+    """By every method, of each room (R,): W as its emitter and as the house meets it, and the flow, m3/h."""
 
     emitter_w: dict[str, Array]
     house_w: dict[str, Array]
@@ -174,24 +174,27 @@ def compare(
     complete: Array,
 ) -> Compared:
     """Every way to count, on the same rooms. Shapes (R,)."""
-    out = Compared({}, {}, {})
-    for method in METHODS:
-        one = chosen
-        if method != chosen.method:
-            emitter, mean = _stated(house, volume, *_leaks(house, tightness, method, volume, _share(exposed)))
-            one = replace(chosen, method=method, leak_emitter=emitter, leak_house=mean)
-        flow = one.flow_m3h(house=True) * complete
-        out.flow_m3h[method] = flow
-        out.house_w[method] = np.asarray(air_heat_coefficient(flow_m3h=flow) * difference_k)
-        out.emitter_w[method] = np.asarray(
-            air_heat_coefficient(flow_m3h=one.flow_m3h(house=False) * complete) * difference_k
-        )
-    return out
+    share = _share(exposed)
+    leaks = [
+        (chosen.leak_emitter, chosen.leak_house) if method == chosen.method
+        else _stated(house, volume, *_leaks(house, tightness, method, volume, share))
+        for method in METHODS
+    ]  # fmt: skip
+    emitter, mean = (np.array([pair[side] for pair in leaks]) for side in (0, 1))
+    every = replace(chosen, leak_emitter=emitter, leak_house=mean)
+    flow = every.flow_m3h(house=True) * complete
+    house_w, emitter_w = (
+        np.asarray(air_heat_coefficient(flow_m3h=of) * difference_k)
+        for of in (flow, every.flow_m3h(house=False) * complete)
+    )
+    by_method = (dict(zip(METHODS, rows, strict=True)) for rows in (emitter_w, house_w, flow))
+    return Compared(*by_method)
 
 
 def results(house: HouseView, compared: Compared, volume: Array, loss_without_air_w: float) -> list[AirMethod]:
     """The comparison as the Design shows it."""
     total = float(volume.sum())
+    ids = [room.id for room in house.rooms]
     return [
         AirMethod(
             key=method,
@@ -202,7 +205,7 @@ def results(house: HouseView, compared: Compared, volume: Array, loss_without_ai
             air_w=float(compared.house_w[method].sum()),
             emitters_w=float(compared.emitter_w[method].sum()),
             loss_w=loss_without_air_w + float(compared.house_w[method].sum()),
-            rooms_w={room.id: float(w) for room, w in zip(house.rooms, compared.emitter_w[method], strict=True)},
+            rooms_w=dict(zip(ids, compared.emitter_w[method].tolist(), strict=True)),
         )
         for method in METHODS
     ]

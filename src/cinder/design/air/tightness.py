@@ -29,13 +29,7 @@ def by_age(house: HouseView) -> Tightness:
 
 def envelope_m2(house: HouseView) -> float:
     """Everything that closes the heated rooms in: faces to outside, ground, unheated spaces and neighbours, m2."""
-    return sum(
-        piece.stretch.area_m2
-        for room in house.rooms
-        for face in room.faces
-        for piece in face.pieces
-        if piece.stretch.beyond.kind in ("outside", "ground", "space", "neighbour") and not piece.stretch.hole
-    )
+    return sum(room.closed_in_m2 for room in house.rooms)
 
 
 def tightness(house: HouseView, findings: Findings) -> Tightness:

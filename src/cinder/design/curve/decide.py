@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept, Needs
-from cinder.design.losses.evaluate import LossArrays, Losses, evaluate, through_the_year
+from cinder.design.losses.evaluate import Loads, LossArrays, loads, through_the_year
 from cinder.design.waterline import settled
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.model.scheme import Control
@@ -53,13 +53,15 @@ class Need:
 class CurveArrays:
     """On the outdoor grid (K,): the house's losses by the design day's reading and through the year, W; the need, the
     line. `at_c` and `whole_line_c` have the design day after it, where it is known; `off` (as they): nothing is heated.
+    `in_bins_w` (B, R): the rooms' shares of the house's loss through the year at the climate's own bins.
     `fitted_mild_c` what the mild end was fitted to; `need` None where nothing could be worked out."""
 
     outdoor_c: Array
     hours: Array
-    losses: Losses
+    losses: Loads
     year: LossArrays
-    year_losses: Losses
+    year_losses: Loads
+    in_bins_w: Array
     needed_c: Array
     line_c: Array
     setting: law.TwoPoint | None
@@ -102,7 +104,9 @@ def judge(
     grid, hours = kept.of("outdoor grid", (house.climate, house.outdoor_c), lambda: outdoor_grid(house))
     at = grid if house.outdoor_c is None else np.append(grid, house.outdoor_c)
     year = through_the_year(house, arrays)
-    losses, year_losses = evaluate(arrays, at), evaluate(year, at)
+    bins = np.array(house.climate.bin_outdoor_c if house.climate else (), dtype=float)
+    losses, over_year = loads(arrays, at), loads(year, np.concatenate([at, bins]))
+    year_losses = over_year.first(len(at))
     off = at >= house.practice.heating_limit_c
     control = house.scheme.control if house.scheme else Control()
     cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
@@ -112,8 +116,8 @@ def judge(
     line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
     count = len(grid)
     return CurveArrays(
-        grid, hours, _first(losses, count), year, _first(year_losses, count), need.needed_c[:count], line[:count], setting,
-        control, at, line, off, fitted, need,
+        grid, hours, losses.first(count), year, year_losses.first(count), over_year.share_of_house_w[len(at) :],
+        need.needed_c[:count], line[:count], setting, control, at, line, off, fitted, need,
     )  # fmt: skip
 
 
@@ -127,24 +131,19 @@ def nothing(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, water
     grid, hours = outdoor_grid(house)
     year = through_the_year(house, arrays)
     none = np.full_like(grid, np.nan)
+    bins = np.array(house.climate.bin_outdoor_c if house.climate else (), dtype=float)
     return CurveArrays(
-        grid, hours, evaluate(arrays, grid), year, evaluate(year, grid), none, none, None, Control(), grid, none,
-        np.ones(len(grid), dtype=bool), None, None,
+        grid, hours, loads(arrays, grid), year, loads(year, grid), loads(year, bins).share_of_house_w, none, none, None,
+        Control(), grid, none, np.ones(len(grid), dtype=bool), None, None,
     )  # fmt: skip
-
-
-def _first(losses: Losses, count: int) -> Losses:
-    """Losses at the first `count` outdoor temperatures: without the design day, which stands last."""
-    every = {name: getattr(losses, name) for name in Losses.__slots__}
-    return Losses(**{name: of if of.ndim < 2 else of[:count] for name, of in every.items()})
 
 
 def _need(
     house: HouseView,
     arrays: LossArrays,
     year: LossArrays,
-    losses: Losses,
-    year_losses: Losses,
+    losses: Loads,
+    year_losses: Loads,
     emitters: EmitterArrays,
     waterline: WaterlineArrays,
     fits: Mask,

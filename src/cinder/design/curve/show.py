@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -118,7 +119,6 @@ def _result(
     grid, at, line, setting = curve.outdoor_c, curve.at_c, curve.whole_line_c, curve.setting
     count = len(grid)
     ids = [one.id for one in house.rooms]
-    every = list(zip(ids, range(len(ids)), strict=True))
     over = room - arrays.target_c if room is not None else np.full((len(line), len(ids)), np.nan)
     over = np.where(np.asarray(arrays.complete), over, np.nan)
     holds = [ids[n] if n >= 0 else None for n in need.binding.tolist()]
@@ -139,6 +139,7 @@ def _result(
         if short_room_k > TOLD_APART_K / 10:
             short_room, short_at = ids[int(worst[1])], float(at[int(worst[0])])
     asks = _lines(need)
+    floats = arrays.complete & np.isposinf(waterline.needed_c)  # something to meet, and nothing to meet it with
     mild = int(np.abs(grid - (setting.mild_out_c if setting else MILD_OUT_C)).argmin())
     return Curve(
         outdoor_c=grid.tolist(),
@@ -149,8 +150,10 @@ def _result(
         cop_lines=cop_lines,
         holds=holds[:count],
         over_k=dict(zip(ids, _plain(over[:count].T), strict=True)) if room is not None else {},
-        floats=[key for key, n in every if _floats(arrays, waterline, n)],
-        design_over_k={key: float(over[-1, n]) for key, n in every if np.isfinite(over[-1, n])} if known else {},
+        floats=[key for key, of in zip(ids, floats.tolist(), strict=True) if of],
+        design_over_k={key: of for key, of in zip(ids, over[-1].tolist(), strict=True) if math.isfinite(of)}
+        if known
+        else {},
         cold_need_c=float(need.needed_c[-1]) if known and np.isfinite(need.needed_c[-1]) else None,
         cold_standard_c=waterline.result.needed_flow_c,
         cold_why=_why(house, arrays, need, waterline),
@@ -172,11 +175,6 @@ def _result(
         excess_k=excess,
         excess_at_c=excess_at,
     )
-
-
-def _floats(arrays: LossArrays, waterline: WaterlineArrays, n: int) -> bool:
-    """A room that has something to meet, and nothing to meet it with."""
-    return bool(arrays.complete[n]) and bool(np.isposinf(waterline.needed_c[n]))
 
 
 def _why(house: HouseView, arrays: LossArrays, need: Need, waterline: WaterlineArrays) -> list[str]:

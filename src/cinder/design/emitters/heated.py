@@ -13,7 +13,8 @@ from cinder.design.house.overlay import EmitterView
 from cinder.design.house.view import HouseView
 from cinder.errors import PhysicsError
 from cinder.model import Heated
-from cinder.physics import floor, pipe, radiator, water
+from cinder.physics import floor, pipe, radiator
+from cinder.physics.fluid import PLAIN, Fluid
 
 Method = Literal["standard", "conduction", "entered"]
 LIMIT_STAY_C = 29.0
@@ -229,7 +230,15 @@ def surface_excess_k(found: HeatedSurface, flux_w_m2: float, *, wall: bool) -> t
 
 
 def preview(
-    spec: Heated, *, wall: bool, room_c: float, flow_c: float, spread_k: float, school: str, need_w: float | None = None
+    spec: Heated,
+    *,
+    wall: bool,
+    room_c: float,
+    flow_c: float,
+    spread_k: float,
+    school: str,
+    need_w: float | None = None,
+    fluid: Fluid = PLAIN,
 ) -> HeatedPreview:
     """What a floor or wall would give at a flow temperature, at its own and at other pipe spacings.
 
@@ -259,6 +268,7 @@ def preview(
             spread_k,
             school,
             need_w,
+            fluid,
         )
         for at in spacings
     ]
@@ -274,6 +284,7 @@ def _preview_row(
     spread_k: float,
     school: str,
     need_w: float | None,
+    fluid: Fluid,
 ) -> SpacingResult:
     found = surface(spec, wall=wall, room_c=room_c, school=school)
     q = found.k_w_m2k * excess_k
@@ -289,7 +300,7 @@ def _preview_row(
     heat = q * found.area_m2
     carried = min(heat, need_w) if need_w is not None else heat
     per_loop = (
-        float(water.flow_for_heat_lph(heat_w=carried, spread_k=spread_k, temperature_c=40.0)) / found.loops
+        float(fluid.flow_for_heat_lph(heat_w=carried, spread_k=spread_k, temperature_c=40.0)) / found.loops
         if carried > 0
         else None
     )
@@ -299,16 +310,16 @@ def _preview_row(
         output_w=heat, surface_mean_c=room_c + mean, surface_most_c=room_c + most, limit_c=found.limit_c,
         limit_why=found.limit_why, within=q <= found.most_w_m2 * 1.005, loop_m=found.loop_m,
         longest_m=longest_m(spec.pipe_m), loops=found.loops, loop_lph=per_loop,
-        loop_kpa=loop_kpa(found.loop_m, per_loop, spec.pipe_m - 2 * spec.pipe_wall_m) if per_loop else None, profile_c=profile,
+        loop_kpa=loop_kpa(found.loop_m, per_loop, spec.pipe_m - 2 * spec.pipe_wall_m, fluid) if per_loop else None, profile_c=profile,
     )  # fmt: skip
 
 
-def loop_kpa(loop_m: float | None, per_loop_lph: float, bore_m: float) -> float | None:
+def loop_kpa(loop_m: float | None, per_loop_lph: float, bore_m: float, fluid: Fluid) -> float | None:
     """What a loop takes of the head, kPa: friction in a smooth pipe, its bends among it; None without a length."""
     if loop_m is None or bore_m <= 0:
         return None
     per_m = pipe.friction_pa_per_m(
         flow_lph=per_loop_lph, bore_m=bore_m, roughness_m=PLASTIC_ROUGHNESS_M,
-        density_kg_m3=water.density_kg_m3(temperature_c=40.0), viscosity_pa_s=water.viscosity_pa_s(temperature_c=40.0),
+        density_kg_m3=fluid.density_kg_m3(temperature_c=40.0), viscosity_pa_s=fluid.viscosity_pa_s(temperature_c=40.0),
     )  # fmt: skip
     return float(per_m) * loop_m / 1000

@@ -19,6 +19,8 @@ def hot_water(result: HotWaterResult) -> str:
     if result.rule_low_l is not None:
         judged = {"small": "is less than", "large": "is well above", "meets": "fits"}[result.verdict]
         text += f" {judged} the {result.rule_low_l:.0f}–{result.rule_high_l:.0f} L usual for {_count(result.bedrooms)}"
+    else:
+        text += " is chosen; say how many bedrooms there are to hold it against what is usual"
     if result.reheat_minutes is not None:
         text += f"; cold to hot takes **{result.reheat_minutes:.0f} minutes** on the design day"
     return text + "."

@@ -6,13 +6,14 @@ from dataclasses import dataclass
 from functools import cached_property, partial
 
 from cinder.design.findings import Findings
-from cinder.design.house import routes
+from cinder.design.house import routes, water
 from cinder.design.house.climate import site_climate
 from cinder.design.kept import Kept, entries
 from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
 from cinder.model.scheme import Candidate, PipeAction
+from cinder.physics.fluid import Fluid
 
 Pipes = dict[str, tuple[PipeRun, str]]
 NORMAL = "normal"
@@ -50,6 +51,8 @@ class Overlay:
     sheltered: str
     spread_k: float
     layout: Layout
+    fluid: Fluid
+    """The heating water."""
 
     @property
     def shelter(self) -> float:
@@ -153,7 +156,7 @@ def overlay(job: Job, findings: Findings, kept: Kept) -> Overlay:
         job=job, scheme=scheme, practice=job.practice, tables=tables, climate=climate, outdoor_c=outdoor,
         constructions=constructions, emitters=_emitters(job, scheme, kept), pipes=pipes, machine=machine,
         sheltered=sheltered, spread_k=(scheme.spread_k if scheme and scheme.spread_k else None) or job.practice.spread_k,
-        layout=layout(survey, kept),
+        layout=layout(survey, kept), fluid=water.of(scheme, outdoor),
     )  # fmt: skip
 
 
@@ -223,4 +226,13 @@ def _pipes(found: dict[str, PipeRun], changed: dict[str, PipeAction]) -> dict[st
             out.pop(key, None)
         elif action.run is not None:
             out[key] = (action.run, action.action)
+    out = {key: (_as_drawn(run), action) for key, (run, action) in out.items()}
     return dict(sorted(out.items(), key=lambda item: (item[1][0].pos, item[0])))
+
+
+def _as_drawn(run: PipeRun) -> PipeRun:
+    """A run whose length nobody has said is as long as it is drawn."""
+    if run.length_m is not None or len(run.way) < 2:
+        return run
+    length = routes.along_m(run.way)
+    return run.model_copy(update={"length_m": length}) if length > 0 else run

@@ -18,6 +18,9 @@ INDOORS = ("heated", "room")
 NOTHING_SAID = Face()
 
 
+CLOSING_IN = ("outside", "ground", "space", "neighbour")
+
+
 @dataclass(frozen=True, slots=True)
 class OpeningView:
     id: str
@@ -92,6 +95,8 @@ class RoomView:
     lacks: list[str]
     exposed_m2: float
     """Of its faces, what looks outside or into an unheated space."""
+    closed_in_m2: float
+    """Of its faces, what closes the heated rooms in: against outside, ground, unheated spaces and neighbours."""
     exposed_perimeter_m: float
     exposed_faces: int
     """Faces with a window or door to the outside."""
@@ -146,13 +151,15 @@ def room_view(house: Overlay, key: str, room: Room) -> RoomView:
         if piece.stretch.beyond.kind in LOSING and (piece.stretch.low_m or 0.0) <= FOOT_M and not piece.stretch.under
     )
     edge = sum(to_m - from_m for _, from_m, to_m in foot)
-    exposed = 0.0
-    for face in faces if not lacks else ():
-        for piece in face.pieces:
-            exposed += piece.stretch.area_m2 if piece.stretch.beyond.kind in ("outside", "space") else 0.0
+    exposed = closed_in = 0.0
+    for stretch in (piece.stretch for face in faces for piece in face.pieces):
+        if stretch.beyond.kind in ("outside", "space") and not lacks:
+            exposed += stretch.area_m2
+        if stretch.beyond.kind in CLOSING_IN and not stretch.hole:
+            closed_in += stretch.area_m2
     return RoomView(
         key, room, part_key(house.job.survey, room.part), target, why, use.habitable if use else True, table_air,
-        walked, body, volume, faces, lacks, exposed_m2=exposed, exposed_perimeter_m=edge,
+        walked, body, volume, faces, lacks, exposed_m2=exposed, closed_in_m2=closed_in, exposed_perimeter_m=edge,
         exposed_faces=sum(
             any(piece.openings and piece.stretch.beyond.kind == "outside" for piece in face.pieces) for face in faces
         ),

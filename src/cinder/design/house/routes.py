@@ -10,10 +10,12 @@ from typing import NamedTuple
 from cinder.model import Job
 from cinder.model.job import Site, SitePoint, UnitPlace
 from cinder.model.scheme import Candidate
+from cinder.model.survey import PipePoint
 
 
 class Way(NamedTuple):
-    """A way over the plan with its length, m, rises in it; the points it is drawn through, and how its length is known."""
+    """A way over the plan with its length, m, every rise and fall in it (over a loft and down again counts both); the points it
+    is drawn through, and how its length is known."""
 
     length_m: float | None
     points: list[list[float]]
@@ -33,16 +35,26 @@ def cable(site: Site, place: UnitPlace) -> Way:
 def _way(site: Site, place: UnitPlace, bends: Sequence[SitePoint], kind: str, typed: float | None) -> Way:
     end = next((one for _, one in sorted(site.marks.items()) if one.kind == kind), None)
     points = [[place.x_m, place.y_m], *([one.x_m, one.y_m] for one in bends)]
-    rise = 0.0
+    heights = [place.height_m, *(one.height_m for one in bends if one.height_m is not None)]
     if end is not None:
         points.append([end.x_m, end.y_m])
-        rise = abs(place.height_m - end.height_m)
+        heights.append(end.height_m)
+    rise = sum(abs(b - a) for a, b in pairwise(heights))
     drawn = sum(math.dist(a, b) for a, b in pairwise(points)) + rise
     if typed is not None:
         return Way(typed, points, "as measured")
     if end is None:
         return Way(None, points, f"the {kind} is not on the site")
     return Way(drawn, points, "as drawn on the site, with its rise")
+
+
+def along_m(way: Sequence[PipePoint]) -> float:
+    """Length of a pipe along its points, risers in it, m.
+
+    >>> along_m([PipePoint(x_m=0.0, y_m=0.0), PipePoint(x_m=3.0, y_m=4.0), PipePoint(x_m=3.0, y_m=4.0, z_m=2.5)])
+    7.5
+    """
+    return sum(math.dist((a.x_m, a.y_m, a.z_m), (b.x_m, b.y_m, b.z_m)) for a, b in pairwise(way))
 
 
 def cost_minor(job: Job, candidate: Candidate) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import partial
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -12,13 +13,15 @@ import numpy as np
 from cinder.design.emitters.decide import EmitterArrays, Rated
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
-from cinder.design.hydraulics.result import Circuit, Pipe, Pipework
-from cinder.design.kept import Kept, entries
+from cinder.design.hydraulics.result import Circuit, Pipe, Pipework, Primary
+from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.result import RoomResult
+from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
-from cinder.library import PipeFamilyEntry
+from cinder.library import PipeFamilyEntry, load
 from cinder.model import PipeRun
-from cinder.physics import network, pipe, pump, water
+from cinder.physics import network, pipe, pump
+from cinder.physics.fluid import Fluid
 from cinder.physics.quantity import Array
 
 MICROBORE_M = 0.0105
@@ -26,6 +29,8 @@ MICROBORE_LIMIT_M_S = 0.6
 SMALL_BORE_LIMIT_M_S = 1.0
 LARGE_BORE_M = 0.03
 LARGE_BORE_LIMIT_M_S = 1.5
+LONGEST_M = 200.0
+"""As in the job: no run of a house is longer one way."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +50,8 @@ class Tree:
     roughness_m: Array
     length_m: Array
     k_sum: Array
+    kv_pa: Array
+    """What hangs in each by its kv, Pa at 1 L/h."""
     parts: list[Part]
 
 
@@ -59,7 +66,7 @@ class Part(NamedTuple):
 
 
 class Flowing(NamedTuple):
-    """What flows through every pipe (P,): L/h, m/s, friction there and back and fittings, Pa."""
+    """What flows through every pipe (P,): L/h, m/s, friction there and back, fittings and what hangs in it by kv, Pa."""
 
     flow_lph: Array
     velocity_m_s: Array
@@ -72,29 +79,37 @@ def judge(
     emitters: EmitterArrays,
     rooms: list[RoomResult],
     line: WaterlineArrays,
+    separated: Separated,
     findings: Findings,
     kept: Kept,
 ) -> Pipework:
-    """Losses pipe by pipe and circuit by circuit at the design flows (heat over spread)."""
+    """Losses pipe by pipe and circuit by circuit at the design flows (heat over spread). Behind a separator the pipes that start at the
+    machine are its own side, at its own flow."""
     rated, waterline = emitters.rated, line.result
     flow_lph = {e.id: e.flow_lph for room in rooms for e in room.emitters if e.flow_lph is not None}
     loop_kpa = {e.id: e.heated.loop_kpa for room in rooms for e in room.emitters if e.heated and e.heated.loop_kpa}
     temperature = (waterline.chosen_flow_c or 45.0) - house.spread_k / 2
     families = house.job.library.pipe_families
-    tree = kept.of("pipe tree", (house.pipes, house.tables, entries(families)), partial(_tree, house))
+    tree = kept.of("pipe tree", (house.pipes, house.tables, entries(families)), partial(tree_of, house))
     own = {key: flow_lph.get(emitter, 0.0) for key, emitter in tree.ends}
     flows = network.downstream_sum(tree.parents, own)
-    flowing = _flowing(tree, np.array([flows[key] for key in tree.keys], dtype=float), temperature)
+    mine = primaries(tree) if separated.two else []
+    if separated.machine_lph is not None:
+        flows |= dict.fromkeys(mine, separated.machine_lph)
+    flowing = _flowing(tree, np.array([flows[key] for key in tree.keys], dtype=float), temperature, house.fluid)
     valve_kpa = {
         one.view.id: _valve_kpa(one, flow) + loop_kpa.get(one.view.id, 0.0)
         for one in rated
         if (flow := flow_lph.get(one.view.id)) is not None
     }
-    circuits = _circuits(house, rated, valve_kpa, tree, flowing, findings)
+    _lies(house, tree, findings)
+    circuits = _circuits(house, rated, valve_kpa, tree, flowing, frozenset(mine), findings)
     index = circuits[0] if circuits else None
     total_flow = sum(flow for key, flow in flow_lph.items() if key in tree.served) or None
     index_kpa = index.loss_kpa if index else None
-    head, used = _pump(house, index_kpa, total_flow, findings)
+    curve = curve_of(house, separated)
+    head, used = _pump(house, curve, index_kpa, total_flow, separated, findings)
+    primary = _primary(house, tree, flowing, mine, separated, findings)
     worst = _worst(house, tree, flowing, temperature, index) if index else None
     return Pipework(
         flow_lph=total_flow,
@@ -107,19 +122,34 @@ def judge(
         head_used=used,
         limit=house.practice.pump_limit,
         least_flow_lph=house.machine.least_flow_lph if house.machine else None,
-        pump_flow_lph=house.machine.pump_flow_lph if house.machine else [],
-        pump_head_kpa=house.machine.pump_head_kpa if house.machine else [],
+        pump_flow_lph=curve.flow_lph,
+        pump_head_kpa=curve.head_kpa,
+        pump_label=curve.label,
+        primary=primary,
         worst_pipe=worst.pipe if worst else None,
         worst_saving_kpa=worst.saving_kpa if worst else None,
         worst_next_size=worst.next_size if worst else None,
     )
 
 
+def looks_at(
+    house: HouseView, emitters: EmitterArrays, rooms: list[RoomResult], line: WaterlineArrays, separated: Separated
+) -> Needs:
+    """What pipes and pump hang on."""
+    flows = tuple((e.id, e.flow_lph, e.heated.loop_kpa if e.heated else None) for room in rooms for e in room.emitters)
+    names = tuple((room.id, room.room.label) for room in house.rooms)
+    return (
+        house.pipes, house.tables, house.fluid, entries(house.job.library.pipe_families), house.machine, house.practice, house.spread_k,
+        line.result.chosen_flow_c, separated, house.job.active_scheme, flows, names, *emitters.rated,
+    )  # fmt: skip
+
+
 def nothing(house: HouseView, *_: object) -> Pipework:
     """Where it cannot be worked out."""
     return Pipework(
         flow_lph=None, water_c=None, pipes=[], circuits=[], index=None, index_kpa=None, head_kpa=None, head_used=None,
-        limit=house.practice.pump_limit, least_flow_lph=None, pump_flow_lph=[], pump_head_kpa=[], worst_pipe=None,
+        limit=house.practice.pump_limit, least_flow_lph=None, pump_flow_lph=[], pump_head_kpa=[], pump_label="",
+        primary=None, worst_pipe=None,
         worst_saving_kpa=None, worst_next_size=None,
     )  # fmt: skip
 
@@ -129,7 +159,8 @@ def _family(house: HouseView, run: PipeRun) -> PipeFamilyEntry | None:
     return frozen.data if frozen else None
 
 
-def _tree(house: HouseView) -> Tree:
+def tree_of(house: HouseView) -> Tree:
+    """The pipes of a house as they lie."""
     keys = list(house.pipes)
     runs = [house.pipes[key][0] for key in keys]
     parents = {key: run.parent if run.parent in house.pipes else None for key, run in zip(keys, runs, strict=True)}
@@ -163,6 +194,7 @@ def _tree(house: HouseView) -> Tree:
         k_sum=np.array(
             [sum(fittings.get(name, 0.0) * n for name, n in run.fittings.items()) for run in runs], dtype=float
         ),
+        kv_pa=np.array([sum(0.1 / one.kv_m3h**2 for one in run.by_kv.values()) for run in runs], dtype=float),
         parts=parts,
     )
 
@@ -179,32 +211,58 @@ def _tree_order(keys: list[str], parents: dict[str, str | None]) -> list[int]:
     return out
 
 
-def _friction(tree: Tree, flow_lph: Array, temperature_c: float, bore_m: Array) -> Array:
+def _friction(tree: Tree, flow_lph: Array, temperature_c: float, bore_m: Array, fluid: Fluid) -> Array:
     """Friction there and back in every pipe, were their bores these, Pa (P,)."""
     safe = np.where(np.isfinite(bore_m), bore_m, 0.01)
     per_m = pipe.friction_pa_per_m(
         flow_lph=flow_lph,
         bore_m=safe,
         roughness_m=tree.roughness_m,
-        density_kg_m3=water.density_kg_m3(temperature_c=temperature_c),
-        viscosity_pa_s=water.viscosity_pa_s(temperature_c=temperature_c),
+        density_kg_m3=fluid.density_kg_m3(temperature_c=temperature_c),
+        viscosity_pa_s=fluid.viscosity_pa_s(temperature_c=temperature_c),
     )
     return np.where(np.isfinite(bore_m), per_m, np.nan) * 2 * tree.length_m
 
 
-def _flowing(tree: Tree, flow_lph: Array, temperature_c: float) -> Flowing:
+def _flowing(tree: Tree, flow_lph: Array, temperature_c: float, fluid: Fluid) -> Flowing:
     if not tree.keys:
         none = np.zeros(0)
         return Flowing(none, none, none, none)
     velocity = pipe.velocity_m_s(flow_lph=flow_lph, bore_m=np.where(np.isfinite(tree.bore_m), tree.bore_m, 1.0))
     velocity = np.where(np.isfinite(tree.bore_m), velocity, np.nan)
-    density = water.density_kg_m3(temperature_c=temperature_c)
+    density = fluid.density_kg_m3(temperature_c=temperature_c)
     fittings = np.asarray(pipe.fitting_pa(k_sum=tree.k_sum, velocity_m_s=velocity, density_kg_m3=density))
-    return Flowing(flow_lph, velocity, _friction(tree, flow_lph, temperature_c, tree.bore_m), fittings)
+    fittings = fittings + tree.kv_pa * np.square(flow_lph)
+    return Flowing(flow_lph, velocity, _friction(tree, flow_lph, temperature_c, tree.bore_m, fluid), fittings)
 
 
 def _valve_kpa(one: Rated, flow: float) -> float:
     return float(pipe.valve_pa(flow_lph=flow, kv_m3h=one.valve.kv_m3h)) / 1000 if one.valve else 0.0
+
+
+def _lies(house: HouseView, tree: Tree, findings: Findings) -> None:
+    """Runs that lead to nowhere, and ways over the plan no house has."""
+    leads = {parent for parent in tree.parents.values() if parent is not None}
+    for key, run in zip(tree.keys, tree.runs, strict=True):
+        name = run.label or "A pipe"
+        if run.emitter is None and key not in leads and len(tree.keys) > 1:
+            findings.add(
+                "doubt", "pipework", _path_of(house, key), f"{name} leads to nowhere.",
+                why="Nothing flows through it; its water counts among what can be shut off.",
+                mend="Say what it serves, or take it away.",
+            )  # fmt: skip
+        if run.length_m is not None and run.length_m > LONGEST_M:
+            findings.add(
+                "doubt", "pipework", _path_of(house, key), f"{name} is {run.length_m:.0f} m long as it is drawn.",
+                why="No pipe of a house runs so far one way.", mend="Look at its points on the plan.",
+            )  # fmt: skip
+
+
+def _path_of(house: HouseView, key: str) -> str:
+    """Where a run lies in the job."""
+    scheme = house.scheme
+    own = scheme is not None and key in scheme.pipes and scheme.pipes[key].run is not None
+    return f"/schemes/{house.job.active_scheme}/pipes/{key}" if own else f"/survey/pipes/{key}"
 
 
 def _circuits(
@@ -213,6 +271,7 @@ def _circuits(
     valve_kpa: dict[str, float],
     tree: Tree,
     flowing: Flowing,
+    mine: frozenset[str],
     findings: Findings,
 ) -> list[Circuit]:
     each = dict(zip(tree.keys, (flowing.friction_pa + flowing.fittings_pa).tolist(), strict=True))
@@ -229,7 +288,7 @@ def _circuits(
                 why="Its circuit and flow are left out.", mend="Add a run that ends at it; a guess is better than none.",
             )  # fmt: skip
             continue
-        path = tree.paths[tree.served[key]]
+        path = [step for step in tree.paths[tree.served[key]] if step not in mine]
         total = sum(map(each.__getitem__, path))
         if not math.isfinite(total):
             lacking = next(p for p in path if not math.isfinite(each[p]))
@@ -295,45 +354,117 @@ def _pipe(tree: Tree, n: int, figures: tuple[float, float, float, float, float |
     )
 
 
-def _pump(
-    house: HouseView, index_kpa: float | None, total_flow: float | None, findings: Findings
-) -> tuple[float | None, float | None]:
-    """Head of the machine's pump at the flow, kPa, and the share of it the index circuit takes."""
-    if house.machine is None or total_flow is None or index_kpa is None:
-        return None, None
-    if house.machine.least_flow_lph is not None and total_flow < house.machine.least_flow_lph:
+class Curve(NamedTuple):
+    """A pump, and what it gives."""
+
+    label: str
+    flow_lph: list[float]
+    head_kpa: list[float]
+
+    def head(self, flow_lph: float) -> float:
+        """Its head at a flow, kPa."""
+        flow, head = np.array(self.flow_lph), np.array(self.head_kpa)
+        return float(pump.head_kpa(flow_lph=flow_lph, curve_flow_lph=flow, curve_head_kpa=head))
+
+
+def curve_of(house: HouseView, separated: Separated) -> Curve:
+    """The pump that drives the circuits."""
+    if separated.two:
+        entry = load().pumps[separated.pump]
+        return Curve(f"the second pump ({entry.label})", entry.flow_lph, entry.head_kpa)
+    return _own_curve(house)
+
+
+def _own_curve(house: HouseView) -> Curve:
+    machine = house.machine
+    return Curve("the pump", machine.pump_flow_lph, machine.pump_head_kpa) if machine else Curve("the pump", [], [])
+
+
+def primaries(tree: Tree) -> list[str]:
+    """The pipes that start at the machine and lead on: its own side of a separator."""
+    leads = {parent for parent in tree.parents.values() if parent is not None}
+    return [key for key in tree.keys if tree.parents[key] is None and key in leads]
+
+
+def _primary(
+    house: HouseView, tree: Tree, flowing: Flowing, mine: list[str], separated: Separated, findings: Findings
+) -> Primary | None:
+    """The machine's own side of a separator."""
+    if not separated.two or separated.machine_lph is None or not mine or house.machine is None:
+        return None
+    at = [tree.keys.index(key) for key in mine]
+    loss = float(max(flowing.friction_pa[n] + flowing.fittings_pa[n] for n in at)) / 1000
+    if not math.isfinite(loss):
+        return None
+    head = _own_curve(house).head(separated.machine_lph) if house.machine.pump_flow_lph else None
+    used = loss / head if head else None
+    where = f"/schemes/{house.job.active_scheme}/separation/machine_lph"
+    if head is not None and (used is None or used > 1):
+        findings.add(
+            "short", "pipework", where,
+            f"The machine's own side wants {loss:.1f} kPa; its pump has {head:.1f} kPa left at {separated.machine_lph:.0f} L/h.",
+            why="It would not move what it is rated for.", mend="Wider primaries, or less flow on its own side.",
+        )  # fmt: skip
+    _least_flow(house, separated.machine_lph, findings)
+    return Primary(flow_lph=separated.machine_lph, loss_kpa=loss, head_kpa=head, used=used)
+
+
+def _least_flow(house: HouseView, flow_lph: float, findings: Findings) -> None:
+    least = house.machine.least_flow_lph if house.machine else None
+    if least is not None and flow_lph < least:
         findings.add(
             "short", "pipework", f"/schemes/{house.job.active_scheme}",
-            f"{total_flow:.0f} L/h is less than the {house.machine.least_flow_lph:.0f} L/h the machine must have.",
+            f"{flow_lph:.0f} L/h is less than the {least:.0f} L/h the machine must have.",
             why="It would trip on low flow.", mend="A smaller spread, or a smaller machine.",
         )  # fmt: skip
-    if not house.machine.pump_flow_lph:
+
+
+def _pump(
+    house: HouseView,
+    curve: Curve,
+    index_kpa: float | None,
+    total_flow: float | None,
+    separated: Separated,
+    findings: Findings,
+) -> tuple[float | None, float | None]:
+    """Head of the pump at the flow, kPa, and the share of it the index circuit takes."""
+    if house.machine is None or total_flow is None or index_kpa is None:
+        return None, None
+    if not separated.two:
+        _least_flow(house, total_flow, findings)
+    if not curve.flow_lph:
         findings.add(
             "doubt", "pipework", f"/schemes/{house.job.active_scheme}/chosen",
             f"Nobody says what pressure {house.machine.label} has left for the pipes.",
             why="Whether its pump reaches the far emitter cannot be judged.", mend="Enter its pump curve.",
         )  # fmt: skip
         return None, None
-    head = float(
-        pump.head_kpa(
-            flow_lph=total_flow,
-            curve_flow_lph=np.array(house.machine.pump_flow_lph),
-            curve_head_kpa=np.array(house.machine.pump_head_kpa),
-        )
-    )
+    heads = curve.head_kpa
+    if any(b > a for a, b in pairwise(heads)):
+        at = next(n for n, (a, b) in enumerate(pairwise(heads)) if b > a)
+        findings.add(
+            "doubt", "pipework", f"/schemes/{house.job.active_scheme}/chosen",
+            f"The pump curve of {house.machine.label} rises from {heads[at]:.0f} to {heads[at + 1]:.0f} kPa at "
+            f"{curve.flow_lph[at + 1]:.0f} L/h.",
+            why="No pump gives more pressure the more flows.", mend="Look at the maker's curve once more.",
+        )  # fmt: skip
+    head = curve.head(total_flow)
     used = index_kpa / head if head > 0 else None
     limit = house.practice.pump_limit
     where = f"/schemes/{house.job.active_scheme}"
     if used is None or used > 1:
         findings.add(
             "short", "pipework", where,
-            f"The index circuit wants {index_kpa:.1f} kPa; the pump has {head:.1f} kPa left "
+            f"The index circuit wants {index_kpa:.1f} kPa; {curve.label} has {head:.1f} kPa left "
             f"at {total_flow:.0f} L/h.",
-            why="The far emitter would not get its flow.", mend="A wider pipe on its worst piece, or a second pump.",
+            why="The far emitter would not get its flow.",
+            mend="A wider pipe on its worst piece, or a stronger second pump."
+            if separated.two
+            else "A wider pipe on its worst piece, or a second pump.",
         )  # fmt: skip
     elif used > limit:
         findings.add(
-            "doubt", "pipework", where, f"The pump would run at {used:.0%} of its head all its life.",
+            "doubt", "pipework", where, f"{curve.label[:1].upper()}{curve.label[1:]} would run at {used:.0%} of its head all its life.",
             why=f"Above {limit:.0%} it will not last.", mend="A wider pipe on the worst piece.",
         )  # fmt: skip
     return head, used
@@ -360,5 +491,5 @@ def _worst(house: HouseView, tree: Tree, flowing: Flowing, temperature_c: float,
         return Worst(worst, None, None)
     bores = tree.bore_m.copy()
     bores[n] = larger[0][0]
-    wider = _friction(tree, flowing.flow_lph, temperature_c, bores)[n]
+    wider = _friction(tree, flowing.flow_lph, temperature_c, bores, house.fluid)[n]
     return Worst(worst, float(friction[worst] - wider) / 1000, f"{family.label} {larger[0][1]}")

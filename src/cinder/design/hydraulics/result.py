@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from cinder.design.base import Result
 
 
@@ -35,6 +37,15 @@ class Circuit(Result):
     path: list[str]
 
 
+class Primary(Result):
+    """The machine's own side of a separator: what it takes at the machine's flow, against the machine's pump."""
+
+    flow_lph: float
+    loss_kpa: float
+    head_kpa: float | None
+    used: float | None
+
+
 class Pipework(Result):
     flow_lph: float | None
     water_c: float | None
@@ -48,6 +59,9 @@ class Pipework(Result):
     least_flow_lph: float | None
     pump_flow_lph: list[float]
     pump_head_kpa: list[float]
+    pump_label: str
+    """The pump that drives the circuits: the machine's, or the second one behind a separator."""
+    primary: Primary | None
     worst_pipe: str | None
     worst_saving_kpa: float | None
     worst_next_size: str | None
@@ -60,6 +74,37 @@ class Volume(Result):
     emitters_l: float
     machine_l: float
     volumiser_l: float
+    separator_l: float
     need_l: float | None
     need_why: str
     rule_l: float | None
+    defrost_l: float | None
+    """What a defrost takes its heat from."""
+    cycling_l: float | None
+    """What a run of the machine in mild weather fills."""
+    cycling_at_c: float
+    wants_l: float | None
+    """How much more it would take to have what is needed."""
+
+
+class VesselFound(Result):
+    """The heating water's vessel: `least_l` for `system_l` of water that grows by `grows_l` up to `hottest_c`; `has_l` of the machine and
+    beside it. `fill_bar` cold, `hot_bar` when it is hottest, with the vessel that is there, else with the least."""
+
+    system_l: float
+    hottest_c: float
+    grows_l: float
+    static_m: float
+    static_where: str
+    relief_bar: float
+    relief_from: str
+    greatest_bar: float
+    precharge_bar: float
+    precharge_usual_bar: float
+    least_l: float | None
+    reserve_l: float | None
+    machine_l: float
+    has_l: float
+    fill_bar: float | None
+    hot_bar: float | None
+    verdict: Literal["meets", "small", "unknown"]

@@ -133,6 +133,24 @@ class LossArrays:
 
 
 @dataclass(slots=True)
+class Loads:
+    """What of the losses counts, by room (…, R): the load of its emitters and its share of the house's loss, W, and the slope of
+    the load over its own temperature, W/K (R,)."""
+
+    emitter_load_w: Array
+    share_of_house_w: Array
+    loss_per_k: Array
+
+    @property
+    def house_w(self) -> Array:
+        return np.asarray(self.share_of_house_w.sum(axis=-1))
+
+    def first(self, count: int) -> Loads:
+        """At the first of many outdoor temperatures."""
+        return Loads(self.emitter_load_w[:count], self.share_of_house_w[:count], self.loss_per_k)
+
+
+@dataclass(slots=True)
 class Losses:
     """Watts at one outdoor temperature, or at many (leading axis): rooms (…, R), pieces (…, F) at one only."""
 
@@ -216,9 +234,22 @@ def _through(arrays: LossArrays, outside: Array) -> Array:
     return np.asarray(out)
 
 
-def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
-    """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
-    outside = np.asarray(outdoor_c, float)
+@dataclass(slots=True)
+class _Parts:
+    """What `loads` and `evaluate` are both made of, W (…, R), rooms that are not complete still among them."""
+
+    fabric: Array
+    bridges: Array
+    air: Array
+    air_house: Array
+    extra: Array
+    load: Array
+    share: Array
+    down: Array
+    down_house: Array
+
+
+def _parts(arrays: LossArrays, outside: Array) -> _Parts:
     column = outside[..., None] if outside.ndim else outside
     sums = arrays.sums
     fabric_w, bridges_w, house_w = _through(arrays, outside)
@@ -229,7 +260,7 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     added, blank = arrays.room_factor - 1.0, sums.counts
     extra_w = added * plain + arrays.reheat_w
     extra_house_w = added * (house_w + air_house_w) + arrays.reheat_w
-    load = np.asarray((plain + extra_w) * blank)
+    load = (plain + extra_w) * blank
     down = down_house = np.zeros_like(load)
     if arrays.downwards is not None:
         below = arrays.downwards
@@ -239,6 +270,24 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
             house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
         )  # fmt: skip
         down, down_house = down * blank, down_house * blank
+    share = (house_w + air_house_w + extra_house_w) * blank + down_house
+    return _Parts(fabric_w, bridges_w, air_w, air_house_w, extra_w, load, share, down, down_house)
+
+
+def _per_k(arrays: LossArrays) -> Array:
+    return np.asarray(arrays.sums.loss_per_k * arrays.room_factor * arrays.sums.counts)
+
+
+def loads(arrays: LossArrays, outdoor_c: float | Array) -> Loads:
+    """What counts of the losses at an outdoor temperature or at many: as `evaluate`, without what it is made of."""
+    parts = _parts(arrays, np.asarray(outdoor_c, float))
+    return Loads(parts.load, parts.share, _per_k(arrays))
+
+
+def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
+    """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
+    outside = np.asarray(outdoor_c, float)
+    parts, blank = _parts(arrays, outside), arrays.sums.counts
     piece_w = np.zeros(0)
     if not outside.ndim:
         there = arrays.piece_outside_weight * outside + _beyond_c(
@@ -247,14 +296,14 @@ def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
         piece_w = arrays.piece_w_k * (arrays.target_c[arrays.piece_room] - there)
     return Losses(
         piece_w=piece_w,
-        emitter_load_w=load,
-        share_of_house_w=np.asarray((house_w + air_house_w + extra_house_w) * blank + down_house),
-        fabric_w=np.asarray(fabric_w * blank),
-        bridges_w=np.asarray(bridges_w * blank),
-        air_emitter_w=np.asarray(air_w * blank),
-        air_house_w=np.asarray(air_house_w * blank),
-        extras_w=np.asarray(extra_w * blank),
-        loss_per_k=np.asarray(sums.loss_per_k * arrays.room_factor * blank),
-        down_w=down,
-        down_house_w=down_house,
+        emitter_load_w=parts.load,
+        share_of_house_w=parts.share,
+        fabric_w=np.asarray(parts.fabric * blank),
+        bridges_w=np.asarray(parts.bridges * blank),
+        air_emitter_w=np.asarray(parts.air * blank),
+        air_house_w=np.asarray(parts.air_house * blank),
+        extras_w=np.asarray(parts.extra * blank),
+        loss_per_k=_per_k(arrays),
+        down_w=parts.down,
+        down_house_w=parts.down_house,
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,10 +11,14 @@ from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.losses.result import Leak
 from cinder.library import load
 from cinder.model.parts import first_age, part_of
+from cinder.physics.quantity import Array
+from cinder.physics.radiator import Mask
 
 REFERENCE_K = 23.0
 """The densities are for 20 inside and -3 outside (common practice)."""
 INSIDE_C = 20.0
+LEAST_W = 0.5
+"""Ways out that lose less are not shown."""
 KINDS = {
     "wall": "walls",
     "roof": "roof",
@@ -25,73 +29,77 @@ KINDS = {
 }
 
 
-@dataclass(slots=True)
-class _Sum:
+class _Way(NamedTuple):
+    """A way out: what it loses by room (R,), W, and which rooms it is in; its area, m2, and what that conducts, W/K."""
+
+    key: str
     label: str
     kind: str
     construction: str | None
+    by_room: Array
+    there: Mask
     area_m2: float = 0.0
     conductance: float = 0.0
-    loss_w: float = 0.0
-    by_room: dict[int, float] = field(default_factory=dict)
-
-    def add(self, room: int, watts: float) -> None:
-        self.loss_w += watts
-        self.by_room[room] = self.by_room.get(room, 0.0) + watts
 
 
 def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
     """Every way out of the house with its part of the house's loss on the design day; they sum to it."""
-    sums: dict[str, _Sum] = {}
-    leaves = arrays.piece_house_w(losses.piece_w)
-    through_bridges = (leaves * arrays.piece_bridge_share).tolist()
-    conducts, area = arrays.piece_area * arrays.piece_u, arrays.piece_area.tolist()
-    bridges = _Sum("Thermal bridges", "bridges", None)
-    counts = arrays.complete[arrays.piece_room] & (arrays.piece_house_factor != 0) & (arrays.piece_factor != 0)
-    for n in np.flatnonzero(counts).tolist():
-        piece, watts, bridge = arrays.pieces[n], float(leaves[n]), through_bridges[n]
-        if bridge:
-            bridges.add(piece.room, bridge)
-        if piece.junction is not None:
-            continue
-        construction = piece.construction or ""
-        one = sums.get(construction)
-        if one is None:
-            entry = house.constructions[construction]
-            one = sums[construction] = _Sum(entry.label, KINDS[entry.element], construction)
-        one.area_m2 += area[n]
-        one.conductance += float(conducts[n])
-        one.add(piece.room, watts - bridge)
-    air = _Sum("Air", "air", None)
-    for n in range(len(house.rooms)):
-        air.add(n, float(losses.air_house_w[n]))
-    under = _Sum("Heated floors and walls, away from the room", "heated", None)
-    for n, watts in enumerate(losses.down_house_w.tolist()):
-        if watts > 0:
-            under.add(n, watts)
-    extra = _Sum("Additions by practice", "extras", None)
-    rest = float(losses.house_w) - sum(s.loss_w for s in [*sums.values(), bridges, air, under])
-    if abs(rest) > 0.5:
-        extra.add(0, rest)
-    every = [*sums.items(), ("air", air), ("bridges", bridges), ("heated", under), ("extras", extra)]
-    whole = sum(max(one.loss_w, 0.0) for _, one in every)
+    ways = _built(house, arrays, losses)
+    lost = [float(way.by_room.sum()) for way in ways]
+    rest = float(losses.house_w) - sum(lost)
+    if abs(rest) > LEAST_W:
+        first = np.arange(len(house.rooms)) == 0
+        ways.append(_Way("extras", "Additions by practice", "extras", None, np.where(first, rest, 0.0), first))
+        lost.append(rest)
+    whole = sum(max(watts, 0.0) for watts in lost)
     out = [
         Leak(
-            key=key,
-            label=one.label,
-            kind=one.kind,
-            construction=one.construction,
-            area_m2=one.area_m2 or None,
-            u_w_m2k=one.conductance / one.area_m2 if one.area_m2 else None,
-            loss_w=one.loss_w,
-            share=one.loss_w / whole if whole > 0 else 0.0,
-            rooms=sum(w > 1.0 for w in one.by_room.values()),
-            worst=house.rooms[max(one.by_room, key=lambda r: one.by_room[r])].room.label,
+            key=way.key,
+            label=way.label,
+            kind=way.kind,
+            construction=way.construction,
+            area_m2=way.area_m2 or None,
+            u_w_m2k=way.conductance / way.area_m2 if way.area_m2 else None,
+            loss_w=watts,
+            share=watts / whole if whole > 0 else 0.0,
+            rooms=int((way.by_room > 1.0).sum()),
+            worst=house.rooms[int(np.where(way.there, way.by_room, -np.inf).argmax())].room.label,
         )
-        for key, one in every
-        if one.by_room and abs(one.loss_w) > 0.5
+        for way, watts in zip(ways, lost, strict=True)
+        if abs(watts) > LEAST_W
     ]
     return sorted(out, key=lambda leak: -leak.loss_w)
+
+
+def _built(house: HouseView, arrays: LossArrays, losses: Losses) -> list[_Way]:
+    """What is built alike, air, bridges, and what heated floors send away."""
+    count, rooms = len(house.rooms), arrays.piece_room
+    leaves = arrays.piece_house_w(losses.piece_w)
+    bridges = leaves * arrays.piece_bridge_share
+    plain, conducts = leaves - bridges, arrays.piece_area * arrays.piece_u
+    counts = arrays.complete[rooms] & (arrays.piece_house_factor != 0) & (arrays.piece_factor != 0)
+    every = np.flatnonzero(counts)
+    built = [n for n in every.tolist() if arrays.pieces[n].junction is None]
+    codes: dict[str, int] = {}
+    of = np.array([codes.setdefault(arrays.pieces[n].construction or "", len(codes)) for n in built], dtype=np.intp)
+    slot, slots = of * count + rooms[built], len(codes) * count
+    watts = np.bincount(slot, plain[built], slots).reshape(-1, count).astype(float)
+    there = np.bincount(slot, minlength=slots).reshape(-1, count) > 0
+    area = np.bincount(of, arrays.piece_area[built], len(codes)).tolist()
+    conductance = np.bincount(of, conducts[built], len(codes)).tolist()
+    ways = []
+    for key, n in codes.items():
+        entry = house.constructions[key]
+        ways.append(_Way(key, entry.label, KINDS[entry.element], key, watts[n], there[n], area[n], conductance[n]))
+    ways.append(_Way("air", "Air", "air", None, losses.air_house_w, np.ones(count, dtype=bool)))
+    led = every[bridges[every] != 0]
+    by_room, any_there = (
+        np.bincount(rooms[led], weights, count).astype(float) for weights in (bridges[led], np.ones(len(led)))
+    )
+    ways.append(_Way("bridges", "Thermal bridges", "bridges", None, by_room, any_there > 0))
+    under = np.maximum(losses.down_house_w, 0.0)
+    ways.append(_Way("heated", "Heated floors and walls, away from the room", "heated", None, under, under > 0))
+    return ways
 
 
 WIDE = 1.6

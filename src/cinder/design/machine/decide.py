@@ -9,14 +9,16 @@ import numpy as np
 from cinder.design.curve.decide import CurveArrays
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.findings import Findings
-from cinder.design.hot_water.decide import charging_water_c
 from cinder.design.hot_water.result import HotWaterResult
+from cinder.design.hot_water.store import Store, store_of
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.machine.load import Load, Standing, load_line, standing_of
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 from cinder.design.machine.say import of_small, of_whole
+from cinder.design.outdoor_pipes import OutdoorPipes
+from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
 from cinder.library import MachineEntry
@@ -55,10 +57,10 @@ def nothing(house: HouseView, *_: object) -> tuple[MachineResult, SeasonResult]:
 
 def judge(
     house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
-    line: WaterlineArrays, hot_water: HotWaterResult, findings: Findings, kept: Kept,
+    line: WaterlineArrays, hot_water: HotWaterResult, separated: Separated, outdoor: OutdoorPipes, findings: Findings, kept: Kept,
 ) -> tuple[MachineResult, SeasonResult]:  # fmt: skip
     """Every candidate of the scheme over the load of the house, and the season of the chosen one."""
-    load = load_line(house, arrays, design_day, curve, emitters, line, kept)
+    load = load_line(house, arrays, design_day, curve, emitters, line, separated, outdoor, kept)
     return candidates(house, load, line.result, hot_water, findings)
 
 
@@ -70,15 +72,15 @@ def looks_at(house: HouseView, *others: object) -> Needs:
 
 def season_of(
     house: HouseView, arrays: LossArrays, design_day: Losses, curve: CurveArrays, emitters: EmitterArrays,
-    line: WaterlineArrays, hot_water: HotWaterResult, kept: Kept,
+    line: WaterlineArrays, hot_water: HotWaterResult, separated: Separated, outdoor: OutdoorPipes, kept: Kept,
 ) -> SeasonResult:  # fmt: skip
     """The season of the chosen machine alone, as `judge` gives it."""
     scheme = house.scheme
     if scheme is None or scheme.chosen not in scheme.candidates:
         return no_season(house)
-    load = load_line(house, arrays, design_day, curve, emitters, line, kept)
+    load = load_line(house, arrays, design_day, curve, emitters, line, separated, outdoor, kept)
     entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
-    row, summed = _candidate(house, scheme.chosen, entry, load, line.result, hot_water)
+    row, summed = _candidate(house, scheme.chosen, entry, load, line.result, hot_water, store_of(house))
     return _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
 
 
@@ -86,11 +88,11 @@ def candidates(
     house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult, findings: Findings
 ) -> tuple[MachineResult, SeasonResult]:
     """Every candidate of the scheme, and the season of the chosen one."""
-    scheme, season = house.scheme, no_season(house)
+    scheme, season, store = house.scheme, no_season(house), store_of(house)
     rows, chosen = [], None
     for key, candidate in sorted(scheme.candidates.items() if scheme else (), key=lambda item: (item[1].pos, item[0])):
         entry = house.job.library.machines[candidate.machine].data
-        row, summed = _candidate(house, key, entry, load, waterline, hot_water)
+        row, summed = _candidate(house, key, entry, load, waterline, hot_water, store)
         rows.append(row)
         if row.chosen:
             chosen = key
@@ -115,22 +117,28 @@ def candidates(
 
 
 def _candidate(
-    house: HouseView, key: str, entry: MachineEntry, load: Load, waterline: Waterline, hot_water: HotWaterResult
+    house: HouseView,
+    key: str,
+    entry: MachineEntry,
+    load: Load,
+    waterline: Waterline,
+    hot_water: HotWaterResult,
+    store: Store,
 ) -> tuple[CandidateResult, Summed | None]:
     flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
     outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
     water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
     standing = _standing(house, key)
-    charging = charging_water_c(hot_water.store_c)
-    # the design day with heating water, with hot water, the grid that is drawn, the season's bins: one look into the map
+    # the design day, the grid that is drawn, the season's bins: one look into the map
     every = load.looks.at(
-        entry, np.concatenate([[outdoor, outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
-        np.concatenate([[flow, charging], np.where(np.isfinite(water), water, flow)]),
+        entry, np.concatenate([[outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
+        np.concatenate([[flow + load.separated.lift_k], np.where(np.isfinite(water), water, flow)]),
         standing,
     )  # fmt: skip
-    count = 2 + len(load.drawn.outdoor_c)
-    at, over, in_bins = _part(every, 0), _part(every, slice(2, count)), _part(every, slice(count, None))
-    hours = _hot_water_hours(house, hot_water, float(every.greatest_w[1]))
+    count = 1 + len(load.drawn.outdoor_c)
+    at, over, in_bins = _part(every, 0), _part(every, slice(1, count)), _part(every, slice(count, None))
+    charging = load.looks.charged(entry, outdoor, store, house.tables, standing)
+    hours = _hot_water_hours(house, hot_water, charging.power_w if charging else 0.0)
     known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
     summed = None
     if known and house.climate is not None:
@@ -141,11 +149,11 @@ def _candidate(
                 load_w=load.bins.season_w,
                 operation=in_bins,
                 degradation=house.practice.cycling_degradation,
-                always_on_w=entry.always_on_w,
+                always_on_w=load.always_on_w(entry),
             ),
         )
     heating_h = summed.heating_hours if summed else 0.0
-    both = _with_hot_water(house, entry, load, hot_water, summed, standing)
+    both = _with_hot_water(house, entry, load, hot_water, summed, standing, store)
     turns_down = entry.least_w is not None
     output, needed = float(at.greatest_w), _needed_w(load, hot_water)
     row = CandidateResult(
@@ -205,11 +213,11 @@ def _fans_kwh(load: Load, summed: Summed) -> float:
 
 
 def _beside(load: Load, summed: Summed) -> Summed:
-    """The season with what heaters of their own and fan units draw beside the machine."""
-    own = _own_kwh(load)
-    if not own and not load.fans_w:
+    """The season with what heaters of their own and fan units draw beside the machine, without the heat that pipes lose outdoors."""
+    own, lost = _own_kwh(load), float((load.bins.hours * load.bins.lost_w).sum()) / 1000
+    if not own and not load.fans_w and not lost:
         return summed
-    heat = summed.heat_total_kwh + own
+    heat = summed.heat_total_kwh + own - lost
     drawn = summed.electricity_total_kwh + own + _fans_kwh(load, summed)
     return replace(
         summed,
@@ -240,14 +248,14 @@ def _with_hot_water(
     hot_water: HotWaterResult,
     summed: Summed | None,
     standing: Standing,
+    store: Store,
 ) -> tuple[float | None, float, float]:
     """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
     if summed is None or hot_water.daily_kwh is None or house.climate is None:
         return None, 0.0, 0.0
-    water = charging_water_c(hot_water.store_c)
-    at = load.looks.at(entry, np.array([house.climate.annual_mean_c]), np.array([water]), standing)
+    at = load.looks.charged(entry, house.climate.annual_mean_c, store, house.tables, standing)
     heat = hot_water.daily_kwh * DAYS
-    cop = float(at.cop[0]) if at.inside[0] else 1.0
+    cop = at.cop if at else 1.0
     total = summed.electricity_total_kwh + heat / cop
     return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
 
@@ -264,7 +272,9 @@ def _crossing(x: Array, difference: Array) -> float | None:
 def _season(
     house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: CandidateResult, hot_water: HotWaterResult
 ) -> SeasonResult:
-    both, heat, electricity = _with_hot_water(house, entry, load, hot_water, summed, standing_of(house))
+    both, heat, electricity = _with_hot_water(
+        house, entry, load, hot_water, summed, standing_of(house), store_of(house)
+    )
     return SeasonResult(
         performance=row.season,
         with_hot_water=both,
@@ -293,7 +303,7 @@ def excess_electricity_kwh(house: HouseView, load: Load, drawn_kwh: float | None
         load_w=bins.season_w,
         operation=load.looks.at(house.machine, bins.outdoor_c, exact, standing_of(house)),
         degradation=house.practice.cycling_degradation,
-        always_on_w=house.machine.always_on_w,
+        always_on_w=load.always_on_w(house.machine),
     )
     return drawn_kwh - _beside(load, ideal).electricity_total_kwh
 

@@ -10,11 +10,15 @@ import numpy as np
 from cinder.design.curve.decide import CurveArrays
 from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.emitters.decide import EmitterArrays
+from cinder.design.hot_water.charging import Charged, charged
+from cinder.design.hot_water.store import Store
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept
-from cinder.design.losses.evaluate import LossArrays, Losses, evaluate
+from cinder.design.losses.evaluate import LossArrays, Losses
+from cinder.design.outdoor_pipes import OutdoorPipes
+from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
-from cinder.library import MachineEntry
+from cinder.library import MachineEntry, TablesEntry
 from cinder.model.scheme import Candidate
 from cinder.physics import curve as law
 from cinder.physics import heat_pump
@@ -23,7 +27,8 @@ from cinder.physics.quantity import Array
 
 @dataclass(slots=True)
 class Bins:
-    """The season's load after gains (K,), W, with its hours and the water then; what heaters of their own give beside."""
+    """The season's load after gains (K,), W, with its hours and the water then; what heaters of their own give beside; what of the load
+    pipes lose outdoors."""
 
     outdoor_c: Array
     hours: Array
@@ -31,6 +36,7 @@ class Bins:
     flow_c: Array
     own_w: Array
     needed_c: Array
+    lost_w: Array
 
 
 class Standing(NamedTuple):
@@ -44,8 +50,8 @@ class Standing(NamedTuple):
     def of(cls, house: HouseView, candidate: Candidate | None) -> Standing:
         altitude = house.job.site.altitude_m or 0.0
         if candidate is None:
-            return cls(altitude_m=altitude)
-        return cls(candidate.glycol_share or 0.0, altitude, candidate.quiet)
+            return cls(house.fluid.share, altitude)
+        return cls(house.fluid.share, altitude, candidate.quiet)
 
 
 QUIET_FROM_H, QUIET_TO_H = 22, 7
@@ -64,10 +70,23 @@ class Looks:
         self, entry: MachineEntry, outdoor_c: Array, water_c: Array, standing: Standing = PLAINLY
     ) -> heat_pump.Operation:
         """A machine over outdoor air and leaving water (K,), a quiet night counted into its greatest output."""
-        table = self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
+        table = self._table(entry, standing)
         needs = (table, outdoor_c.tobytes(), water_c.tobytes())
         slot = ("operated", entry.id, standing, len(outdoor_c))
         return self.kept.of(slot, needs, lambda: heat_pump.operate(table, outdoor_c=outdoor_c, water_c=water_c))
+
+    def charged(
+        self, entry: MachineEntry, outdoor_c: float, store: Store, tables: TablesEntry, standing: Standing
+    ) -> Charged | None:
+        """A machine topping up the store at an outdoor temperature; None where it does not run."""
+        table, rated = self._table(entry, standing), entry.rated_flow_lph
+        needs = (table, outdoor_c, store, tables, rated)
+        return self.kept.of(
+            ("charged", entry.id, standing, outdoor_c), needs, lambda: charged(table, outdoor_c, store, tables, rated)
+        )
+
+    def _table(self, entry: MachineEntry, standing: Standing) -> heat_pump.PerformanceMap:
+        return self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
 
 
 @dataclass(slots=True)
@@ -80,7 +99,12 @@ class Load:
     bins: Bins
     design_w: float
     fans_w: float
+    separated: Separated
     looks: Looks
+
+    def always_on_w(self, entry: MachineEntry) -> float:
+        """Drawn beside a machine while it heats, W: what it states, and a second pump."""
+        return entry.always_on_w + self.separated.pump_w
 
 
 def performance_map(entry: MachineEntry, standing: Standing = PLAINLY) -> heat_pump.PerformanceMap:
@@ -127,11 +151,13 @@ def load_line(
     curve: CurveArrays,
     emitters: EmitterArrays,
     line: WaterlineArrays,
+    separated: Separated,
+    outdoor: OutdoorPipes,
     kept: Kept,
 ) -> Load:
     """The machine's load over the year: the house's loss without what belongs to the design day, less the gains; nothing
     above the heating limit, which stands for gains (without any there is none). Rooms with heaters of their own take
-    their share of it out.
+    their share of it out. Its water is what emitters ask for, and what a separator adds to that.
     """
     gains = house.practice.gains_w_per_m2 * float(arrays.area_m2.sum())
     limit = heating_limit_c(house.practice, gains=gains > 0)
@@ -142,24 +168,35 @@ def load_line(
         load = np.where(on, np.maximum(whole - gains, 0.0), 0.0)
         part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
         flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
+        lift = separated.lift_at(outdoor_c)
         known = np.isfinite(curve.needed_c)
         need = (
             np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known])
             if known.any()
             else np.full_like(flow, np.nan)
         )
-        return Bins(outdoor_c, hours, load * (1 - part), flow, load * part, need)
+        water = np.where(np.isfinite(flow), flow + lift - house.spread_k / 2, outdoor_c)
+        lost = (
+            np.where(load > 0, outdoor.loss_at(water_c=water, outdoor_c=outdoor_c), 0.0)
+            if outdoor.rows
+            else np.zeros_like(load)
+        )
+        return Bins(outdoor_c, hours, load * (1 - part) + lost, flow + lift, load * part, need + lift, lost)
 
     drawn = season(curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w)
     bins = season(np.zeros(0), np.zeros(0), np.zeros((0, len(house.rooms))))
     if house.climate is not None:
         at = np.array(house.climate.bin_outdoor_c)
-        bins = season(at, np.array(house.climate.bin_hours), evaluate(curve.year, at).share_of_house_w)
+        bins = season(at, np.array(house.climate.bin_hours), curve.in_bins_w)
     whole, own = _shares(curve.losses.share_of_house_w, line.own_share)
     part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
     loss_w = float(design_day.share_of_house_w.sum()) if arrays.complete.any() else 0.0
     design_w = loss_w * (1 - _part_at(curve.outdoor_c, part, house.outdoor_c))
-    return Load(drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated), Looks(kept))
+    if design_w > 0:
+        design_w += outdoor.loss_w or 0.0
+    return Load(
+        drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated), separated, Looks(kept)
+    )
 
 
 def _shares(share_w: Array, own_share: Array) -> tuple[Array, Array]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from cinder.design.explained import Input, Step, Working, num
-from cinder.design.hot_water.decide import charging_water_c
 from cinder.design.sheet import Sheet
 
 
@@ -22,7 +21,7 @@ def cover(sheet: Sheet, names: list[str]) -> Working:
         Step(
             label="Hours hot water takes", formula="t = Q_day / P at the charging temperature",
             numbers=f"{num(water.daily_kwh, 2)} kWh / {num((water.power_w or 0) / 1000, 2)} kW "
-            f"at {num(charging_water_c(water.store_c), 0)} °C water" if water.daily_kwh is not None
+            f"at {num(water.charging_c, 0)} °C water" if water.daily_kwh is not None
             else "nobody is entered as living here: none counted",
             result=f"{num(row.hot_water_hours or 0, 2)} h",
         ),

@@ -117,6 +117,10 @@ def _survey(house: HouseView) -> Iterator[Word]:
     if survey.tightness.shelter:
         where = "/survey/tightness/shelter"
         yield Word(where, "Shelter", survey.tightness.shelter, tables.shelter, "air", "Taken as normal.")
+    if survey.household.tapping and survey.household.tapping != "own":
+        where, known = "/survey/household/tapping", load().tapping
+        instead = "The standard day that holds what the people draw is taken."
+        yield Word(where, "The pattern of a day's hot water", survey.household.tapping, known, "hot-water", instead)
     kinds = load().manifold_parts
     for key, part_of in survey.manifolds.items():
         instead = "Nobody can tell what it does to the flow: look, and choose what comes nearest."
@@ -151,6 +155,7 @@ def looks_at(house: HouseView) -> Needs:
     kept = tuple(entries(these) for these in maps if these is not survey.rooms)
     return (
         job.site,
+        survey.household,
         house.tables,
         house.practice,
         survey.tightness,

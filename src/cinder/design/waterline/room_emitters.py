@@ -12,15 +12,16 @@ from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
 from cinder.design.emitters.result import EmitterResult, HeatedResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.waterline.decide import WaterlineArrays
-from cinder.physics import radiator, water
+from cinder.physics import radiator
+from cinder.physics.fluid import Fluid
 from cinder.physics.quantity import Array
 
 MEAN_WATER_C = 40.0
 
 
-def flow_lph(*, heat_w: float, spread_k: float) -> float:
-    """Design flow of an emitter, L/h; properties at 40 deg C water."""
-    return float(water.flow_for_heat_lph(heat_w=heat_w, spread_k=spread_k, temperature_c=MEAN_WATER_C))
+def flow_lph(*, heat_w: float, spread_k: float, fluid: Fluid) -> float:
+    """Design flow of an emitter, L/h; properties at 40 deg C."""
+    return float(fluid.flow_for_heat_lph(heat_w=heat_w, spread_k=spread_k, temperature_c=MEAN_WATER_C))
 
 
 class Given(Protocol):
@@ -39,7 +40,14 @@ class Given(Protocol):
 
 
 def results(
-    room: RoomView, figures: Given, rated: Sequence[Rated], slots: Sequence[int | None], *, known: bool, lined: bool
+    room: RoomView,
+    figures: Given,
+    rated: Sequence[Rated],
+    slots: Sequence[int | None],
+    *,
+    known: bool,
+    lined: bool,
+    fluid: Fluid,
 ) -> list[EmitterResult]:
     """Every emitter of a room, at its place among those that are rated (`slots`). Its flow carries what it gives into the room
     and what goes the other way. `known`: there is a design day; `lined`: a water is chosen."""
@@ -57,7 +65,7 @@ def results(
         if k is not None and load > 0 and given > 0:
             share = figures.output_w[k] / given
             output = load * share
-            flow = flow_lph(heat_w=output + mine, spread_k=one.spread_k)
+            flow = flow_lph(heat_w=output + mine, spread_k=one.spread_k, fluid=fluid)
         if k is not None and lined:
             given_at_line = figures.lined_w[k]
         if not one.wet and one.fixed_w and known and figures.load_w > 0:
@@ -85,7 +93,7 @@ def results(
                 factor=one.factor,
                 factor_words=one.factor_words,
                 electric_w=one.electric_w,
-                heated=_heated(one, output, mine, flow, room.target_c),
+                heated=_heated(one, output, mine, flow, room.target_c, fluid),
             )
         )
     return rows
@@ -107,7 +115,9 @@ def given_w(emitters: EmitterArrays, line: WaterlineArrays, target_c: Array) -> 
     return np.asarray(at_line(emitters, flow_c=flow, target_c=target_c).sum(axis=1))
 
 
-def _heated(one: Rated, output: float | None, down: float, flow: float | None, room_c: float) -> HeatedResult | None:
+def _heated(
+    one: Rated, output: float | None, down: float, flow: float | None, room_c: float, fluid: Fluid
+) -> HeatedResult | None:
     found, spec = one.surface, one.view.spec.heated
     if found is None or spec is None:
         return None
@@ -117,7 +127,7 @@ def _heated(one: Rated, output: float | None, down: float, flow: float | None, r
         mean, most = heated.surface_excess_k(found, flux, wall=one.view.spec.kind == "wall")
     if flow is not None:
         per_loop = flow / found.loops
-        kpa = heated.loop_kpa(found.loop_m, per_loop, spec.pipe_m - 2 * spec.pipe_wall_m)
+        kpa = heated.loop_kpa(found.loop_m, per_loop, spec.pipe_m - 2 * spec.pipe_wall_m, fluid)
     return HeatedResult(
         k_w_m2k=found.k_w_m2k, other_k_w_m2k=found.other_k_w_m2k, method=found.method, outside=found.outside,
         area_m2=found.area_m2, flux_w_m2=flux,

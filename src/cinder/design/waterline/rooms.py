@@ -77,14 +77,18 @@ def results(
         for kind, of in (("room", survey.rooms), ("space", survey.spaces), ("neighbour", survey.neighbours))
         for key, one in of.items()
     }
-    shared = kept.steady("shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, entries(survey.parts)))
+    shared = kept.steady(
+        "shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, entries(survey.parts), house.fluid)
+    )
 
     def made(n: int, mine: Array, rated: tuple[Rated, ...], slots: tuple[int | None, ...]) -> RoomResult:
         row = columns[n].tolist()
         figures = RoomFigures._make([*row[: -2 * width], row[-2 * width : -width], row[-width:]])
         known = house.outdoor_c is not None
         found = through(arrays.pieces[ends[n] : ends[n + 1]], *mine.T.tolist())
-        hung = room_emitters.results(house.rooms[n], figures, rated, slots, known=known, lined=flow is not None)
+        hung = room_emitters.results(
+            house.rooms[n], figures, rated, slots, known=known, lined=flow is not None, fluid=house.fluid
+        )
         return _room(house, arrays, n, figures if known and arrays.complete[n] else None, found, flow, rated, hung)
 
     out = []

@@ -12,7 +12,7 @@ import numpy as np
 
 from cinder.design.emitters.decide import EmitterArrays, output_at
 from cinder.design.kept import Afresh, Kept
-from cinder.design.losses.evaluate import LossArrays, Losses
+from cinder.design.losses.evaluate import Loads, LossArrays, Losses
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
@@ -54,7 +54,7 @@ def closing(emitters: EmitterArrays) -> Mask:
 
 def balance(
     arrays: LossArrays,
-    losses: Losses,
+    losses: Losses | Loads,
     emitters: EmitterArrays,
     flows: DesignFlows,
     *,

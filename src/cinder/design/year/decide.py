@@ -96,7 +96,7 @@ def year_loss(house: HouseView, arrays: LossArrays) -> YearLoss:
         at = np.union1d(at, [house.outdoor_c])
     area = float(arrays.area_m2[arrays.complete].sum())
     inside = float((arrays.target_c * arrays.area_m2)[arrays.complete].sum() / area) if area else 20.0
-    return YearLoss(at, losses.evaluate(year, at).house_w, inside, area)
+    return YearLoss(at, losses.loads(year, at).house_w, inside, area)
 
 
 def glazing(house: HouseView) -> list[Glass]:
@@ -286,11 +286,13 @@ def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None
     if house.machine is None or not design.curve.line_c:
         return None
     water = np.interp(done.outdoor_c, design.curve.outdoor_c, design.curve.line_c)
+    water = water + design.separation.lift_at(done.outdoor_c)
     operation = heat_pump.operate(performance_map(house.machine), outdoor_c=done.outdoor_c, water_c=water)
     own = done.demand.heat_w * own_part(design)
+    lost = design.outdoor_pipes.loss_at(water_c=water - house.spread_k / 2, outdoor_c=done.outdoor_c)
     summed = season_over_bins(
-        hours=np.ones(HOURS), load_w=done.demand.heat_w - own, operation=operation,
-        degradation=house.practice.cycling_degradation, always_on_w=house.machine.always_on_w,
+        hours=np.ones(HOURS), load_w=done.demand.heat_w - own + np.where(done.demand.heat_w > 0, lost, 0.0), operation=operation,
+        degradation=house.practice.cycling_degradation, always_on_w=house.machine.always_on_w + design.separation.pump_w,
     )  # fmt: skip
     fans_w = sum(e.electric_w for room in design.rooms for e in room.emitters)
     return np.asarray(summed.electricity_kwh * 1000 + own + np.where(done.demand.heat_w > 0, fans_w, 0.0))

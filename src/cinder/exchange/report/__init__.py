@@ -9,6 +9,10 @@ PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
     "heat-loss": ("Heat loss to machine", heat_loss.html),
     "customer": ("The customer's page", sheets.customer),
     "noise": ("Noise assessment", sheets.noise),
+    "hot-water": ("Hot water", sheets.hot_water),
+    "hydraulic": ("Hydraulic sheet", sheets.hydraulic),
+    "balancing": ("Balancing card", sheets.balancing),
+    "materials": ("Materials", sheets.materials),
     "electrics": ("For the electrician", sheets.electrics),
 }
 """What may be written, by its key: its name and what writes it (`material`, `for_print`)."""

@@ -7,16 +7,20 @@ from dataclasses import dataclass
 
 from cinder.design.apart.running.result import Running
 from cinder.design.cautions import by_step
+from cinder.design.house.water import glycol_share
+from cinder.design.machine.electrics import VOLTS
 from cinder.design.machine.result import PlaceResult
 from cinder.exchange import schedule
+from cinder.exchange.report import pipes_svg, plant_svg
+from cinder.exchange.report.day_svg import strip
 from cinder.exchange.report.site_svg import site
 from cinder.exchange.report.written import Material, written
 from cinder.library import MachineEntry
+from cinder.physics import sound
 
 SETTLE = 3
 """Doubts told to a customer."""
 CHANGES = 9
-VOLTS = 230.0
 
 
 def customer(material: Material, *, for_print: bool = False) -> str:
@@ -43,8 +47,46 @@ def noise(material: Material, *, for_print: bool = False) -> str:
         "noise.html.j2", "Noise assessment", material, for_print=for_print, place=place, entry=_entry(material),
         drawn=site(material.job, material.design, place) if place else "",
         ears=material.job.site.receivers, others=[m for m in material.job.site.marks.values() if m.kind == "unit"],
-        p=material.job.practice,
+        p=material.job.practice, directivity=sound.DIRECTIVITY, screened=sound.SCREENED_DB,
     )  # fmt: skip
+
+
+def hot_water(material: Material, *, for_print: bool = False) -> str:
+    """The store, its day, its place and how it is kept clean."""
+    shown = next((day for day in material.water.days if day.key == "design"), None)
+    return written(
+        "hot_water.html.j2", "Hot water", material, for_print=for_print, strip=strip(shown) if shown else "",
+        cautions=by_step().get("hot-water", []),
+    )  # fmt: skip
+
+
+def balancing(material: Material, *, for_print: bool = False) -> str:
+    """Every circuit with the flow it wants and how far its lockshield is opened for it."""
+    return written(
+        "balancing.html.j2", "Balancing card", material, for_print=for_print, entry=_entry(material), cautions=by_step().get("pipework", []),
+    )  # fmt: skip
+
+
+def hydraulic(material: Material, *, for_print: bool = False) -> str:
+    """Pipes, the index circuit, open water, one circuit or two, frost, and the plant as a picture."""
+    design = material.design
+    by_id = {pipe.id: pipe for pipe in design.pipework.pipes}
+    path = design.pipework.circuits[0].path if design.pipework.circuits else []
+    scheme = material.job.schemes.get(material.job.active_scheme or "")
+    return written(
+        "hydraulic.html.j2", "Hydraulic sheet", material, for_print=for_print, entry=_entry(material), index=[by_id[key] for key in path],
+        pipes=pipes_svg.drawn(material.job, design, material.routes), plant="" if material.plant.lacks else plant_svg.drawn(material.plant),
+        share=glycol_share(scheme, design.house.outdoor_c), cautions=by_step().get("pipework", []),
+    )  # fmt: skip
+
+
+def materials(material: Material, *, for_print: bool = False) -> str:
+    """What to buy, why, and what it costs."""
+    rows = material.materials.rows
+    groups = [
+        (group, [one for one in rows if one.group == group]) for group in dict.fromkeys(one.group for one in rows)
+    ]
+    return written("materials.html.j2", "Materials", material, for_print=for_print, groups=groups)
 
 
 def electrics(material: Material, *, for_print: bool = False) -> str:
@@ -53,7 +95,7 @@ def electrics(material: Material, *, for_print: bool = False) -> str:
     heater_a = entry.contains.heater_kw * 1000 / VOLTS if entry else 0.0
     return written(
         "electrics.html.j2", "For the electrician", material, for_print=for_print, entry=entry, place=_place(material),
-        supply=material.job.site.supply, sums=material.design.places.electrics, heater_a=heater_a,
+        volts=VOLTS, supply=material.job.site.supply, sums=material.design.places.electrics, heater_a=heater_a,
         cautions=[one for one in by_step().get("machine", []) if one.id in ("electric", "refrigerant", "freezing")],
     )  # fmt: skip
 

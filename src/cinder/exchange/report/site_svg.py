@@ -6,13 +6,13 @@ import math
 from html import escape
 
 from cinder.design import Design
+from cinder.design.machine.clear import UNIT_DEEP_M, UNIT_WIDE_M
 from cinder.design.machine.result import PlaceResult
 from cinder.model import Job
 
 WIDE, TALL = 700.0, 330.0
 INK, MUTED, WATER, HEAT, ASH, SHORT = "#1c2226", "#8a9498", "#2f5f7d", "#c2451a", "#e4e8e6", "#b07a00"
 AROUND_M = 4.0
-UNIT_WIDE_M, UNIT_DEEP_M = 1.1, 0.45
 FONT = 'font-family="Atkinson, sans-serif" font-size="12"'
 Point = tuple[float, float]
 
@@ -101,8 +101,8 @@ class _Pen:
         for ring in place.levels:
             r = ring.radius_m * self.scale
             self.out.append(f'<circle cx="{px:.1f}" cy="{py:.1f}" r="{r:.1f}" {style}/>')
-            if py - r > 10:
-                self.text(place.x_m, place.y_m + ring.radius_m, f"{ring.level_db:.0f}", up=-3, right=0)
+            aslant = ring.radius_m * math.sqrt(0.5)
+            self.text(place.x_m + aslant, place.y_m - aslant, f"{ring.level_db:.0f}", up=10, right=3)
 
     def _dot(self, x: float, y: float, colour: str, said: str) -> None:
         px, py = self.at(x, y).split(",")

@@ -15,7 +15,14 @@ from cinder import ENGINE_VERSION
 from cinder.design import Design
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.flows import FlowsFound
+from cinder.design.apart.materials import MaterialsFound
+from cinder.design.apart.plant import PlantFound
+from cinder.design.apart.protecting import ProtectingFound
+from cinder.design.apart.routing import RoutesFound
 from cinder.design.apart.running.result import Runs
+from cinder.design.apart.separating import SeparatingFound
+from cinder.design.apart.water_day import WaterDays
 from cinder.design.explained import num
 from cinder.design.year.result import Year
 from cinder.exchange.papers import FONTS, PACKAGED
@@ -33,6 +40,13 @@ class Material:
     year: Year
     bill: BillCheck
     runs: Runs
+    water: WaterDays
+    flows: FlowsFound
+    separating: SeparatingFound
+    protecting: ProtectingFound
+    plant: PlantFound
+    materials: MaterialsFound
+    routes: RoutesFound
     version: int
     written_at: datetime
     company: str

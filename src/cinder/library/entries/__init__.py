@@ -21,10 +21,17 @@ from cinder.library.entries.fabric import (
     UValue,
 )
 from cinder.library.entries.grants import GrantEntry, GrantRule
-from cinder.library.entries.hydraulics import PipeFamilyEntry, PipeSizeEntry
+from cinder.library.entries.hydraulics import (
+    GlycolEntry,
+    PipeFamilyEntry,
+    PipeSizeEntry,
+    PumpEntry,
+    TapEntry,
+    TappingEntry,
+)
 from cinder.library.entries.machine import MachineEntry, PlaceRuleEntry
 from cinder.library.entries.papers import CautionEntry, MovedEntry
-from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry
+from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry, PlantPartEntry
 from cinder.library.entries.products import CatalogueEntry, ProductEntry, SpeedEntry
 from cinder.library.entries.survey import (
     AgeEntry,
@@ -59,6 +66,7 @@ __all__ = [
     "FloorKind",
     "FuelEntry",
     "GlazingEntry",
+    "GlycolEntry",
     "GrantEntry",
     "GrantRule",
     "HeatedBuildEntry",
@@ -76,8 +84,10 @@ __all__ = [
     "PipeFamilyEntry",
     "PipeSizeEntry",
     "PlaceRuleEntry",
+    "PlantPartEntry",
     "Positive",
     "ProductEntry",
+    "PumpEntry",
     "QuestionEntry",
     "RoomUseEntry",
     "Share",
@@ -85,6 +95,8 @@ __all__ = [
     "SpeedEntry",
     "SpreadEntry",
     "TablesEntry",
+    "TapEntry",
+    "TappingEntry",
     "Text",
     "Thickness",
     "UValue",

@@ -33,6 +33,27 @@ class FuelEntry(Entry):
     carbon_kg_per_kwh: NotNegative
 
 
+NEEDS = ("essential", "good", "by circumstance")
+"""How much a part of a plant is wanted."""
+
+
+class PlantPartEntry(Entry):
+    """A part of a plant: what it is for, how much it is wanted, what it costs fitted, minor units: one of it, and for every litre it
+    holds (a pipe: every mm of its bore)."""
+
+    id: Key
+    label: Text
+    unit: Literal["each", "pair", "set", "m", "L"]
+    need: Literal["essential", "good", "by circumstance"]
+    minor: NotNegative
+    minor_per_size: NotNegative = 0.0
+    why: Text
+
+    def price_minor(self, count: float = 1.0, size: float = 0.0) -> float:
+        """What so many of a size cost."""
+        return count * (self.minor + self.minor_per_size * size)
+
+
 DISTURBS = ("none", "little", "some", "much")
 """What how much a change disturbs is called, from 0 to 3."""
 

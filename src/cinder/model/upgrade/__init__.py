@@ -11,6 +11,7 @@ from typing import Any
 
 from cinder.model.operation import Operation
 from cinder.model.upgrade.fields import without_field
+from cinder.model.upgrade.glycol import GLYCOL
 
 Document = dict[str, Any]
 
@@ -29,6 +30,7 @@ class Step:
 _NO_BACKUP = without_field("schemes", "*", "candidates", "*", "backup_w")
 STEPS: tuple[Step, ...] = (
     Step(1, "The backup heater of a candidate, which nothing ever counted, is gone.", _NO_BACKUP.document, _NO_BACKUP.operation),
+    Step(2, "Glycol belongs to the water of a scheme, no longer to one of its machines.", GLYCOL.document, GLYCOL.operation),
 )  # fmt: skip
 """In order: the first leads from schema 1."""
 SCHEMA = 1 + len(STEPS)

@@ -10,6 +10,7 @@ from starlette.responses import Response
 from cinder.design.emitters import heated
 from cinder.design.emitters.quick_rule import QuickRule, quick_rule
 from cinder.design.emitters.result import HeatedPreview
+from cinder.design.house.water import mixed
 from cinder.exchange import schedule
 from cinder.exchange.quick_card import write as quick_card_pdf
 from cinder.model.imperial import Told
@@ -50,6 +51,7 @@ def install(app: FastAPI, on: Services) -> None:
             spread_k=sent.spread_k,
             school=sent.school,
             need_w=sent.need_w,
+            fluid=mixed(sent.glycol, sent.glycol_share),
         )
         return json_response(found.model_dump())
 

@@ -40,6 +40,8 @@ FULL_FLOWS_C = (45, 48, 50, 52, 55)
 """Water the large emitters are chosen for: the first of these with a set that serves every room (our choice)."""
 LONGEST_S = 15.0
 """Beyond this nobody waits for the set of large emitters (our choice, as for the front)."""
+RATED_AIR_C, RATED_WATER_C = 2.0, 35.0
+"""Where the size of a machine is told by which it is priced (our choice)."""
 PAYS_WITHIN = 25.0
 """Years within which a measure of the house pays by what it saves of today's fuel, to be taken first (our choice)."""
 KWH_PER_W = 2.0
@@ -62,6 +64,9 @@ class Given:
     panels: Panels
     table: Table
     lists: Lists
+    today: Present | None
+    today_lacks: str
+    """What heats the house today, in the house as found; else why there is nothing to compare with."""
 
 
 def judge(
@@ -74,8 +79,10 @@ def judge(
     """
     if job.active_scheme is None:
         return _nothing("There is no scheme to begin from: choose one at the top left.")
-    given = Given(job, _at_its_water(_bare(job)), weather, shift_k, loss_range, shelf, panels, table, lists)
-    found = design(given.bare)
+    bare = _at_its_water(_bare(job))
+    found = design(bare)
+    now, lacks = running.present_of(bare, found, weather, shift_k=shift_k, loss_range=loss_range)
+    given = Given(job, bare, weather, shift_k, loss_range, shelf, panels, table, lists, now, lacks)
     if found.house.loss_w is None or found.house.outdoor_c is None or not found.curve.line_c:
         return _nothing("The house or its climate is not complete yet.")
     try:
@@ -136,7 +143,7 @@ def _smallest(given: Given, points: list[tuple[float, float]], watts: float) -> 
     return min(able, key=lambda row: row[:2])[2] if able else None
 
 
-def _placed(given: Given, job: Job, entry: MachineEntry, backup: Backup, outdoor_c: float, water_c: float) -> Job:
+def _placed(given: Given, job: Job, entry: MachineEntry, backup: Backup) -> Job:
     """The job with a machine as the only candidate, at the place and price of one like it where there is one."""
     mine = [
         one
@@ -144,7 +151,7 @@ def _placed(given: Given, job: Job, entry: MachineEntry, backup: Backup, outdoor
         if given.job.library.machines[one.machine].data.id == entry.id
     ]
     place = next((one.place for one in _scheme(given.job).candidates.values() if one.place), None)
-    cost = mine[0].cost_minor if mine and mine[0].cost_minor is not None else _price(given, entry, outdoor_c, water_c)
+    cost = mine[0].cost_minor if mine and mine[0].cost_minor is not None else _price(given, entry)
     candidate = Candidate(
         machine=MACHINE, place=mine[0].place if mine and mine[0].place else place, backup=backup, cost_minor=cost,
         service_minor=next((one.service_minor for one in mine), None),
@@ -155,12 +162,12 @@ def _placed(given: Given, job: Job, entry: MachineEntry, backup: Backup, outdoor
     return _with(job, candidates={CANDIDATE: candidate}, chosen=CANDIDATE)
 
 
-def _price(given: Given, entry: MachineEntry, outdoor_c: float, water_c: float) -> float:
+def _price(given: Given, entry: MachineEntry) -> float:
     """Machine and work where nobody has priced them: by the practice, with the machine's own price where it has one."""
     p = given.job.practice
     if entry.price_minor is not None:
         return entry.price_minor + p.machine_work_minor
-    return p.machine_work_minor + p.machine_minor_per_kw * _at(entry, outdoor_c, water_c) / 1000
+    return p.machine_work_minor + p.machine_minor_per_kw * _at(entry, RATED_AIR_C, RATED_WATER_C) / 1000
 
 
 def _priced(given: Given) -> str:
@@ -168,15 +175,15 @@ def _priced(given: Given) -> str:
     currency = given.job.currency
     return (
         f"A machine nobody has priced counts {p.machine_work_minor / 100:g} {currency} of work and "
-        f"{p.machine_minor_per_kw / 100:g} a kW on the design day (our choice)."
+        f"{p.machine_minor_per_kw / 100:g} for each kW it gives at A{RATED_AIR_C:g}/W{RATED_WATER_C:g} (our choice)."
     )
 
 
 def _fabric(given: Given, options: HouseOptions) -> Alternative:
     """Measures of the house that pay by what they save of today's fuel; the present heater stays."""
-    present, lacks = _present(given, given.bare, options.base)
+    present = given.today
     if present is None:
-        return _lacking("fabric", lacks)
+        return _lacking("fabric", given.today_lacks)
     per_kwh = (present.cost_minor.mid / (present.fuel_kwh * present.efficiency)) if present.fuel_kwh else 0.0
     keys: list[str] = []
     seen: set[str] = set()
@@ -194,7 +201,7 @@ def _fabric(given: Given, options: HouseOptions) -> Alternative:
     answer = Cheapest(True, (), (), 0.0, True, 0.0, np.zeros(0))
     after = _at_its_water(applied(options, Chosen(answer, [], keys, 0.0, 0.0), None))
     result = design(after)
-    now, _ = _present(given, after, result)
+    now, _ = running.present_of(after, result, given.weather, shift_k=given.shift_k, loss_range=given.loss_range)
     once = _done_minor(after)
     fifteen = fifteen_years(now.cost_minor, once, prices_of(given.job).rise) if now else None
     saves = None
@@ -226,7 +233,7 @@ def _hybrid(given: Given, found: Design) -> Alternative:
     there = fuel is not None and fuel != "electricity"
     reaches = flow is not None and _at(entry, outdoor, flow) > 0
     backup = Backup(kind="boiler" if there else "new boiler", mode="parallel" if reaches else "alternate")
-    job = _placed(given, given.bare, entry, backup, outdoor, mild)
+    job = _placed(given, given.bare, entry, backup)
     result = design(job)
     return _of_machine(given, "hybrid", job, result, entry)
 
@@ -247,7 +254,7 @@ def _full(given: Given, options: HouseOptions) -> Alternative:
             return _lacking(
                 "full", f"No machine on the shelf carries {(result.house.loss_w or 0) / 1000:.1f} kW at {flow} °C."
             )
-        job = _placed(given, job, entry, Backup(), result.house.outdoor_c or 0.0, float(flow))
+        job = _placed(given, job, entry, Backup())
         return _of_machine(given, "full", job, design(job), entry)
     return _lacking("full", f"No set of changes the tool knows serves every room at {FULL_FLOWS_C[-1]} °C or below.")
 
@@ -262,12 +269,8 @@ def _hot(given: Given, found: Design) -> Alternative:
         return _lacking(
             "hot", f"No machine on the shelf makes {flow:.0f} °C at {outdoor:.0f} °C outside with output enough."
         )
-    job = _placed(given, given.bare, entry, Backup(), outdoor, flow)
+    job = _placed(given, given.bare, entry, Backup())
     return _of_machine(given, "hot", job, design(job), entry)
-
-
-def _present(given: Given, job: Job, result: Design) -> tuple[Present | None, str]:
-    return running.present_of(job, result, given.weather, shift_k=given.shift_k, loss_range=given.loss_range)
 
 
 def _of_machine(given: Given, key: Key, job: Job, result: Design, entry: MachineEntry) -> Alternative:
@@ -275,7 +278,7 @@ def _of_machine(given: Given, key: Key, job: Job, result: Design, entry: Machine
     row: Running | None = next(iter(runs.rows), None)
     once = _done_minor(job) + (row.once_minor or 0.0 if row else 0.0)
     saves = row.saves_minor if row else None
-    was, _ = _present(given, given.bare, design(given.bare)) if saves else (None, "")
+    was = given.today
     if saves is not None and was is not None and runs.present is not None:
         # a row compares with today's heater in the house as it then is; here what the house itself no longer asks is saved too
         less = [getattr(was.cost_minor, n) - getattr(runs.present.cost_minor, n) for n in ("low", "mid", "high")]

@@ -36,6 +36,8 @@ def of_all(rows: list[Alternative], currency: str) -> str:
     priced = [row for row in rows if row.fifteen_minor is not None]
     if not priced:
         return "None of the four ways can be priced yet."
+    if len(priced) == 1:
+        return f"Only **{priced[0].title}** can be had here as things are: the others say what they lack."
     best = min(priced, key=lambda row: row.fifteen_minor.mid if row.fifteen_minor else 0.0)
     span = best.fifteen_minor
     said = f"**{best.title}** comes cheapest over fifteen years"

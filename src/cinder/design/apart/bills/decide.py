@@ -104,7 +104,7 @@ def _hot_water(job: Job, design: Design) -> HotWater:
         return HotWater(by_people, by_people, by_people, "by people")
     each = stored_heat_kwh(
         volume_l=view(job, Findings()).tables.hot_water_l_per_person_day,
-        cold_c=hot_water.DEFAULT_COLD_C,
+        cold_c=hot_water.COLD_C,
         hot_c=hot_water.TAP_C,
     )
     bedrooms = job.survey.household.bedrooms

@@ -149,18 +149,20 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
             electricity_per_kwh=prices.of(ELECTRICITY), fuel_per_kwh=prices.of(other.fuel), efficiency=other.efficiency
         )
     joins, late = _joining(middle)
+    second_w = design.separation.pump_w
     row = Running(
         id=key, label=entry.label, chosen=bool(house.scheme and house.scheme.chosen == key), backup=other.label,
         mode=MODES[candidate.backup.mode] if candidate.backup.kind != "none" else "", heat_kwh=heat, hot_water_kwh=water,
         machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn, fuel_kwh=burnt,
         coldest_cop=shown.cop if shown else None,
-        performance=_performance(middle, entry), performance_range=_range([_performance(one, entry) for one in runs]),
+        performance=_performance(middle, entry, second_w),
+        performance_range=_range([_performance(one, entry, second_w) for one in runs]),
         whole=all_heat / drawn if other.electric and drawn > 0 else None,
         blended=all_heat / (drawn + burnt) if not other.electric and drawn + burnt > 0 else None,
         scop_35=scop_35, scop_55=reference(entry, 55),
         alone_hours=float(middle.shared.alone.sum()) / hours if hours else None,
-        heat_share=machine / all_heat if all_heat > 0 else None, heat_share_range=_range([_share(one) for one in runs]),
-        cycling_hours=float(cycling.sum()) / hours if hours and turns_down else None,
+        heat_share=_share(middle), heat_share_range=_range([_share(one) for one in runs]),
+        cycling_hours=_cycling(middle) if turns_down else None,
         cycling_range=_range([_cycling(one) for one in runs]) if turns_down else None,
         cycling_heat=kwh(np.where(cycling, middle.shared.machine_w, 0.0)) / heat if heat and turns_down else None,
         beside_hours=float((middle.shared.beside_w > 0).sum()), short_kwh=kwh(middle.short_w), break_even_cop=worth,
@@ -174,9 +176,9 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
     return row.model_copy(update={"sentence": of_one(row, chosen_of(design.machine))})
 
 
-def _performance(one: Ran, entry: MachineEntry) -> float | None:
+def _performance(one: Ran, entry: MachineEntry, pump_w: float) -> float | None:
     """Of the machine with its pump, for the rooms alone."""
-    drawn = kwh(np.where(one.shared.machine_w > 0, one.shared.electric_w + entry.always_on_w, 0.0))
+    drawn = kwh(np.where(one.shared.machine_w > 0, one.shared.electric_w + entry.always_on_w + pump_w, 0.0))
     return kwh(one.shared.machine_w) / drawn if drawn > 0 else None
 
 

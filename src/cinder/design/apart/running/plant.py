@@ -9,7 +9,8 @@ import numpy as np
 from cinder.design.apart.running.money import Beside, beside
 from cinder.design.apart.running.solar import Sun, diverted_w
 from cinder.design.apart.running.tariff import ELECTRICITY, Prices, within
-from cinder.design.hot_water.decide import charging_water_c
+from cinder.design.hot_water.charging import MILD_DAY_C, charged, exchanger
+from cinder.design.hot_water.store import store_of
 from cinder.design.house.view import HouseView
 from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map
 from cinder.design.result import Design
@@ -71,7 +72,7 @@ def plant(
     the house bridges it."""
     other, outdoor, standing = beside(house.job, candidate.backup), done.outdoor_c, Standing.of(house, candidate)
     table = performance_map(entry, standing._replace(quiet=False))
-    line = np.interp(outdoor, design.curve.outdoor_c, design.curve.line_c)
+    line = np.interp(outdoor, design.curve.outdoor_c, design.curve.line_c) + design.separation.lift_at(outdoor)
     at = heat_pump.operate(table, outdoor_c=outdoor, water_c=line)
     greatest = at.greatest_w
     if standing.quiet:
@@ -83,11 +84,18 @@ def plant(
     made = water_w / other.efficiency if by_boiler else np.zeros(HOURS)
     machine_water_w = np.zeros(HOURS)
     if by_machine:
-        store = charging_water_c(design.hot_water.store_c)
-        charging = heat_pump.operate(table, outdoor_c=outdoor, water_c=store)
+        store = store_of(house)
+        # the water leaves as warm as on a mild day (our choice: what an hour adds or takes is a kelvin or two)
+        mild = charged(table, MILD_DAY_C, store, house.tables, entry.rated_flow_lph)
+        leaves = mild.leaving_c if mild is not None else store.store_c
+        charging = heat_pump.operate(table, outdoor_c=outdoor, water_c=leaves)
+        passes = exchanger(store, table, house.tables, entry.rated_flow_lph).per_k * (
+            leaves - store.store_c + store.band_k / 2
+        )
         machine_water_w = np.where(charging.inside, water_w, 0.0)
         made = water_w / np.where(charging.inside, charging.cop, 1.0)
-        taken = np.where(charging.inside, water_w / np.maximum(charging.greatest_w, 1.0), 0.0)
+        gives = np.minimum(charging.greatest_w, max(passes, 1.0) if mild is not None else np.inf)
+        taken = np.where(charging.inside, water_w / np.maximum(gives, 1.0), 0.0)
         greatest = greatest * (1 - np.clip(taken, 0.0, 1.0))
     operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
     worth = worth_of(candidate.backup.mode, other, prices)
@@ -113,13 +121,16 @@ def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float)
     backup, other, entry = on.candidate.backup, on.other, on.entry
     heat = heat_of(done, scale)
     own = heat * own_part(design)
-    load = heat - own
+    lost = design.outdoor_pipes.loss_at(water_c=on.line_c - house.spread_k / 2, outdoor_c=done.outdoor_c)
+    load = heat - own + np.where(heat > 0, lost, 0.0)
     shared = share(
         load_w=load, operation=on.operation, degradation=house.practice.cycling_degradation,
         mode=WAYS[backup.mode if backup.kind != "none" else "parallel"], worth_cop=on.worth_cop,
     )  # fmt: skip
     fans = sum(e.electric_w for room in design.rooms for e in room.emitters)
-    heating = shared.electric_w + np.where(shared.machine_w > 0, entry.always_on_w, entry.standby_w)
+    heating = shared.electric_w + np.where(
+        shared.machine_w > 0, entry.always_on_w + design.separation.pump_w, entry.standby_w
+    )
     heating = heating + own + np.where(load > 0, fans, 0.0)
     missing = backup.kind == "none"
     beside_w = np.zeros(HOURS) if missing else shared.beside_w

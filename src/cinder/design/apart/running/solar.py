@@ -41,6 +41,15 @@ def sun_of(house: HouseView, weather: HourlyYear) -> Sun | None:
     return Sun(made, np.maximum(made - household_w(solar), 0.0), solar.export_minor, solar.diverter)
 
 
+def spare_day_w(house: HouseView, weather: HourlyYear) -> Array | None:
+    """What the modules leave after the household in a mean day of the year, W (1440,), before heating takes its part; None without
+    modules or a diverter."""
+    sun = sun_of(house, weather)
+    if sun is None or not sun.diverter:
+        return None
+    return np.repeat(by_day(sun.left_w).mean(axis=0), 60)
+
+
 def household_w(solar: Solar) -> Array:
     """What the household draws beside heat, W (8760,)."""
     shape = np.array(HOUSEHOLD)

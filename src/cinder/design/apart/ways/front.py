@@ -15,7 +15,7 @@ from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.design.explained import num
 from cinder.design.judgement import trial
-from cinder.design.losses.evaluate import evaluate
+from cinder.design.losses.evaluate import loads
 from cinder.design.machine.result import SeasonResult
 from cinder.model import Job
 
@@ -90,7 +90,7 @@ def _changes(found: HouseOptions, chosen: Chosen) -> list[Change]:
 def lacking(found: HouseOptions, answer: Cheapest) -> list[Lacking]:
     """Rooms no known set serves, by how many watts, and what would make it possible."""
     scheme = found.job.schemes[found.job.active_scheme or ""]
-    slope = evaluate(found.arrays, found.house.outdoor_c or 0.0).loss_per_k
+    slope = loads(found.arrays, found.house.outdoor_c or 0.0).loss_per_k
     out = []
     for r, n in enumerate(found.served):
         short = min(float(answer.short_w[r]), float(found.load_w[n]))

@@ -10,7 +10,7 @@ from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import beyond_it, gives
 from cinder.design.emitters.decide import Rated, rate, reference_of
 from cinder.design.findings import Findings
-from cinder.design.losses.evaluate import evaluate
+from cinder.design.losses.evaluate import loads
 from cinder.errors import NotFound
 from cinder.physics.quantity import Array
 
@@ -37,7 +37,7 @@ def of_room(found: HouseOptions, room: str) -> RoomOptions:
 
     mine = [one for one in house.emitters if one.room == room]
     rated = {f"emitter:{one.id}": rate(house, one, Findings(), reference_k=reference) for one in mine}
-    slope = float(evaluate(found.arrays, house.outdoor_c or 0.0).loss_per_k[n])
+    slope = float(loads(found.arrays, house.outdoor_c or 0.0).loss_per_k[n])
     now = sum((fine(one, here.target_c) for one in rated.values()), np.zeros(len(FINE_C)))
     rows = []
     for way in found.ways[n]:
