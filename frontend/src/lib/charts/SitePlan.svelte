@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import { amount, fig, unitName } from '$lib/parts/units';
 	import { num } from '$lib/parts/format';
 	import { untrack } from 'svelte';
@@ -100,31 +101,22 @@
 	const right = (at: Mark): boolean => drawn.x(at.x) > WIDTH * 0.78;
 	/** A unit that blows down the picture has its name over it. */
 	const down = (facing: number): boolean => Math.cos((facing * Math.PI) / 180) < -0.5;
-	const UNIT = { wide: 1.1, deep: 0.45 };
+	const UNIT = rules.unit_m;
+	/** Levels are named to the lower right of their ring, where least stands about a unit. */
+	const ASLANT = Math.SQRT1_2;
 	const px = (at: Mark): string => `${drawn.x(at.x).toFixed(1)} ${drawn.y(at.y).toFixed(1)}`;
 	const along = (points: Mark[], closed = false): string =>
 		points.length ? `M${points.map(px).join('L')}${closed ? 'Z' : ''}` : '';
 	const edge = $derived(boundary.map((at, n) => spot('boundary', String(n), at)));
-	/** The middle of a way's longest leg. */
-	function longest(points: Mark[]): Mark {
-		let best = { length: -1, x: 0, y: 0 };
-		for (const [n, b] of points.slice(1).entries()) {
-			const a = points[n]!;
-			const length = Math.hypot(a.x - b.x, a.y - b.y);
-			if (length > best.length) best = { length, x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
-		}
-		return best;
-	}
 	/** The two ways of the seen place: the unit, its bends, and the end the Design knows. */
 	const ways = $derived.by(() => {
 		if (!loud) return [];
 		const unit = spot('places', loud.id, { x: loud.x_m, y: loud.y_m });
 		return (['route', 'cable'] as const).map((kind) => {
-			const known = kind === 'route' ? loud.run : loud.cable;
 			const mine = bends[kind].map((at, n) => spot(kind, String(n), at));
 			const mark = dots.find((d) => d.look === (kind === 'route' ? 'store' : 'meter'));
 			const end = mark ? [spot('marks', mark.id, mark)] : [];
-			return { kind, bends: mine, points: [unit, ...mine, ...end], known };
+			return { kind, bends: mine, points: [unit, ...mine, ...end] };
 		});
 	});
 </script>
@@ -177,8 +169,10 @@
 		{:else}
 			{#each loud.levels as level (level.level_db)}
 				<circle cx={drawn.x(at.x)} cy={drawn.y(at.y)} r={level.radius_m * drawn.scale} class="level" />
-				<text x={drawn.x(at.x)} y={drawn.y(at.y) - level.radius_m * drawn.scale - 3} text-anchor="middle" class="tick"
-					>{num(level.level_db)} dB(A)</text
+				<text
+					x={drawn.x(at.x) + level.radius_m * drawn.scale * ASLANT + 3}
+					y={drawn.y(at.y) + level.radius_m * drawn.scale * ASLANT + 10}
+					class="tick">{num(level.level_db)} dB(A)</text
 				>
 			{/each}
 		{/if}
@@ -199,12 +193,6 @@
 					at,
 					`bend ${n + 1} of the ${way.kind === 'route' ? 'pipes' : 'cable'}`
 				)}{/each}
-			{#if way.known.length_m != null && !held}{@const leg = longest(way.points)}<text
-					x={drawn.x(leg.x)}
-					y={drawn.y(leg.y) + (way.kind === 'cable' ? 14 : -7)}
-					text-anchor="middle"
-					class="name small">{way.kind === 'route' ? 'pipes' : 'cable'} {amount(way.known.length_m, 'm', 1)}</text
-				>{/if}
 		{/if}
 	{/each}
 	{#each boundary as was, n (n)}{@render corner(
@@ -391,9 +379,6 @@
 		paint-order: stroke;
 		stroke: var(--sheet);
 		stroke-width: 3;
-	}
-	.small {
-		font-size: 11.5px;
 	}
 	.strong {
 		font-weight: 600;

@@ -139,7 +139,8 @@
 			<label
 				>Share of the house heated<NumberField
 					label="Share of the house heated"
-					value={job.site?.living?.heated_share == null ? null : job.site.living.heated_share * 100}
+					value={job.site?.living?.heated_share}
+					times={100}
 					placeholder="100"
 					digits={0}
 					unit="%"
@@ -147,8 +148,7 @@
 					usual="told"
 					known={job.site?.living?.known?.heated_share ?? null}
 					by={session.person}
-					commit={(v, k) =>
-						proved('/site/living', 'heated_share', 'Share of the house heated')(v === null ? null : v / 100, k)}
+					commit={(v, k) => proved('/site/living', 'heated_share', 'Share of the house heated')(v, k)}
 				/></label
 			>
 			<label
@@ -252,7 +252,8 @@
 					<label
 						>Efficiency<NumberField
 							label="Efficiency"
-							value={bill.efficiency == null ? null : bill.efficiency * 100}
+							value={bill.efficiency}
+							times={100}
 							placeholder={worked ? num(worked.efficiency * 100) : '–'}
 							digits={0}
 							unit="%"
@@ -260,7 +261,7 @@
 							usual="told"
 							known={bill.known?.efficiency ?? null}
 							by={session.person}
-							commit={(v, k) => proved(at, 'efficiency', 'Efficiency')(v === null ? null : v / 100, k)}
+							commit={(v, k) => proved(at, 'efficiency', 'Efficiency')(v, k)}
 						/></label
 					>
 					<label

@@ -34,6 +34,11 @@
 		ordered(session.job?.schemes).map(([value, scheme]) => ({ value, label: scheme.label || value }))
 	);
 	const next = $derived(design?.next ?? null);
+	/** On a low screen the list is longer than its place: where one is stays in sight. */
+	let list: HTMLElement | undefined = $state();
+	$effect(() => {
+		if (here && !row.current) list?.querySelector('[aria-current=page]')?.scrollIntoView({ block: 'nearest' });
+	});
 </script>
 
 <nav
@@ -81,6 +86,7 @@
 			'menu w-full flex-1 flex-nowrap overflow-auto p-0 pt-1 [--menu-active-bg:var(--paper)] [--menu-active-fg:var(--ink)]',
 			'small:menu-horizontal small:order-3 small:flex-none small:basis-full small:flex-nowrap small:overflow-visible small:border-t small:border-t-hairline small:pt-0'
 		]}
+		bind:this={list}
 		onfocusout={gone}
 	>
 		{#each PLACES as place (place.name)}

@@ -17,6 +17,8 @@ export type ScreenKey =
 	| 'machine'
 	| 'hot-water'
 	| 'pipework'
+	| 'plant'
+	| 'materials'
 	| 'report'
 	| 'curve';
 
@@ -55,6 +57,8 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 				{ key: 'machine', label: 'Machine', shortcut: 'm' },
 				{ key: 'hot-water', label: 'Hot water', shortcut: 'h' },
 				{ key: 'pipework', label: 'Pipework', shortcut: 'p' },
+				{ key: 'plant', label: 'Plant', shortcut: 'n' },
+				{ key: 'materials', label: 'Materials', shortcut: 'j' },
 				{ key: 'report', label: 'Report', shortcut: 'g' }
 			]
 		},

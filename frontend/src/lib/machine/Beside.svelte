@@ -30,10 +30,6 @@
 	];
 	const put = (field: string, what: string) => (value: unknown) =>
 		session.edit(`${label}: ${what}`, (d) => d.put(`${base}/${field}`, value));
-	const share = (field: string, what: string) => (value: number | null) =>
-		put(field, what)(value == null ? null : value / 100);
-	const major = (field: string, what: string) => (value: number | null) =>
-		put(field, what)(value == null ? null : Math.round(value * 100));
 </script>
 
 <div class="grid grid-cols-2 items-end gap-x-3 gap-y-2">
@@ -68,10 +64,11 @@
 		<Asked
 			ask="Efficiency, %"
 			label="Efficiency of what works beside"
-			value={backup.efficiency == null ? null : backup.efficiency * 100}
+			value={backup.efficiency}
+			times={100}
 			digits={0}
 			placeholder="usual"
-			commit={share('backup/efficiency', 'efficiency beside it')}
+			commit={put('backup/efficiency', 'efficiency beside it')}
 		/>
 		<label class="col-span-2 flex min-h-9 items-center gap-2"
 			><input
@@ -89,24 +86,18 @@
 	<Asked
 		ask={`Paid once, ${currency}`}
 		label="Cost of machine and work"
-		value={candidate?.cost_minor == null ? null : candidate.cost_minor / 100}
+		value={candidate?.cost_minor}
+		times={0.01}
 		digits={0}
-		commit={major('cost_minor', 'what is paid once')}
+		commit={put('cost_minor', 'what is paid once')}
 	/>
 	<Asked
 		ask={`Service, ${currency} a year`}
 		label="Service of the machine"
-		value={candidate?.service_minor == null ? null : candidate.service_minor / 100}
+		value={candidate?.service_minor}
+		times={0.01}
 		digits={0}
-		commit={major('service_minor', 'service')}
-	/>
-	<Asked
-		ask="Glycol, % of the water"
-		label="Glycol in the water"
-		value={candidate?.glycol_share == null ? null : candidate.glycol_share * 100}
-		digits={0}
-		placeholder="none"
-		commit={share('glycol_share', 'glycol')}
+		commit={put('service_minor', 'service')}
 	/>
 	{#if quietShare != null && quietShare < 1}<Tick
 			ask="Quiet at night"

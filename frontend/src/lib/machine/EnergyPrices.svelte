@@ -16,10 +16,6 @@
 	const fuels = $derived(job.library?.tables?.standard?.data.fuels ?? {});
 	const price = (key: string): number | undefined => job.prices?.[key] ?? fuels[key]?.price_minor_per_kwh;
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
-	const share = (at: string, label: string) => (value: number | null) =>
-		put(at, label)(value == null ? null : value / 100);
-	const major = (at: string, label: string) => (value: number | null) =>
-		put(at, label)(value == null ? null : Math.round(value * 100));
 	let wrong = $state.raw<Wrong | null>(null);
 	let notes = $state.raw<string[]>([]);
 	async function bring(file: File): Promise<void> {
@@ -76,25 +72,28 @@
 	<Asked
 		ask={`Standing charge, ${currency} a year`}
 		label="Standing charge of electricity"
-		value={tariff.standing_minor?.electricity == null ? null : tariff.standing_minor.electricity / 100}
+		value={tariff.standing_minor?.electricity}
+		times={0.01}
 		digits={0}
-		commit={major('/tariff/standing_minor/electricity', 'Standing charge of electricity')}
+		commit={put('/tariff/standing_minor/electricity', 'Standing charge of electricity')}
 	/>
 	<Asked
 		ask="Prices may be off by, ± %"
 		label="Prices may be off by"
-		value={tariff.spread == null ? null : tariff.spread * 100}
+		value={tariff.spread}
+		times={100}
 		digits={0}
 		placeholder="15"
-		commit={share('/tariff/spread', 'How far prices may be off')}
+		commit={put('/tariff/spread', 'How far prices may be off')}
 	/>
 	<Asked
 		ask="Prices rise, % a year"
 		label="Prices rise"
-		value={tariff.rise == null ? null : tariff.rise * 100}
+		value={tariff.rise}
+		times={100}
 		digits={1}
 		placeholder="2"
-		commit={share('/tariff/rise', 'How prices rise')}
+		commit={put('/tariff/rise', 'How prices rise')}
 	/>
 	<Tick
 		ask="Paid beforehand"

@@ -12,6 +12,7 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const currency = $derived(session.job?.currency ?? 'GBP');
+	const usual = rules.practice;
 	const practice = $derived(session.job?.practice ?? {});
 	const put = (at: string, label: string) => (value: unknown) =>
 		session.edit(label, (d) => d.put(`/practice/${at}`, value));
@@ -109,16 +110,18 @@
 		<Asked
 			ask={`Work on a machine nobody priced, ${currency}`}
 			label="Work on a machine"
-			value={(practice.machine_work_minor ?? 550000) / 100}
+			value={practice.machine_work_minor ?? usual.machine_work_minor}
+			times={0.01}
 			digits={0}
-			commit={(v) => put('machine_work_minor', 'Work on a machine')(v == null ? null : v * 100)}
+			commit={put('machine_work_minor', 'Work on a machine')}
 		/>
 		<Asked
 			ask={`and a kW of it, ${currency}`}
 			label="A kilowatt of machine"
-			value={(practice.machine_minor_per_kw ?? 60000) / 100}
+			value={practice.machine_minor_per_kw ?? usual.machine_minor_per_kw}
+			times={0.01}
 			digits={0}
-			commit={(v) => put('machine_minor_per_kw', 'A kilowatt of machine')(v == null ? null : v * 100)}
+			commit={put('machine_minor_per_kw', 'A kilowatt of machine')}
 		/>
 	</div>
 	<p class="note">

@@ -18,8 +18,6 @@
 	const row = $derived(runs.rows.find((r) => r.id === seen));
 	type Grant = NonNullable<typeof job.grants>[string];
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
-	const major = (at: string, label: string) => (value: number | null) =>
-		put(at, label)(value == null ? null : Math.round(value * 100));
 	const add = (grant: Partial<Grant>): void =>
 		void session.edit('A grant added', (d) =>
 			d.set(`/grants/${newId()}`, { label: 'A grant', ...grant, pos: nextPos(d.job.grants) })
@@ -72,7 +70,7 @@
 					label="Name of the grant"
 					value={grant.label}
 					strong
-					commit={put(`/grants/${id}/label`, 'A grant')}
+					commit={(v) => put(`/grants/${id}/label`, 'A grant')(v || 'A grant')}
 				/>
 			</div>
 			{#if given && row}<span class="note"
@@ -91,23 +89,26 @@
 			<Asked
 				ask={`Amount, ${currency}`}
 				label={`Amount of ${grant.label}`}
-				value={grant.amount_minor == null ? null : grant.amount_minor / 100}
+				value={grant.amount_minor}
+				times={0.01}
 				digits={0}
-				commit={major(`/grants/${id}/amount_minor`, 'Amount of a grant')}
+				commit={put(`/grants/${id}/amount_minor`, 'Amount of a grant')}
 			/>
 			<Asked
 				ask="or of the cost, %"
 				label={`Share of ${grant.label}`}
-				value={grant.share == null ? null : grant.share * 100}
+				value={grant.share}
+				times={100}
 				digits={0}
-				commit={(v) => put(`/grants/${id}/share`, 'Share of a grant')(v == null ? null : v / 100)}
+				commit={put(`/grants/${id}/share`, 'Share of a grant')}
 			/>
 			<Asked
 				ask={`at most, ${currency}`}
 				label={`Most of ${grant.label}`}
-				value={grant.most_minor == null ? null : grant.most_minor / 100}
+				value={grant.most_minor}
+				times={0.01}
 				digits={0}
-				commit={major(`/grants/${id}/most_minor`, 'Most of a grant')}
+				commit={put(`/grants/${id}/most_minor`, 'Most of a grant')}
 			/>
 			<label
 				>only in place of<Choice

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import type { Runs } from '$lib/api/client';
 	import { unitName } from '$lib/parts/units';
 	import { minorUnit, num } from '$lib/parts/format';
@@ -7,6 +8,7 @@
 	import Tick from '$lib/parts/Tick.svelte';
 	let { runs, seen }: { runs: Runs; seen: string | undefined } = $props();
 	const frame = useFrame();
+	const usual = rules;
 	const session = $derived(frame.session);
 	const solar = $derived(session.job?.site?.solar);
 	const minor = $derived(minorUnit(session.job?.currency ?? 'GBP'));
@@ -14,13 +16,11 @@
 	const collectors = $derived(session.job?.site?.collectors);
 	const collector = (at: string, label: string) => (value: unknown) =>
 		session.edit(label, (d) => d.put(`/site/collectors/${at}`, value));
-	const beginCollectors = (): void =>
-		void session.edit('Collectors', (d) => d.set('/site/collectors', { area_m2: 4, tilt_deg: 40, bearing_deg: 180 }));
+	const beginCollectors = (): void => void session.edit('Collectors', (d) => d.set('/site/collectors', { area_m2: 4 }));
 	const put = (at: string, label: string) => (value: unknown) =>
 		session.edit(label, (d) => d.put(`/site/solar/${at}`, value));
 	const without = (): void => void session.edit('No own sun', (d) => d.remove('/site/solar'));
-	const begin = (): void =>
-		void session.edit('Own sun', (d) => d.set('/site/solar', { peak_kw: 4, tilt_deg: 35, bearing_deg: 180 }));
+	const begin = (): void => void session.edit('Own sun', (d) => d.set('/site/solar', { peak_kw: 4 }));
 </script>
 
 <h2 class="mt-4 mb-1">Its own sun</h2>
@@ -38,37 +38,38 @@
 		<Asked
 			ask="Looks towards, °"
 			label="Bearing of the modules"
-			value={solar.bearing_deg ?? 180}
+			value={solar.bearing_deg ?? usual.solar.bearing_deg}
 			digits={0}
-			commit={(v) => put('bearing_deg', 'Bearing of the modules')(v ?? 180)}
+			commit={(v) => put('bearing_deg', 'Bearing of the modules')(v ?? usual.solar.bearing_deg)}
 		/>
 		<Asked
 			ask="Slope, °"
 			label="Slope of the modules"
-			value={solar.tilt_deg ?? 35}
+			value={solar.tilt_deg ?? usual.solar.tilt_deg}
 			digits={0}
-			commit={(v) => put('tilt_deg', 'Slope of the modules')(v ?? 35)}
+			commit={(v) => put('tilt_deg', 'Slope of the modules')(v ?? usual.solar.tilt_deg)}
 		/>
 		<Asked
 			ask="Shaded, %"
 			label="Shade on the modules"
-			value={(solar.shaded ?? 0) * 100}
+			value={solar.shaded ?? usual.solar.shaded}
+			times={100}
 			digits={0}
-			commit={(v) => put('shaded', 'Shade on the modules')((v ?? 0) / 100)}
+			commit={(v) => put('shaded', 'Shade on the modules')(v ?? usual.solar.shaded)}
 		/>
 		<Asked
 			ask="Household, kWh a year"
 			label="What the household draws"
-			value={solar.household_kwh ?? 2700}
+			value={solar.household_kwh ?? usual.solar.household_kwh}
 			digits={0}
-			commit={(v) => put('household_kwh', 'What the household draws')(v ?? 2700)}
+			commit={(v) => put('household_kwh', 'What the household draws')(v ?? usual.solar.household_kwh)}
 		/>
 		<Asked
 			ask={`Paid for export, ${minor}/kWh`}
 			label="Paid for export"
-			value={solar.export_minor ?? 0}
+			value={solar.export_minor ?? usual.solar.export_minor}
 			digits={1}
-			commit={(v) => put('export_minor', 'Paid for export')(v ?? 0)}
+			commit={(v) => put('export_minor', 'Paid for export')(v ?? usual.solar.export_minor)}
 		/>
 		<Tick
 			ask="What is left heats the store"
@@ -107,23 +108,24 @@
 		<Asked
 			ask="Looks towards, °"
 			label="Bearing of the collectors"
-			value={collectors.bearing_deg ?? 180}
+			value={collectors.bearing_deg ?? usual.collectors.bearing_deg}
 			digits={0}
-			commit={(v) => collector('bearing_deg', 'Bearing of the collectors')(v ?? 180)}
+			commit={(v) => collector('bearing_deg', 'Bearing of the collectors')(v ?? usual.collectors.bearing_deg)}
 		/>
 		<Asked
 			ask="Slope, °"
 			label="Slope of the collectors"
-			value={collectors.tilt_deg ?? 40}
+			value={collectors.tilt_deg ?? usual.collectors.tilt_deg}
 			digits={0}
-			commit={(v) => collector('tilt_deg', 'Slope of the collectors')(v ?? 40)}
+			commit={(v) => collector('tilt_deg', 'Slope of the collectors')(v ?? usual.collectors.tilt_deg)}
 		/>
 		<Asked
 			ask="Of the sun, %"
 			label="Efficiency of the collectors"
-			value={(collectors.efficiency ?? 0.4) * 100}
+			value={collectors.efficiency ?? usual.collectors.efficiency}
+			times={100}
 			digits={0}
-			commit={(v) => collector('efficiency', 'Efficiency of the collectors')((v ?? 40) / 100)}
+			commit={(v) => collector('efficiency', 'Efficiency of the collectors')(v ?? usual.collectors.efficiency)}
 		/>
 	</div>
 	<p class="note">They make hot water only, every day at most what it asks.</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import rules from '$lib/api/rules.json';
 	import { amount, fig } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
@@ -39,8 +40,10 @@
 	): Dot {
 		return { kind, id, label: one.label || plain, x: one.x_m, y: one.y_m, look };
 	}
-	type Point = { x_m: number; y_m: number };
-	const marks = (of: Point[] | undefined): Mark[] => (of ?? []).map((p) => ({ x: p.x_m, y: p.y_m }));
+	type Point = { x_m: number; y_m: number; height_m?: number | null };
+	type Bend = Mark & { height?: number | null };
+	const marks = (of: Point[] | undefined): Bend[] =>
+		(of ?? []).map((p) => ({ x: p.x_m, y: p.y_m, height: p.height_m }));
 	const boundary = $derived(marks(site.boundary));
 	const bends = $derived({ route: marks(doc?.route), cable: marks(doc?.cable) });
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
@@ -82,12 +85,12 @@
 		);
 	}
 	/** A line of points is put anew as a whole. */
-	function line(kind: 'boundary' | 'route' | 'cable', points: Mark[], label: string): void {
+	function line(kind: 'boundary' | 'route' | 'cable', points: Bend[], label: string): void {
 		const at = kind === 'boundary' ? '/site/boundary' : `/site/places/${seen?.id}/${kind}`;
-		const value = points.map((p) => ({ x_m: p.x, y_m: p.y }));
+		const value = points.map((p) => ({ x_m: p.x, y_m: p.y, ...(p.height == null ? {} : { height_m: p.height }) }));
 		void session.edit(label, (d) => d.put(at, value.length ? value : null));
 	}
-	const points = (kind: 'boundary' | 'route' | 'cable'): Mark[] => (kind === 'boundary' ? boundary : bends[kind]);
+	const points = (kind: 'boundary' | 'route' | 'cable'): Bend[] => (kind === 'boundary' ? boundary : bends[kind]);
 	const round = (v: number): number => Math.round(v * 20) / 20;
 	/** A corner more: four about everything to begin with, then one in the middle of the longest side. */
 	function addEdge(): void {
@@ -133,7 +136,7 @@
 		if (kind === 'boundary' || kind === 'route' || kind === 'cable')
 			return line(
 				kind,
-				points(kind).map((p, n) => (String(n) === id ? to : p)),
+				points(kind).map((p, n) => (String(n) === id ? { ...p, ...to } : p)),
 				'Moved on the site'
 			);
 		void session.edit('Moved on the site', (d) => {
@@ -321,10 +324,10 @@
 				<Asked
 					ask={`Reached for service by, ${currency}`}
 					label="Cost of access"
-					value={doc.access_minor == null ? null : doc.access_minor / 100}
+					value={doc.access_minor}
+					times={0.01}
 					digits={0}
-					commit={(v) =>
-						put(`/site/places/${seen!.id}/access_minor`, 'Access for service')(v == null ? null : Math.round(v * 100))}
+					commit={put(`/site/places/${seen.id}/access_minor`, 'Access for service')}
 				/>
 			{/if}
 		</div>
@@ -333,20 +336,42 @@
 			<button class="btn btn-outline" onclick={() => addBend('cable')}>+ a bend in the cable</button>
 			<span class="note">{ways}</span>
 		</div>
+		{#each ['route', 'cable'] as const as kind (kind)}
+			{#if bends[kind].length}
+				<div class="mt-1 grid grid-cols-[repeat(auto-fill,minmax(112px,1fr))] items-end gap-x-3 gap-y-2">
+					{#each bends[kind] as bend, n (n)}<Asked
+							ask={`Bend ${n + 1} of the ${kind === 'route' ? 'pipes' : 'cable'}, height`}
+							label={`Height of bend ${n + 1} of the ${kind === 'route' ? 'pipes' : 'cable'}`}
+							value={bend.height}
+							placeholder="on its way"
+							quantity="length"
+							unit="m"
+							commit={(v) =>
+								line(
+									kind,
+									bends[kind].map((one, k) => (k === n ? { ...one, height: v } : one)),
+									'Height of a bend'
+								)}
+						/>{/each}
+				</div>
+			{/if}
+		{/each}
 		<div class="mt-2 grid max-w-100 grid-cols-2 gap-x-3">
 			<Asked
 				ask={`A metre of pipes laid, ${currency}`}
 				label="A metre of pipes"
-				value={(practice.primary_minor_per_m ?? 6500) / 100}
+				value={practice.primary_minor_per_m ?? rules.practice.primary_minor_per_m}
+				times={0.01}
 				digits={0}
-				commit={(v) => put('/practice/primary_minor_per_m', 'What a metre of pipes costs')(v == null ? null : v * 100)}
+				commit={put('/practice/primary_minor_per_m', 'What a metre of pipes costs')}
 			/>
 			<Asked
 				ask={`A metre of cable laid, ${currency}`}
 				label="A metre of cable"
-				value={(practice.cable_minor_per_m ?? 2200) / 100}
+				value={practice.cable_minor_per_m ?? rules.practice.cable_minor_per_m}
+				times={0.01}
 				digits={0}
-				commit={(v) => put('/practice/cable_minor_per_m', 'What a metre of cable costs')(v == null ? null : v * 100)}
+				commit={put('/practice/cable_minor_per_m', 'What a metre of cable costs')}
 			/>
 		</div>
 		{#if seen.meltwater}<p class="mt-2 rounded-sm px-3 py-1 hatch-doubt">Meltwater: {seen.meltwater}</p>{/if}

@@ -44,9 +44,10 @@
 	{#if supply.spare_way === false}<Asked
 			ask={`A larger board costs, ${session.job?.currency ?? 'GBP'}`}
 			label="Cost of a larger board"
-			value={supply.board_minor == null ? null : supply.board_minor / 100}
+			value={supply.board_minor}
+			times={0.01}
 			digits={0}
-			commit={(v) => put('/site/supply/board_minor', 'Cost of a larger board')(v == null ? null : Math.round(v * 100))}
+			commit={put('/site/supply/board_minor', 'Cost of a larger board')}
 		/>{/if}
 	<Tick
 		ask="Heater never with the machine"

@@ -16,8 +16,6 @@
 	const fuels = $derived(job.library?.tables?.standard?.data.fuels ?? {});
 	const burns = $derived(present.how ? null : (present.fuel ?? runs.present?.fuel ?? null));
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
-	const major = (at: string, label: string) => (value: number | null) =>
-		session.edit(label, (d) => d.put(at, value == null ? null : Math.round(value * 100)));
 	const price = (key: string): number | undefined => job.prices?.[key] ?? fuels[key]?.price_minor_per_kwh;
 	const OTHERWISE = [
 		{ value: 'storage', label: 'storage heaters' },
@@ -53,25 +51,28 @@
 		<Asked
 			ask="Efficiency, %"
 			label="Efficiency today"
-			value={present.efficiency == null ? null : present.efficiency * 100}
+			value={present.efficiency}
+			times={100}
 			placeholder={num((runs.present?.efficiency ?? 0) * 100)}
 			digits={0}
-			commit={(v) => put('/site/present/efficiency', 'Efficiency today')(v == null ? null : v / 100)}
+			commit={put('/site/present/efficiency', 'Efficiency today')}
 		/>
 		<Asked
 			ask={`Service, ${currency} a year`}
 			label="Service today"
-			value={present.service_minor == null ? null : present.service_minor / 100}
+			value={present.service_minor}
+			times={0.01}
 			digits={0}
-			commit={major('/site/present/service_minor', 'Service today')}
+			commit={put('/site/present/service_minor', 'Service today')}
 		/>
 		{#if burns !== 'electricity'}
 			<Asked
 				ask={`Standing charge, ${currency} a year`}
 				label="Standing charge today"
-				value={tariff.standing_minor?.[burns] == null ? null : tariff.standing_minor[burns]! / 100}
+				value={tariff.standing_minor?.[burns]}
+				times={0.01}
 				digits={0}
-				commit={major(`/tariff/standing_minor/${burns}`, 'Standing charge today')}
+				commit={put(`/tariff/standing_minor/${burns}`, 'Standing charge today')}
 			/>
 			<Tick
 				ask="Its meter stays"

@@ -16,7 +16,8 @@
 	} from './units';
 	import Mark from './Mark.svelte';
 	let {
-		value,
+		value: stands,
+		times = 1,
 		quantity = 'plain',
 		digits = 2,
 		unit = '',
@@ -29,9 +30,11 @@
 		usual = 'measured',
 		between,
 		beyond = 'is unusual',
-		commit
+		commit: keep
 	}: {
 		value: number | null | undefined;
+		/** What is shown and typed is so many times what is kept: 100 for a share told in per cent, 0.01 for pence in pounds. */
+		times?: number;
 		quantity?: Quantity;
 		digits?: number;
 		/** Ours; the field shows and takes what the job has for it. */
@@ -53,6 +56,16 @@
 		commit: (value: number | null, known?: Known) => Promise<boolean> | void;
 	} = $props();
 
+	const round = (v: number): number => Math.round(v * 1e9) / 1e9;
+	const value = $derived(stands === null || stands === undefined ? stands : round(stands * times));
+	const commit = (v: number | null, proof?: Known): Promise<boolean> | void =>
+		keep(v === null ? null : round(v / times), proof);
+	/** Why something was not taken, its figures as they are typed here. */
+	const scaled = (why: string): string => {
+		const [place, ...rest] = why.split(': ');
+		if (times === 1 || !rest.length) return why;
+		return `${place}: ${rest.join(': ').replace(/-?\d+(?:\.\d+)?(?:e[+-]?\d+)?/g, (one) => String(round(Number(one) * times)))}`;
+	};
 	const feet = $derived(quantity === 'length' && system.feet);
 	const name = $derived(unitName(unit));
 	const format = (v: number | null | undefined): string => {
@@ -64,7 +77,7 @@
 	const hand = new Hand<number | null | undefined>(
 		() => value,
 		format,
-		() => frame?.session.takeNotice() ?? ''
+		() => scaled(frame?.session.takeNotice() ?? '')
 	);
 	/** The likelier figure behind one that is possible and unusual; asked once, under the field. */
 	let asking = $state<{ typed: number; likelier: number | null; how: Known | undefined } | null>(null);

@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { amount } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
-	import { api } from '$lib/api/client';
 	import type { CheapestDesk } from './cheapest.svelte';
 	import { money, num } from '$lib/parts/format';
+	import { CompanyPrices } from '$lib/job/companyPrices.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -24,43 +24,12 @@
 		['longer_minor', 'longer'],
 		['new_minor', 'in a new place']
 	];
-	let prices = $state.raw<Record<string, Price>>({});
-	let own = $state.raw<Record<string, number>>({});
-	const KIND = 'emitter_prices';
-	async function loadPrices(): Promise<void> {
-		const { data } = await api
-			.GET('/api/company/{kind}', { params: { path: { kind: KIND } } })
-			.catch(() => ({ data: undefined }));
-		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
-		prices = {
-			...shelf.all?.emitter_prices,
-			...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as Price]))
-		};
-	}
-	async function setPrice(key: string, field: Exclude<keyof Price, 'id'>, value: number | null): Promise<boolean> {
-		const row = prices[key];
-		if (!row || value === null) return false;
-		const { error } = await api
-			.PUT('/api/company/{kind}/{key}', {
-				params: { path: { kind: KIND, key } },
-				body: { ...row, [field]: Math.round(value * 100) } as unknown as Record<string, never>
-			})
-			.catch(() => ({ error: { message: 'No line just now.' } }));
-		if (error)
-			session.notice = {
-				message: (error as { message?: string }).message ?? 'Not kept.',
-				kept: 'The old price stands.',
-				places: []
-			};
-		await loadPrices();
-		front.ask();
-		return !error;
-	}
-	async function shippedPrice(key: string): Promise<void> {
-		await api.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: KIND, key } } }).catch(() => undefined);
-		await loadPrices();
-		front.ask();
-	}
+	const table = new CompanyPrices<Price>(
+		'emitter_prices',
+		() => shelf.all?.emitter_prices,
+		() => session,
+		() => front.ask()
+	);
 </script>
 
 {#if found}
@@ -96,7 +65,7 @@
 				>
 			</table>
 		</Fold>
-		<Fold title="What panels cost the company" opened={() => void loadPrices()}>
+		<Fold title="What panels cost the company" opened={() => void table.load()}>
 			<table class="prices table table-figures">
 				<thead
 					><tr
@@ -106,7 +75,7 @@
 					></thead
 				>
 				<tbody>
-					{#each Object.entries(prices) as [key, row] (key)}
+					{#each Object.entries(table.rows) as [key, row] (key)}
 						<tr
 							><td>{PRICED[key] ?? key.toUpperCase()}</td>{#each PRICES as [field, what] (field)}<td class="text-right"
 									><NumberField
@@ -115,12 +84,13 @@
 										digits={0}
 										unit={currency}
 										width="7.6em"
-										commit={(v) => setPrice(key, field, v)}
+										commit={(v) => table.put(key, field, v)}
 									/></td
 								>{/each}<td class="max-w-[110ch] note"
-								>{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td
+								>{table.own[key] ? `your own, edition ${table.own[key]}` : 'ours, a guess'}</td
 							><td
-								>{#if own[key]}<button class="btn btn-quiet" onclick={() => void shippedPrice(key)}>back to ours</button
+								>{#if table.own[key]}<button class="btn btn-quiet" onclick={() => void table.back(key)}
+										>back to ours</button
 									>{/if}</td
 							></tr
 						>

@@ -199,15 +199,15 @@
 				<label
 					>Heat recovered<NumberField
 						label="Heat recovered"
-						value={fans.recovery == null ? null : fans.recovery * 100}
+						value={fans.recovery}
+						times={100}
 						digits={0}
 						unit="%"
 						width="100%"
 						usual="read"
 						known={fans.known?.recovery ?? null}
 						by={session.person}
-						commit={(v, k) =>
-							proved('/survey/ventilation', 'recovery', 'Heat recovered')(v === null ? null : v / 100, k)}
+						commit={(v, k) => proved('/survey/ventilation', 'recovery', 'Heat recovered')(v, k)}
 					/></label
 				>
 			{/if}

@@ -11,11 +11,13 @@
 	import { Slow } from '$lib/job/slow.svelte';
 	import Beside from '$lib/machine/Beside.svelte';
 	import CostView from '$lib/machine/CostView.svelte';
+	import EnergyPrices from '$lib/machine/EnergyPrices.svelte';
 	import FourWays from '$lib/machine/FourWays.svelte';
 	import OwnMachines from '$lib/machine/OwnMachines.svelte';
 	import PlaceView from '$lib/machine/PlaceView.svelte';
 	import SizeTable from '$lib/machine/SizeTable.svelte';
-	import Tabs from '$lib/machine/Tabs.svelte';
+	import Tabs from '$lib/parts/Tabs.svelte';
+	import TodayHeat from '$lib/machine/TodayHeat.svelte';
 	import YearView from '$lib/machine/YearView.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -204,8 +206,11 @@
 					{#if running.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{running.refused}</p>{/if}
 					{#if runs?.lacks}
 						<p class="px-0 py-5 text-lead">
-							{runs.lacks} <a href={`/job/${session.id}/climate`}>To the climate</a>
+							{runs.lacks}
+							{#if design?.house.loss_w == null}<a href={`/job/${session.id}/rooms`}>To the rooms</a>{/if}
+							<a href={`/job/${session.id}/climate`}>To the climate</a>
 						</p>
+						{#if view === 'cost'}<EnergyPrices /><TodayHeat {runs} />{/if}
 					{:else if runs}
 						<div class:opacity-60={running.busy} aria-busy={running.busy}>
 							{#if view === 'year'}<YearView {runs} seen={row?.id} look={(id) => (looked = id)} />{:else}<CostView
@@ -253,11 +258,15 @@
 							class="not-[:disabled]:underline not-[:disabled]:decoration-dotted not-[:disabled]:underline-offset-4 disabled:opacity-100"
 							onclick={() => void frame.showWorking('cover')}
 							disabled={!row.chosen}
-							>{row.cover == null ? 'not known yet' : amount(row.output_w / 1000, 'kW', 2)}</button
+							>{row.cover == null
+								? 'not known yet'
+								: row.inside
+									? amount(row.output_w / 1000, 'kW', 2)
+									: 'nothing: outside its envelope'}</button
 						>
 					</dd>
 					<dt class="text-muted">House loses</dt>
-					<dd>{amount((design?.house.loss_w ?? 0) / 1000, 'kW', 2)}</dd>
+					<dd>{design?.house.loss_w == null ? 'not known yet' : amount(design.house.loss_w / 1000, 'kW', 2)}</dd>
 					{#if range}
 						<dt class="text-muted">and may lose, P90</dt>
 						<dd>{amount(((design?.house.loss_w ?? 0) * range[1]) / 1000, 'kW', 2)}</dd>
@@ -267,7 +276,15 @@
 						</dd>
 					{/if}
 					<dt class="text-muted">Least it gives there</dt>
-					<dd>{row.least_w == null ? 'not said' : amount(row.least_w / 1000, 'kW', 2)}</dd>
+					<dd>
+						{row.least_w == null
+							? 'not said'
+							: row.cover == null
+								? 'not known yet'
+								: row.inside
+									? amount(row.least_w / 1000, 'kW', 2)
+									: 'nothing'}
+					</dd>
 					<dt class="text-muted">Hot water takes of the day</dt>
 					<dd>{num(row.hot_water_hours, 1)} h</dd>
 					<dt class="text-muted">Cover without hot water</dt>

@@ -4,6 +4,7 @@
 	import { api, type MeasureEntry, type Tried } from '$lib/api/client';
 	import { newId, ordered, type Operation } from '$lib/job/draft';
 	import { minorUnit, money, num } from '$lib/parts/format';
+	import { CompanyPrices } from '$lib/job/companyPrices.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { shelf } from '$lib/job/library.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
@@ -106,53 +107,14 @@
 		});
 	}
 
-	let prices = $state.raw<Record<string, MeasureEntry>>({});
-	let own = $state.raw<Record<string, number>>({});
-	async function loadPrices(): Promise<void> {
-		const { data } = await api
-			.GET('/api/company/{kind}', { params: { path: { kind: 'measures' } } })
-			.catch(() => ({ data: undefined }));
-		own = Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.edition]));
-		prices = {
-			...shelf.all?.measures,
-			...Object.fromEntries((data?.entries ?? []).map((e) => [e.id, e.entry as MeasureEntry]))
-		};
-	}
-	async function setPrice(
-		key: string,
-		field: 'fixed_minor' | 'm2_minor' | 'm2_minor_per_m',
-		value: number | null
-	): Promise<boolean> {
-		const row = prices[key];
-		if (!row || value === null) return false;
-		const entry = {
-			...row,
-			[field]: Math.round(value * 100),
-			source: `the company's own, ${new Date().toISOString().slice(0, 10)}`
-		};
-		const { error } = await api
-			.PUT('/api/company/{kind}/{key}', {
-				params: { path: { kind: 'measures', key } },
-				body: entry as unknown as Record<string, never>
-			})
-			.catch(() => ({ error: { message: 'No line just now.' } }));
-		if (error)
-			session.notice = {
-				message: (error as { message?: string }).message ?? 'Not kept.',
-				kept: 'The old price stands.',
-				places: []
-			};
-		await loadPrices();
-		tries.ask();
-		return !error;
-	}
-	async function shippedPrice(key: string): Promise<void> {
-		await api
-			.DELETE('/api/company/{kind}/{key}', { params: { path: { kind: 'measures', key } } })
-			.catch(() => undefined);
-		await loadPrices();
-		tries.ask();
-	}
+	const table = new CompanyPrices<MeasureEntry>(
+		'measures',
+		() => shelf.all?.measures,
+		() => session,
+		() => tries.ask()
+	);
+	const setPrice = (key: string, field: 'fixed_minor' | 'm2_minor' | 'm2_minor_per_m', value: number | null) =>
+		table.put(key, field, value, { source: `the company's own, ${new Date().toISOString().slice(0, 10)}` });
 	const cautioned = $derived(
 		(session.shown?.cautions.measures ?? []).filter(
 			(c) =>
@@ -386,7 +348,7 @@
 	</div>
 {/if}
 
-<details class="mt-4.5 border-t border-t-ink" ontoggle={(event) => event.currentTarget.open && void loadPrices()}>
+<details class="mt-4.5 border-t border-t-ink" ontoggle={(event) => event.currentTarget.open && void table.load()}>
 	<summary class="flex min-h-11 items-center font-bold">Prices of the company</summary>
 	<table class="table table-figures">
 		<thead
@@ -398,7 +360,7 @@
 			></thead
 		>
 		<tbody>
-			{#each Object.entries(prices) as [key, row] (key)}
+			{#each Object.entries(table.rows) as [key, row] (key)}
 				<tr>
 					<td class="h-10 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31">{row.label}</td>
 					<td class="h-10 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
@@ -432,10 +394,10 @@
 						/></td
 					>
 					<td class="h-10 px-1.25 note nth-[2]:min-w-37.5 nth-[3]:min-w-31"
-						>{own[key] ? `your own, edition ${own[key]}` : 'ours, a guess'}</td
+						>{table.own[key] ? `your own, edition ${table.own[key]}` : 'ours, a guess'}</td
 					>
 					<td class="h-10 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
-						>{#if own[key]}<button class="btn btn-quiet" onclick={() => void shippedPrice(key)}>back to ours</button
+						>{#if table.own[key]}<button class="btn btn-quiet" onclick={() => void table.back(key)}>back to ours</button
 							>{/if}</td
 					>
 				</tr>

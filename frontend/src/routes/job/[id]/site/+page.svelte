@@ -567,21 +567,23 @@
 				<label
 					>Rooms above 4 m<NumberField
 						label="Addition for high rooms"
-						value={(practice.high_room_share ?? 0) * 100}
+						value={practice.high_room_share ?? 0}
+						times={100}
 						digits={0}
 						unit="%"
 						width="100%"
-						commit={(v) => put('/practice/high_room_share', 'Practice: high rooms')((v ?? 0) / 100)}
+						commit={(v) => put('/practice/high_room_share', 'Practice: high rooms')(v ?? 0)}
 					/></label
 				>
 				<label
 					>Exposed site<NumberField
 						label="Addition for an exposed site"
-						value={(practice.exposed_share ?? 0) * 100}
+						value={practice.exposed_share ?? 0}
+						times={100}
 						digits={0}
 						unit="%"
 						width="100%"
-						commit={(v) => put('/practice/exposed_share', 'Practice: exposed site')((v ?? 0) / 100)}
+						commit={(v) => put('/practice/exposed_share', 'Practice: exposed site')(v ?? 0)}
 					/></label
 				>
 				<label
@@ -662,11 +664,12 @@
 			<label
 				>Pump flagged above<NumberField
 					label="Pump flagged above"
-					value={(practice.pump_limit ?? 0.85) * 100}
+					value={practice.pump_limit ?? 0.85}
+					times={100}
 					digits={0}
 					unit="%"
 					width="100%"
-					commit={(v) => put('/practice/pump_limit', 'Practice: pump')(v === null ? null : v / 100)}
+					commit={put('/practice/pump_limit', 'Practice: pump')}
 				/></label
 			>
 		</div>

@@ -202,12 +202,13 @@
 									><td>{pane.what}</td><td class="text-right"
 										><NumberField
 											label={`Sun past shade of ${pane.what}`}
-											value={pane.sunlit == null ? null : pane.sunlit * 100}
+											value={pane.sunlit}
+											times={100}
 											placeholder={num((practice.sunlit ?? 0.6) * 100)}
 											digits={0}
 											unit="%"
 											width="5.6em"
-											commit={(v) => put(`${pane.path}/sunlit`, `${pane.what}, shade`)(v === null ? null : v / 100)}
+											commit={put(`${pane.path}/sunlit`, `${pane.what}, shade`)}
 										/></td
 									></tr
 								>{/each}</tbody
@@ -249,11 +250,12 @@
 				<label class="min-w-0 text-small text-muted"
 					>Sun past shade<NumberField
 						label="Sun past shade"
-						value={(practice.sunlit ?? 0.6) * 100}
+						value={practice.sunlit ?? 0.6}
+						times={100}
 						digits={0}
 						unit="%"
 						width="100%"
-						commit={(v) => put('/practice/sunlit', 'Practice: shade')(v === null ? null : v / 100)}
+						commit={put('/practice/sunlit', 'Practice: shade')}
 					/></label
 				>
 				<label class="min-w-0 text-small text-muted"
