@@ -8,6 +8,7 @@ import pytest
 
 from cinder.design.plan.geometry import corners
 from cinder.exchange.lengths import metres
+from cinder.exchange.report.day_svg import begins
 from cinder.model import Run
 from tests.in_browser import run
 
@@ -115,3 +116,17 @@ def test_a_slid_room_settles_flush_on_the_storey_below():
     expected = [(-0.2, 0.1), (0.05, -0.25), (0, 0), (0, 0)]
     for found, wanted in zip(run(ONTO, cases), expected, strict=True):
         assert found == pytest.approx(wanted, abs=1e-9)
+
+
+LAYERS = [[10.0, 10.0, 50.0, 50.0], [12.0, 18.0, 33.5, 47.0, 48.0], [45.0] * 6, [8.0] * 4, [10.0, 39.9, 40.0, 40.1]]
+
+
+def test_how_high_warm_water_begins_in_a_store_on_screen_and_paper():
+    """The screen's drawing and the paper's, on the same layers and temperatures; the first by hand: half-way up."""
+    levels = [15.0, 20.0, 30.0, 40.0, 48.0, 65.0]
+    script = "const strip = load('charts/dayStrip.ts'); console.log(JSON.stringify("
+    script += "given.layers.map((one) => given.levels.map((c) => strip.begins(one, c)))));"
+    found = run(script, {"layers": LAYERS, "levels": levels})
+    assert found[0][2] == 0.5
+    for layers, row in zip(LAYERS, found, strict=True):
+        assert row == pytest.approx([begins(layers, c) for c in levels])

@@ -43,7 +43,7 @@ def test_a_house_is_led_from_the_climate_to_the_machine():
     steps.append(following(document).screen)
     assert steps == ["climate", "plan", "emitters", "waterline", "machine"]
     assert following(tansy_cut()).screen == "machine"  # 94 % of the load: nothing is worse
-    assert "94%" in following(tansy_cut()).why
+    assert "93%" in following(tansy_cut()).why
 
 
 def test_a_store_and_pipes_follow_the_machine():

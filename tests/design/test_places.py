@@ -214,6 +214,9 @@ def test_a_way_over_the_site_is_its_legs_and_its_rise_and_feeds_the_pipes():
         / next(p for p in before.pipework.pipes if p.parent is None).length_m,
         rel=0.02,
     )
+    # over a loft: up 4.4 m to the first bend and down 3.4 m to the store's 1.6 m, instead of 1 m
+    document["site"]["places"]["here"]["route"][0]["height_m"] = 5.0
+    assert design(parse(document)).places.places[0].run.length_m == pytest.approx(12.0 + 4.4 + 3.4)
     document["site"]["places"]["here"]["run_m"] = 7.5  # measured: it wins over what is drawn
     assert next(p for p in design(parse(document)).pipework.pipes if p.parent is None).length_m == 7.5
 

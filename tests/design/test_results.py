@@ -5,7 +5,18 @@ from pydantic import BaseModel, ValidationError
 
 from cinder.design import Design, design, effect, year
 from cinder.design.apart import bills as bill_check
-from cinder.design.apart import doubts, measures, ways
+from cinder.design.apart import (
+    doubts,
+    flows,
+    materials,
+    measures,
+    plant,
+    protecting,
+    routing,
+    separating,
+    water_day,
+    ways,
+)
 from cinder.design.apart.compare import side_by_side
 from cinder.design.apart.doubts import gaps as survey_gaps
 from cinder.design.emitters import heated
@@ -64,6 +75,13 @@ def test_what_is_asked_for_apart(name):
     is_what_it_says(year.judge(job, result, None))
     is_what_it_says(bill_check.judge(job, result, weather))
     is_what_it_says(side_by_side(job))
+    is_what_it_says(water_day.judge(job, result))
+    is_what_it_says(flows.judge(job, result))
+    is_what_it_says(separating.judge(job, result, LIBRARY.plant_parts))
+    is_what_it_says(protecting.judge(job, result, LIBRARY.plant_parts))
+    is_what_it_says(plant.judge(job, result, LIBRARY.plant_parts))
+    is_what_it_says(materials.judge(job, result, LIBRARY.plant_parts))
+    is_what_it_says(routing.judge(job, result))
 
 
 @pytest.mark.parametrize("name", [name for name in EVERY if name not in SLOW])

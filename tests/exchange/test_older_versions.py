@@ -19,7 +19,7 @@ VERSIONS = sorted((Path(__file__).parents[1] / "fixtures" / "versions").iterdir(
 EVERY = [(version, name) for version in VERSIONS for name in ("tansy-cut.stored", "three-rooms.file", "begun.again")]
 # what 0.5.0 moved, from -> to, on these houses: kW, deg C, %, season, % of the head
 MOVED = {
-    ("tansy-cut", "loss"): (-0.03, 0.0), ("tansy-cut", "cover"): (0.0, 0.5), ("tansy-cut", "season"): (0.0, 0.12),
+    ("tansy-cut", "loss"): (-0.03, 0.0), ("tansy-cut", "cover"): (-0.6, 0.5), ("tansy-cut", "season"): (0.0, 0.12),
     ("three-rooms", "season"): (-0.04, 0.0), ("tansy-cut", "head"): (-0.2, 0.3), ("three-rooms", "head"): (-0.1, 0.1),
     ("tansy-cut", "curve_cold_c"): (-2.0, -1.0), ("tansy-cut", "curve_mild_c"): (-2.0, -1.0),
     ("three-rooms", "curve_mild_c"): (-1.0, 0.0), ("tansy-cut", "heat_kwh"): (-1100.0, 0.0), ("three-rooms", "heat_kwh"): (0.0, 300.0),

@@ -42,7 +42,7 @@ def quiet_console(page: Page, server):
     yield said
     noise = re.compile(
         r"ERR_CONNECTION_REFUSED|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED|"
-        r"ERR_CONNECTION_RESET|ERR_FAILED|ERR_INTERNET_DISCONNECTED|ERR_NETWORK_CHANGED|status of (4\d\d|503)"
+        r"ERR_CONNECTION_RESET|ERR_SOCKET_NOT_CONNECTED|ERR_FAILED|ERR_INTERNET_DISCONNECTED|ERR_NETWORK_CHANGED|status of (4\d\d|503)"
     )
     assert [text for text in said if not noise.search(text)] == []
     assert asked == []

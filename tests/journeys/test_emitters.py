@@ -127,28 +127,28 @@ def test_a_way_is_pinned_a_room_may_stay_cooler_and_one_gets_a_heater(page: Page
     page.goto(f"/job/{job}/waterline")
     page.get_by_role("button", name=re.compile("^Parlour: needs")).first.click()
     ways = page.get_by_role("region", name="What may be done: Parlour")
-    expect(ways.get_by_text(re.compile("Parlour asks for"))).to_be_visible(timeout=20_000)
+    expect(ways.get_by_text(re.compile("Parlour asks for"))).to_be_visible(timeout=60_000)
     ways.get_by_role("button", name=re.compile("^all ")).click()
     row = ways.get_by_role("row", name=re.compile("a new heated floor.*100 mm"))
     row.get_by_role("button", name="must").click()
-    expect(row).to_contain_text("must be", timeout=20_000)
+    expect(row).to_contain_text("must be", timeout=60_000)
     way = page.get_by_role("region", name="The cheapest way to cooler water")
-    expect(way.get_by_text("must be done")).to_be_visible(timeout=20_000)
-    expect(way.locator("li", has_text="a new heated floor").first).to_be_visible(timeout=20_000)
+    expect(way.get_by_text("must be done")).to_be_visible(timeout=60_000)
+    expect(way.locator("li", has_text="a new heated floor").first).to_be_visible(timeout=60_000)
     way.get_by_role("button", name="unpin").click()
-    expect(way.get_by_text("must be done")).to_have_count(0, timeout=20_000)
+    expect(way.get_by_text("must be done")).to_have_count(0, timeout=60_000)
     fill(ways, "Least temperature accepted in Parlour", "19")
     expect(ways.get_by_role("row", name=re.compile("accept 19 °C instead of 21"))).to_contain_text(
-        "a concession, no saving", timeout=20_000
+        "a concession, no saving", timeout=60_000
     )
     ways.get_by_label("a heater of its own is allowed here").check()
-    expect(ways.get_by_role("row", name=re.compile("a heater of its own, ")).first).to_be_visible(timeout=20_000)
+    expect(ways.get_by_role("row", name=re.compile("a heater of its own, ")).first).to_be_visible(timeout=60_000)
     saved(page)
     scheme = document_of(server, job)["schemes"]["lukewarm"]
     assert scheme["concessions"] == {"parlour": 19.0}
     assert scheme["allowed"] == ["electric:parlour"]
     held = page.get_by_role("region", name="What taking one room out would do")
-    expect(held.get_by_role("row", name=re.compile("^Parlour"))).to_contain_text("kWh", timeout=20_000)
+    expect(held.get_by_role("row", name=re.compile("^Parlour"))).to_contain_text("kWh", timeout=60_000)
 
 
 def test_a_radiator_in_one_line(page: Page, job, server):

@@ -93,6 +93,17 @@ def test_a_hybrid_is_begun_from_the_four_ways_and_put_on_the_roof(page: Page, se
     assert place["run"]["length_m"] > 9.1
     root = next(p for p in longer["pipework"]["pipes"] if p["parent"] is None)
     assert root["length_m"] == pytest.approx(place["run"]["length_m"])
+    # over a loft: its rise and fall count, and stay where the bend is moved along the plan
+    high = roof.get_by_label("Height of bend 2 of the pipes")
+    high.fill("6.0")
+    high.press("Enter")
+    saved(page)
+    bend.focus()
+    page.keyboard.press("ArrowRight")
+    saved(page)
+    over = httpx.get(f"{server.url}/api/jobs/{bare}").json()["design"]["places"]["places"]
+    # from 3.5 m up to 6.0 and down to the store's 1.0 m: 7.5 m instead of 2.5
+    assert next(p for p in over if p["chosen"])["run"]["length_m"] > place["run"]["length_m"] + 4.9
     bend.focus()
     page.keyboard.press("Delete")
     expect(bend).to_be_hidden()
@@ -136,6 +147,21 @@ def test_prices_by_the_hour_the_roofs_sun_and_a_grant(page: Page, server, job):
     expect(page.get_by_text(re.compile("They make about"))).to_be_visible()
     assert cost() < by_hours
     page.get_by_role("button", name="+ a grant").click()
+    # a share told in per cent and an amount in pounds are refused as they were typed
+    for label, typed, said in (
+        ("Share of A grant", "500", "must be at most 100; 500 was sent"),
+        ("Amount of A grant", "-5", "must be at least 0; -5 was sent"),
+        ("Prices may be off by", "150", "must be at most 100; 150 was sent"),
+    ):
+        field = page.get_by_label(label, exact=True)
+        field.fill(typed)
+        field.press("Enter")
+        expect(page.get_by_role("alert").filter(has_text=said)).to_be_visible()
+        field.press("Escape")
+    page.get_by_label("Prices may be off by").fill("20")
+    page.get_by_label("Prices may be off by").press("Enter")
+    saved(page)
+    assert document_of(server, job)["tariff"]["spread"] == 0.2
     name = page.get_by_label("Name of the grant")
     name.fill("Lock fund")
     name.press("Enter")

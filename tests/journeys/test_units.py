@@ -14,8 +14,8 @@ OURS = re.compile(
     r"(?:[\d–] ?|\u2009|, |^)(?:°C|kW|W|K|kPa|L/h|L/min|m²|m³|W/m²K?|W/K|W/mK|m²K/W|m³/h|L|Pa/m|m)(?![\w²³/·])"
 )
 """A unit of ours where a figure or the head of a column has it."""
-ALLOWED = re.compile(r"metres, °C, watts|, m mirrors|m mirrors its walk|^W\t|Rating, kW")
-"""The choice of units itself, the key that mirrors a room, the west, and what electricity is rated in everywhere."""
+ALLOWED = re.compile(r"^L · a shower|metres, °C, watts|, m mirrors|m mirrors its walk|^W\t|Rating, kW")
+"""A pattern of draws, the choice of units itself, the key that mirrors a room, the west, and what electricity is rated in everywhere."""
 SEEN = """() => [document.body.innerText, ...[...document.querySelectorAll('svg text, svg title, [placeholder], [aria-label]')]
   .map((e) => `${e.closest('svg') ? e.textContent : ''}\\n${e.placeholder ?? ''}\\n${e.getAttribute('aria-label') ?? ''}`)].join('\\n')"""
 
@@ -37,10 +37,20 @@ def test_no_screen_of_a_job_in_feet_shows_a_unit_of_ours(page: Page, server):
     for name in (*EVERY, "plan?room=bed3", "emitters?emitter=loop-garden", "emitters?emitter=r-kitchen"):
         page.goto(f"/job/{job}/{name}")
         expect(page.locator("main h1")).to_be_visible()
-        if name in ("year", "measures", "waterline"):
+        if name in ("year", "measures", "waterline", "plant", "materials"):
             expect(page.locator("main table:visible").first).to_be_visible()
         page.wait_for_timeout(250)
         assert in_ours(page) == [], name
+    for screen, tabs in (
+        ("pipework", ("Who gets what", "The pump, and what helps", "One circuit or two", "Frost")),
+        ("hot-water", ("How large", "How warm", "Kept clean", "Place and main")),
+    ):
+        page.goto(f"/job/{job}/{screen}")
+        for tab in tabs:
+            page.get_by_role("tab", name=tab).click()
+            expect(page.locator("main table:visible").first).to_be_visible(timeout=60_000)
+            page.wait_for_timeout(250)
+            assert in_ours(page) == [], tab
     page.goto(f"/job/{job}/machine")
     for tab in ("Through the year", "What it costs", "Where it stands", "Four ways on"):
         page.get_by_role("tab", name=tab).click()

@@ -46,7 +46,10 @@ def full():
     part = next(iter(survey["parts"]))
     survey["parts"][part]["loft"] = "cave"
     scheme["targets"] = {first: 21.0}
+    scheme["zones"] = {"z": {"label": "Two rooms", "rooms": [first, second]}}
     scheme["concessions"] = {first: 19.0}
+    survey["stores"] = survey.get("stores", {}) | {"old-tank": {"volume_l": 150.0}}
+    scheme["hot_water"] = scheme.get("hot_water", {}) | {"keeps": "old-tank"}
     scheme["measures"] = scheme.get("measures", {}) | {
         "o": {"kind": "opening", "room": first, "face": face, "opening": opening, "construction": window},
         "c": {"kind": "construction", "was": wall, "construction": wall, "part": part},

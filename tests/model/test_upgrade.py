@@ -54,6 +54,28 @@ def test_a_field_that_is_gone_goes_and_nothing_else():
     assert new == expected
 
 
+@pytest.mark.parametrize(
+    ("shares", "chosen", "water"),
+    [({"a": 0.25, "b": 0.4}, "a", 0.25), ({"a": 0.25, "b": 0.4}, None, 0.4), ({"a": 0.0}, "a", None), ({}, "a", None)],
+)
+def test_glycol_of_a_machine_becomes_that_of_the_water(shares, chosen, water):
+    """Schema 3: the chosen machine's share, or else the greatest; none stays none."""
+    old = tansy_cut() | {"schema": 2}
+    scheme = old["schemes"]["lukewarm"]
+    one = next(iter(scheme["candidates"].values()))
+    scheme["candidates"] = {key: {"machine": one["machine"], "glycol_share": share} for key, share in shares.items()}
+    scheme["chosen"] = chosen
+    scheme.pop("protection", None)  # schema 2 had none
+    new = upgraded(old)
+    assert new["schema"] == SCHEMA
+    found = new["schemes"]["lukewarm"]
+    assert all("glycol_share" not in candidate for candidate in found["candidates"].values())
+    assert found.get("protection") == ({"kind": "glycol", "glycol_share": water} if water else None)
+    field = "/schemes/lukewarm/candidates/a/glycol_share"
+    waiting = [{"op": "add", "path": field, "value": 0.3}, {"op": "replace", "path": "/title", "value": "x"}]
+    assert upgraded_operations(waiting, 2) == waiting[1:]
+
+
 @pytest.mark.parametrize("odd", [{"schema": "2"}, {"schema": True}, {"schema": 0}, {"schema": -4}, {}, {"schema": 1, "schemes": 7},
                                  {"schema": 1, "schemes": {"a": None, "b": {"candidates": [1]}}}])  # fmt: skip
 def test_what_has_no_such_shape_is_left_to_be_refused(odd):
