@@ -36,13 +36,15 @@ sys.path.insert(0, str(ROOT))
 from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
 from cinder.design import design, year  # noqa: E402
-from cinder.design.apart import alternatives, doubts, measures, running, ways  # noqa: E402
+from cinder.design.apart import alternatives, doubts, flows, measures, running, water_day, ways  # noqa: E402
 from cinder.design.emitters import heated  # noqa: E402
+from cinder.design.findings import Findings  # noqa: E402
 from cinder.design.kept import Kept  # noqa: E402
 from cinder.design.plan.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import Heated, freeze, parse  # noqa: E402
+from cinder.physics import hydraulic_tree  # noqa: E402
 from cinder.web.serve import settle_memory  # noqa: E402
 
 
@@ -178,6 +180,17 @@ def losses() -> None:
     lists = {"panels": load().emitter_prices, "table": load().measures, "lists": (), "shelf": load().machines}
     times = timed(lambda: alternatives.judge(job, weather=weather, **lists), 3)
     row("four ways on, each a chain and a year", f"{statistics.median(times):.0f} ms", "none", statistics.median(times))
+    house_of = water_day.decide.view(job, Findings())
+    store = water_day.decide.store_of(house_of)
+    tapping = water_day.decide.tapping_of(job, store.cold_c, 12.0)
+    plan = water_day.decide.plan_of(house_of, store, tapping, house_of.machine)
+    middle = statistics.median(timed(lambda: water_day.decide.run(plan, -3.0), 15))
+    row("a hot-water day, layer by layer", f"{middle:.1f} ms", "≤ 15 yardsticks", middle)
+    middle = statistics.median(timed(lambda: water_day.judge(job, result), 5))
+    row("the same with sizes, temperatures and hygiene", f"{middle:.0f} ms", "none", middle)
+    middle = statistics.median(timed(lambda: flows.judge(job, result), 5))
+    row("who gets what, the pump and what helps", f"{middle:.0f} ms", "none", middle)
+    networks()
     times = timed(lambda: measures.judge(job), 3)
     row(
         "every measure through the chain, median",
@@ -231,6 +244,27 @@ def losses() -> None:
         served.stop()
         cluster.stop()
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def networks() -> None:
+    """25 emitters on 120 pipes, unbalanced and balanced, and the same through wntr (EPANET) and back."""
+    from tests.outside.test_networks import CURVE, NETWORKS, epanet, epanet_alone, pump, tree
+
+    parents, leaves, on = tree(*NETWORKS["twenty-five, 120 pipes"])
+    begin = np.full(len(leaves), 60.0)
+    free = statistics.median(timed(lambda: hydraulic_tree.solve(on, pump, begin_lph=begin), 15))
+    row("25 emitters, 120 pipes: unbalanced", f"{free:.2f} ms", "≤ 2 yardsticks", free)
+    wanted = hydraulic_tree.solve(on, pump, begin_lph=begin).end_lph * 0.9
+
+    def balanced() -> None:
+        on.on_path.T @ hydraulic_tree.pipes_pa(on, on.on_path @ wanted) + on.end_pa * wanted**2
+
+    middle = statistics.median(timed(balanced, 15))
+    row("the same at the flows wanted (balanced)", f"{middle:.2f} ms", "≤ 1.3 yardsticks", middle)
+    trip = statistics.median(timed(lambda: epanet(parents, leaves, on, CURVE), 3))
+    row("the same through wntr and back", f"{trip:.0f} ms", f"≥ 10 times ours: {trip / free:.0f}", trip)
+    alone = statistics.median(epanet_alone(parents, leaves, on, CURVE, 15))
+    row("EPANET alone, the network in memory", f"{alone:.2f} ms", "shown beside", alone)
 
 
 def _paper(client: httpx.Client) -> float:

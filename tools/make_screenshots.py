@@ -20,7 +20,6 @@ from tests.conftest import Server, free_port, new_cluster  # noqa: E402
 from tests.journeys.conftest import FLAGS  # noqa: E402
 
 JOB = "/job/tansy-cut"
-HARD = "/job/counting-house"
 
 
 def parlour(page: Page) -> None:
@@ -59,14 +58,6 @@ def cheapest(page: Page) -> None:
     way.get_by_text("Proved").click()  # the field lets go of the keyboard
 
 
-def weighed(page: Page) -> None:
-    cheapest(page)
-    page.get_by_role("button", name="Parlour: needs").first.click()
-    page.get_by_role("row", name="T33 2000 × 750").get_by_role("button", name="must").focus(timeout=30_000)
-    page.wait_for_timeout(800)
-    page.evaluate("document.querySelector('.main').scrollTop = 60")
-
-
 def reckoned(page: Page) -> None:
     page.get_by_text("Working the year hour by hour").wait_for(state="hidden", timeout=60_000)
 
@@ -79,20 +70,25 @@ def stands(page: Page) -> None:
     page.get_by_role("tab", name="Where it stands").click()
 
 
-def costs(page: Page) -> None:
-    page.get_by_role("tab", name="What it costs").click()
-    page.get_by_role("img", name="What a year costs, by machine and today").wait_for(timeout=30_000)
-    page.wait_for_timeout(1000)
+def drawn(page: Page) -> None:
+    page.get_by_role("img", name="The store from midnight to midnight").wait_for(timeout=60_000)
 
 
-def months(page: Page) -> None:
-    page.get_by_role("tab", name="Through the year").click()
-    page.get_by_role("img", name="the heat of every month").wait_for(timeout=60_000)
+def laid(page: Page) -> None:
+    page.get_by_role("group", name="Pipes on the plan").wait_for(timeout=60_000)
 
 
-def ways(page: Page) -> None:
-    page.get_by_role("tab", name="Four ways on").click()
-    page.get_by_text("Done in the house").wait_for(timeout=60_000)
+def circuits(page: Page) -> None:
+    page.get_by_role("tab", name="One circuit or two").click()
+    page.get_by_role("button", name="a buffer on four connections", exact=True).click(timeout=60_000)
+
+
+def pictured(page: Page) -> None:
+    page.get_by_role("radio", name="Heating").wait_for(timeout=60_000)
+
+
+def listed(page: Page) -> None:
+    page.get_by_role("row").filter(has_text="Magnetic filter").first.wait_for(timeout=60_000)
 
 
 SHOTS = [
@@ -106,13 +102,13 @@ SHOTS = [
     ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
     ("waterline", f"{JOB}/waterline", "day", cheapest),
-    ("front", f"{JOB}/waterline", "day", weighed),
     ("machine", f"{JOB}/machine", "day", beside),
-    ("machine-cost", f"{JOB}/machine", "day", costs),
     ("machine-place", f"{JOB}/machine", "day", stands),
-    ("machine-year", f"{HARD}/machine", "day", months),
-    ("machine-ways", f"{HARD}/machine", "day", ways),
-    ("pipework", f"{JOB}/pipework", "day", None),
+    ("hot-water", f"{JOB}/hot-water", "day", drawn),
+    ("pipework", f"{JOB}/pipework", "day", laid),
+    ("circuits", f"{JOB}/pipework", "day", circuits),
+    ("plant", f"{JOB}/plant", "day", pictured),
+    ("materials", f"{JOB}/materials", "day", listed),
     ("curve", f"{JOB}/curve", "dusk", None),
     ("rooms", f"{JOB}/rooms", "day", triple),  # this one edits: it comes last
 ]
