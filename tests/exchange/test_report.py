@@ -11,7 +11,18 @@ import pytest
 
 from cinder.design import design, year
 from cinder.design.apart import bills as bill_check
-from cinder.design.apart import doubts, flows, materials, plant, protecting, routing, running, separating, water_day
+from cinder.design.apart import (
+    controllers,
+    doubts,
+    flows,
+    materials,
+    plant,
+    protecting,
+    routing,
+    running,
+    separating,
+    water_day,
+)
 from cinder.design.explained import num
 from cinder.errors import Refused
 from cinder.exchange import form_pdf, papers, quick_card
@@ -20,7 +31,7 @@ from cinder.exchange.report.written import Material
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.model.imperial import Told
-from tests.conftest import house, oat_store, tansy_cut
+from tests.conftest import counting_house, house, oat_store, tansy_cut
 
 PARTS = load().plant_parts
 
@@ -33,6 +44,7 @@ def material(document):
         job=job, design=result, doubts=doubts.judge(job), year=year.judge(job, result, weather),
         bill=bill_check.judge(job, result, weather), version=7,
         runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), water=water_day.judge(job, result), flows=flows.judge(job, result),
+        controllers=controllers.judge(job, result, loss_range=(0.9, 1.1)),
         separating=separating.judge(job, result, PARTS), protecting=protecting.judge(job, result, PARTS),
         plant=plant.judge(job, result, PARTS), materials=materials.judge(job, result, PARTS), routes=routing.judge(job, result),
         written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
@@ -309,7 +321,7 @@ def test_the_machine_its_year_and_its_place_stand_in_the_report(written):
     assert "boiler and machine blended" not in plain
 
 
-FOR_ONE = ("customer", "noise", "hot-water", "hydraulic", "balancing", "materials", "electrics")
+FOR_ONE = ("customer", "noise", "hot-water", "hydraulic", "balancing", "curve-card", "materials", "electrics")
 LONGER = ("hot-water", "hydraulic", "balancing", "materials")
 """Papers that list more than a page holds."""
 
@@ -435,3 +447,23 @@ def test_the_list_of_materials_in_feet_is_the_same_money():
     assert not re.search(r"\d (m|L)\b", text)
     assert row.count * told.factor("m") * (row.minor / told.factor("m")) == pytest.approx(row.total_minor)
     assert re.sub(r"\s+", " ", num(row.minor / told.factor("m") / 100, 2)) in text
+
+
+@pytest.mark.parametrize("document", [tansy_cut(), counting_house()], ids=["floors", "hybrid"])
+def test_the_curve_card_is_one_page(document):
+    page = PAPERS["curve-card"][1](material(document), for_print=True)
+    assert len(pypdf.PdfReader(io.BytesIO(papers.pdf(page))).pages) == 1
+    assert ("cheaper while its COP is above" in words(page)) == (document["title"] == "The counting-house")
+
+
+def test_the_curve_card_says_what_the_desk_says(written):
+    made_of, _ = written
+    text = words(PAPERS["curve-card"][1](made_of))
+    curve = made_of.design.curve
+    for row in (one for one in (*curve.dial, *curve.limits) if one.key != "mild_out"):
+        assert row.label in text
+        assert f"{num(row.value, row.digits)} °C" in text
+    for out, water in zip(curve.outdoor_c, curve.line_c, strict=True):
+        if out in (0.0, 5.0, 10.0, 15.0):
+            assert f"{num(water, 0)} °C" in text
+    assert "wait two days" in text

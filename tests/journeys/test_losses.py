@@ -259,7 +259,7 @@ def test_the_report_read_and_taken_along(page: Page, server, job, worker):
     expect(sheet.get_by_text(f"{figure(page, 'loss'):.2f} kW").first).to_be_visible()
     page.get_by_role("button", name="Write the PDF").click()
     expect(page.get_by_role("progressbar").or_(page.get_by_role("link", name="Take the PDF"))).to_be_visible()
-    expect(page.get_by_role("link", name="Take the PDF")).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("link", name="Take the PDF")).to_be_visible(timeout=90_000)
     with page.expect_download() as taken:
         page.get_by_role("link", name="Take the PDF").click()
     assert taken.value.path().read_bytes()[:5] == b"%PDF-"

@@ -186,7 +186,7 @@ def test_the_curve_is_dialled_by_hand_key_and_field(page: Page, job):
     mild.focus()
     page.keyboard.press("ArrowUp")
     expect(mild).to_have_attribute("aria-valuenow", str(value + 1))
-    expect(page.get_by_text("Entered by hand.")).to_be_visible()
+    expect(page.get_by_text("Set by hand")).to_be_visible()
     box = mild.bounding_box()
     page.mouse.move(box["x"] + 26, box["y"] + box["height"] / 2 + 8)
     page.mouse.down()
@@ -200,6 +200,48 @@ def test_the_curve_is_dialled_by_hand_key_and_field(page: Page, job):
     page.get_by_label("Never above").fill("45")
     page.get_by_label("Never above").press("Enter")
     expect(page.locator(".dial").filter(has_text="Never above")).to_contain_text("45")
+
+
+def test_every_kind_of_controller_says_what_to_dial_in(page: Page, server, job):
+    page.goto(f"/job/{job}/curve")
+    kind = page.get_by_label("Kind of controller")
+    dial = page.locator(".dial").first
+    kind.select_option("slope")
+    expect(dial).to_contain_text("Slope")
+    page.get_by_label("Slope", exact=True).fill("1.4")
+    page.get_by_label("Slope", exact=True).press("Enter")
+    expect(dial).to_contain_text("1.4")
+    cold = page.get_by_role("slider", name=re.compile("^Cold point"))
+    cold.focus()
+    page.keyboard.press("ArrowUp")  # dragging the line takes over from what was dialled in by itself
+    saved(page)
+    assert "slope" not in document_of(server, job)["schemes"]["lukewarm"]["control"].get("slope", {})
+    page.get_by_role("button", name="Fit it again").click()
+    kind.select_option("numbered")
+    expect(page.get_by_text("make its family known. Until then")).to_be_visible()
+    page.get_by_text("What this controller can be told").click()
+    for label, value in (
+        ("Its number", "1"),
+        ("Cold point of it, outside", "-10"),
+        ("Cold point of it, water", "55"),
+        ("Mild point of it, outside", "20"),
+        ("Mild point of it, water", "20"),
+    ):
+        page.get_by_label(label, exact=True).fill(value)
+        page.get_by_label(label, exact=True).press("Enter")
+        saved(page)
+    expect(dial).to_contain_text("Number of the line")
+    page.get_by_role("tab", name="Other kinds of controller").click()
+    page.get_by_role("button", name="Choose one temperature").click()
+    expect(dial).to_contain_text("switched by hand or by time")
+    expect(page.get_by_role("slider", name=re.compile("^Mild point"))).to_have_count(0)
+    page.get_by_role("tab", name="Warmer or cooler").click()
+    expect(page.get_by_text("Nobody has asked the customer yet")).to_be_visible()
+    page.get_by_label("The customer's word").select_option("economy")
+    expect(page.get_by_text("Economy first: up to 1 K short")).to_be_visible()
+    page.get_by_role("link", name="Curve card").click()
+    expect(page.get_by_label("Which paper").locator("option:checked")).to_have_text("Curve card")
+    expect(page.frame_locator("iframe").get_by_role("heading", name="Curve card")).to_be_visible()
 
 
 def test_practice_climate_and_schemes_on_the_site_page(page: Page, server, job):

@@ -73,12 +73,12 @@ CHAIN = (
     Step("rooms", ("house", "losses", "design_day", "emitters", "waterline", "air"), rooms.results),
     Step("total", ("house", "losses", "design_day", "air"), total.total),
     NEED,
+    SEPARATED,
     Step(
-        "curve", ("house", "losses", "waterline", "performance", "need"), curve_shown.show,
+        "curve", ("house", "losses", "waterline", "performance", "emitters", "separated", "need"), curve_shown.show,
         Section("curve", "The weather curve", curve_shown.nothing), kept_by=curve_shown.looks_at,
     ),
     HOT_WATER,
-    SEPARATED,
     OUTDOOR_PIPES,
     Step(
         "machine", LOAD, machine.judge, Section("machine", "The machine and its season", machine.nothing),

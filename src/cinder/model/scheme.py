@@ -151,16 +151,98 @@ class HotWater(Part):
     accumulator_l: NotNegative | None = None
 
 
-class Control(Part):
-    """Settings a person has chosen for the controller; absent ones are fitted."""
+ControllerKind = Literal["two_point", "slope", "numbered", "offset", "fixed"]
+Priority = Literal["comfort", "economy"]
+DialStep = Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)]
+LevelKelvin = Annotated[float, Field(ge=-30, le=30, allow_inf_nan=False)]
+CurveNumber = Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]
 
-    kind: Literal["two_point"] = "two_point"
+
+class SlopeDial(Part):
+    """A controller told a slope and a level about a pivot."""
+
+    slope: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] | None = None
+    level_k: LevelKelvin | None = None
+    slope_step: DialStep = 0.1
+    pivot_c: RoomCelsius = 20.0
+    """Where air and water are as warm as each other by slope alone."""
+    exponent: Annotated[float, Field(ge=0.4, le=1.5, allow_inf_nan=False)] = 1.0
+    """1: straight; 0.75 or so bends it as radiators do."""
+    room_c: RoomCelsius | None = None
+    room_shifts: bool = False
+    """Whether the wanted room set at the controller moves the pivot."""
+
+
+class KnownCurve(Part):
+    """Two points of a line, as read off the manual or the display."""
+
+    number: CurveNumber | None = None
     cold_out_c: OutdoorCelsius | None = None
     cold_flow_c: WaterCelsius | None = None
     mild_out_c: OutdoorCelsius | None = None
     mild_flow_c: WaterCelsius | None = None
+
+
+class NumberedDial(Part):
+    """A controller with numbered lines: one known line, or two, make the family."""
+
+    known: KnownCurve = KnownCurve()
+    other: KnownCurve = KnownCurve()
+    least: CurveNumber = 0.1
+    greatest: CurveNumber = 4.0
+    step: DialStep = 0.1
+    number: CurveNumber | None = None
+    shifts: bool = True
+    """Whether the line can be moved up and down as well."""
+    level_k: LevelKelvin | None = None
+
+
+class OffsetDial(Part):
+    """A built-in line, moved by a button."""
+
+    built_in: KnownCurve = KnownCurve()
+    most_k: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 5.0
+    offset_k: LevelKelvin | None = None
+
+
+class FixedDial(Part):
+    """One temperature; another for milder weather where somebody changes it by hand."""
+
+    flow_c: WaterCelsius | None = None
+    mild_flow_c: WaterCelsius | None = None
+    change_out_c: OutdoorCelsius | None = None
+
+
+class BoilerDial(Part):
+    """What a hybrid's own controller asks for beside the line."""
+
+    checks_minutes: Annotated[float, Field(ge=1, le=240, allow_inf_nan=False)] | None = None
+    """How often it looks whether the water rises as it should before it calls the boiler."""
+    prices_by: Title = ""
+    """Who enters new prices."""
+
+
+class Control(Part):
+    """Settings a person has chosen for the controller; absent ones are fitted.
+
+    `cold_flow_c` and `mild_flow_c` are where a line of any kind is wanted to pass; what is dialled in for a kind goes before them.
+    """
+
+    kind: ControllerKind = "two_point"
+    priority: Priority | None = None
+    """The customer's word: how much short or warm is tolerated; nobody asked yet where there is none."""
+    cold_out_c: OutdoorCelsius | None = None
+    cold_flow_c: WaterCelsius | None = None
+    mild_out_c: OutdoorCelsius | None = None
+    mild_flow_c: WaterCelsius | None = None
+    least_flow_c: WaterCelsius | None = None
     greatest_flow_c: WaterCelsius | None = None
-    step_k: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)] = 1.0
+    step_k: DialStep = 1.0
+    slope: SlopeDial = SlopeDial()
+    numbered: NumberedDial = NumberedDial()
+    offset: OffsetDial = OffsetDial()
+    fixed: FixedDial = FixedDial()
+    boiler: BoilerDial = BoilerDial()
 
 
 class Separation(Part):
@@ -186,6 +268,8 @@ class Zone(Part):
     rooms: Annotated[list[Id], Field(max_length=400)] = []
     mixed: bool = False
     """Behind a blending valve with a pump of its own."""
+    control: Control | None = None
+    """Of a blended circuit: its own line; of the house's kind and fitted where there is none."""
 
 
 class Protection(Part):

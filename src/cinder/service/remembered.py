@@ -12,6 +12,7 @@ from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, design, effect, year
 from cinder.design.apart import (
     alternatives,
+    controllers,
     doubts,
     flows,
     materials,
@@ -29,6 +30,7 @@ from cinder.design.apart import bills as bill_check
 from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side, side_by_side
+from cinder.design.apart.controllers import ControllersFound
 from cinder.design.apart.doubts.result import Doubts
 from cinder.design.apart.flows import FlowsFound
 from cinder.design.apart.materials import MaterialsFound
@@ -167,13 +169,23 @@ class Remembered:
             ),
         )
 
+    def _loss_range(self, who: Who, job: Job, version: int) -> tuple[float, float] | None:
+        """The P10 and the P90 of the house's loss over the figure of the design."""
+        found, loss = self.doubts(who, job, version).house, self.design(who, job, version).house.loss_w
+        return (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
+
+    def controllers(self, who: Who, job: Job, version: int) -> ControllersFound:
+        """The kinds of controller beside each other, and the need's band."""
+        scales = self._loss_range(who, job, version)
+        return self._slowly(
+            ("controllers", who.company_id, job.id, version),
+            lambda: controllers.judge(job, self.design(who, job, version), loss_range=scales),
+        )
+
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""
         weather, shift = self.weather(who, job)
-        found = self.doubts(who, job, version).house
-        result = self.design(who, job, version)
-        loss = result.house.loss_w
-        scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
+        result, scales = self.design(who, job, version), self._loss_range(who, job, version)
         return self._slowly(
             ("running", who.company_id, job.id, version, weather is not None),
             lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales, kept=self.years(who, job.id)),
@@ -182,9 +194,7 @@ class Remembered:
     def alternatives(self, who: Who, job: Job, version: int) -> Alternatives:
         """Four ways on from here, each a whole chain and a year of hours."""
         weather, shift = self.weather(who, job)
-        found, result = self.doubts(who, job, version).house, self.design(who, job, version)
-        loss = result.house.loss_w
-        scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
+        scales = self._loss_range(who, job, version)
         own = {k: e for k, (_, e) in self.company.entries(who, "machines").items() if isinstance(e, MachineEntry)}
         shelf = {**load().machines, **own}
         table = self.company.measures(who, load().measures)

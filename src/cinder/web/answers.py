@@ -11,6 +11,7 @@ from cinder.design import Design, Effect
 from cinder.design.apart.alternatives.result import Alternatives
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.compare import Side
+from cinder.design.apart.controllers import ControllersFound
 from cinder.design.apart.doubts.result import Doubts, Leaving
 from cinder.design.apart.flows import FlowsFound
 from cinder.design.apart.materials import MaterialsFound
@@ -272,6 +273,11 @@ class RunningOut(BaseModel):
 class AlternativesOut(BaseModel):
     version: int
     alternatives: Alternatives
+
+
+class ControllersOut(BaseModel):
+    version: int
+    controllers: ControllersFound
 
 
 class WaterDaysOut(BaseModel):

@@ -30,6 +30,7 @@ from cinder.web.routes import (
     edits,
     emitters,
     fabric,
+    fire_up,
     jobs,
     library,
     machines,
@@ -57,7 +58,7 @@ class Tablet:
 
 
 ROUTES = (
-    library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, measures, papers, ways, emitters,
+    library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, fire_up, measures, papers, ways, emitters,
     catalogues, machines, tariff,
 )  # fmt: skip
 """One router a concept."""

@@ -115,7 +115,9 @@ class FlowIn(In):
     flow_c: Annotated[float, Field(ge=25, le=75)]
 
 
-PaperKind = Literal["heat-loss", "customer", "noise", "hot-water", "hydraulic", "balancing", "materials", "electrics"]
+PaperKind = Literal[
+    "heat-loss", "customer", "noise", "hot-water", "hydraulic", "balancing", "curve-card", "materials", "electrics"
+]
 """Papers that can be asked for; each has its writer in `exchange.report.PAPERS`."""
 
 

@@ -3,11 +3,12 @@
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
-	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Spot } from './curve';
+	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Band, type Spot } from './curve';
 	let {
 		curve,
 		names,
 		movable,
+		band = null,
 		spot = $bindable(null),
 		onmove,
 		onset
@@ -15,13 +16,14 @@
 		curve: Design['curve'];
 		names: Record<string, string>;
 		movable: boolean;
+		band?: Band;
 		spot?: Spot | null;
 		onmove: (key: 'cold' | 'mild', flow: number) => void;
 		onset: (key: 'cold' | 'mild', flow: number) => void;
 	} = $props();
 	let svg: SVGSVGElement | undefined = $state();
 	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
-	const drawn = $derived(shape(curve));
+	const drawn = $derived(shape(curve, band));
 	const here = $derived(
 		spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null }
 	);
@@ -101,6 +103,15 @@
 	onpointerdown={look}
 	onkeydown={walk}
 >
+	<defs
+		><pattern id="loss-band" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"
+			><rect width="7" height="7" class="band-ground" /><line y2="7" class="band-line" /></pattern
+		></defs
+	>
+	{#each drawn.cops as cop (cop.level)}<path d={cop.ground} class="ground" />{/each}
+	{#if drawn.band}<path d={drawn.band} class="band"
+			><title>What the house needs at the P10 and the P90 of its loss</title></path
+		>{/if}
 	{#each drawn.bars as bar (bar.t)}<rect x={bar.x} y={bar.y} width={bar.w} height={bar.h} class="hours"
 			><title>{amount(bar.t, '°C')}: {num(bar.hours)} hours a year</title></rect
 		>{/each}
@@ -124,6 +135,8 @@
 	{#each drawn.rooms as room (room.id)}<path d={room.d} class="room" class:here={spot?.line === room.id}
 			><title>{names[room.id]}</title></path
 		>{/each}
+	{#each drawn.circuits as one (one.id)}<path d={one.d} class="circuit"><title>{one.label}</title></path
+		>{#if one.at}<text x={one.at[0] + 4} y={one.at[1] - 6} class="roomtext">{one.label}</text>{/if}{/each}
 	<path d={drawn.need} class="need" />
 	<path d={drawn.line} class="line" />
 	<line
@@ -145,47 +158,52 @@
 		<circle cx={drawn.x(here.t)} cy={drawn.y(here.v)} r="5" class="dot" />
 	{/if}
 	{#each drawn.points as point (point.key)}
-		<g
-			role="slider"
-			tabindex="0"
-			class:movable
-			aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${amount(point.out, '°C')} outside`}
-			aria-valuemin={20}
-			aria-valuemax={70}
-			aria-valuenow={point.flow}
-			onpointerdown={(e) => down(e, point.key, point.flow)}
-			onpointermove={move}
-			onpointerup={up}
-			onpointercancel={up}
-			onkeydown={(e) => keys(e, point.key, point.flow)}
-		>
-			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
-			<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
-			<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{fig(point.flow, '°C')}</text>
-			{#if point.key === 'cold' && curve.holds_cold != null}
-				<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext"
-					>held by {names[curve.holds_cold]}</text
-				>
-			{:else if point.key === 'mild' && curve.holds_mild != null}
-				<!-- it ends at the picture's edge, above its figure, so that a long name has room -->
-				<text x={drawn.x(20)} y={drawn.y(point.flow) - 32} text-anchor="end" class="heldtext"
-					>held by {names[curve.holds_mild]}</text
-				>
-			{/if}
-		</g>
+		{#if !point.moves}<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="5" class="point" />{:else}
+			<g
+				role="slider"
+				tabindex="0"
+				class:movable
+				aria-label={`${point.key === 'cold' ? 'Cold' : 'Mild'} point at ${amount(point.out, '°C')} outside`}
+				aria-valuemin={20}
+				aria-valuemax={70}
+				aria-valuenow={point.flow}
+				onpointerdown={(e) => down(e, point.key, point.flow)}
+				onpointermove={move}
+				onpointerup={up}
+				onpointercancel={up}
+				onkeydown={(e) => keys(e, point.key, point.flow)}
+			>
+				<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="26" fill="transparent" />
+				<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="9" class="point" />
+				<text x={drawn.x(point.out) + 13} y={drawn.y(point.flow) - 10} class="pointtext">{fig(point.flow, '°C')}</text>
+				{#if point.key === 'cold' && curve.holds_cold != null}
+					<text x={drawn.x(point.out) + 40} y={drawn.y(point.flow) - 11} class="heldtext"
+						>held by {names[curve.holds_cold]}</text
+					>
+				{:else if point.key === 'mild' && curve.holds_mild != null}
+					<!-- it ends at the picture's edge, above its figure, so that a long name has room -->
+					<text x={drawn.x(20)} y={drawn.y(point.flow) - 32} text-anchor="end" class="heldtext"
+						>held by {names[curve.holds_mild]}</text
+					>
+				{/if}
+			</g>{/if}
 	{/each}
 </svg>
 <p class="flex flex-wrap gap-5 pl-11 note">
 	<span><i class="line mr-1.5 inline-block h-0 w-6.5 border-t-4 border-t-heat align-middle"></i>controller gives</span
-	><span
-		><i class="need mr-1.5 inline-block h-0 w-6.5 border-t-4 border-water border-t-heat align-middle"></i>house needs</span
+	><span><i class="need mr-1.5 inline-block h-0 w-6.5 border-t-4 border-t-water align-middle"></i>house needs</span
 	><span
 		><i class="room mr-1.5 inline-block h-0 w-6.5 border-t-2 border-t-water-mid align-middle"></i>each room, beside
 		rooms as warm as the need makes them</span
 	><span
 		><i class="cop mr-1.5 inline-block h-0 w-6.5 border-t-2 border-dotted border-t-meets align-middle"></i>equal COP of
-		the machine</span
-	>
+		the machine, the ground greener the better</span
+	>{#if drawn.band}<span
+			><i class="mr-1.5 inline-block h-3 w-6.5 align-middle hatch-doubt"></i>need at the P10 and the P90 of the loss</span
+		>{/if}{#if drawn.circuits.length}<span
+			><i class="mr-1.5 inline-block h-0 w-6.5 border-t-3 border-dashed border-t-heat align-middle"></i>a circuit of its
+			own</span
+		>{/if}
 </p>
 <Fold title="The same as a table">
 	<table class="table table-figures">
@@ -234,6 +252,24 @@
 	}
 	.coptext {
 		fill: var(--meets);
+	}
+	.ground {
+		fill: color-mix(in oklab, var(--meets) 9%, transparent);
+	}
+	.band {
+		fill: url('#loss-band');
+	}
+	.band-ground {
+		fill: color-mix(in oklab, var(--doubt) 10%, transparent);
+	}
+	.band-line {
+		stroke: color-mix(in oklab, var(--doubt) 50%, transparent);
+		stroke-width: 3;
+	}
+	.circuit {
+		stroke: var(--heat);
+		stroke-dasharray: 7 4;
+		stroke-width: 2.4;
 	}
 	.room {
 		stroke: var(--water-mid);

@@ -16,15 +16,19 @@ export type CurveShape = {
 	need: string;
 	line: string;
 	rooms: { id: string; d: string }[];
-	cops: { level: string; d: string; at: [number, number] | null }[];
+	cops: { level: string; d: string; ground: string; at: [number, number] | null }[];
+	band: string;
+	circuits: { id: string; label: string; d: string; at: [number, number] | null }[];
 	bars: { x: number; y: number; w: number; h: number; t: number; hours: number }[];
-	points: { key: 'cold' | 'mild'; out: number; flow: number }[];
+	points: { key: 'cold' | 'mild'; out: number; flow: number; moves: boolean }[];
 	labels: LineLabel[];
 	frame: { left: number; right: number; top: number; bottom: number };
 };
 
 /** Which line, at which place of the outdoor grid: what the pointer or the arrow keys stand on. */
 export type Spot = { n: number; line: string };
+/** The need at the P10 and the P90 of the house's loss. */
+export type Band = { low_c: (number | null)[]; high_c: (number | null)[] } | null;
 export const NEED = ':need';
 export const LINE = ':line';
 export type LineLabel = { id: string; x: number; y: number; bold: boolean };
@@ -91,12 +95,12 @@ function labelled(curve: Design['curve'], x: Scale, y: Scale, low: number): Line
 }
 
 /** Outdoor temperature across, water up: needs, the line, equal-COP lines and the climate's hours. */
-export function shape(curve: Design['curve']): CurveShape {
+export function shape(curve: Design['curve'], band: Band = null): CurveShape {
 	const low = Math.max(Math.min(...curve.outdoor_c), (curve.cold_out_c ?? -5) - 5);
 	const x = scale([low, 20], [LEFT, WIDTH - RIGHT]);
 	const values = [...curve.line_c, ...curve.needed_c.filter((v): v is number => v !== null)];
-	const high = Math.ceil((Math.max(...values, 40) + 2) / 5) * 5;
-	const y = scale([20, Math.min(high, 75)], [HEIGHT - BOTTOM, TOP]);
+	const top = Math.ceil((Math.max(...values, 40) + 2) / 5) * 5;
+	const y = scale([20, Math.min(top, 75)], [HEIGHT - BOTTOM, TOP]);
 	const inside = curve.outdoor_c.map((t) => t >= low);
 	const along = (series: (number | null)[]): ([number, number] | null)[] =>
 		series.map((v, n) =>
@@ -114,13 +118,41 @@ export function shape(curve: Design['curve']): CurveShape {
 	const cops = Object.entries(curve.cop_lines).map(([level, series]) => {
 		const points = along(series);
 		const seen = points.filter((p): p is [number, number] => p !== null);
-		return { level, d: path(points), at: seen.length > 2 ? seen[Math.floor(seen.length * 0.8)]! : null };
+		// Everything below a line of equal COP is as good or better: laid over each other the tone deepens towards cool water.
+		// Past the warmest air where the level lies on the map, all water there is better still.
+		const last = series.findLastIndex((v) => v != null);
+		const capped = series.map((v, n): [number, number] | null => {
+			const at = v ?? (n > last && last >= 0 ? y.domain[1] : null);
+			return at === null || !inside[n] || at < 20 ? null : [x(curve.outdoor_c[n]!), y(Math.min(at, y.domain[1]))];
+		});
+		const under = capped.filter((p): p is [number, number] => p !== null);
+		const floor = HEIGHT - BOTTOM;
+		const ground =
+			under.length > 1 ? `${path(under)}L${under[under.length - 1]![0]},${floor}L${under[0]![0]},${floor}Z` : '';
+		return { level, d: path(points), ground, at: seen.length > 2 ? seen[Math.floor(seen.length * 0.8)]! : null };
+	});
+	const high = band ? along(band.high_c.map((v) => (v === null ? null : Math.min(v, y.domain[1])))) : [];
+	const lowest = band ? along(band.low_c) : [];
+	const both = high
+		.map((p, n) => [p, lowest[n] ?? null] as const)
+		.filter((p): p is readonly [[number, number], [number, number]] => p[0] !== null && p[1] !== null);
+	const shaded =
+		both.length > 1
+			? `${path(both.map((p) => p[0]))}L${both
+					.map((p) => p[1])
+					.reverse()
+					.map((p) => p.join(','))
+					.join('L')}Z`
+			: '';
+	const circuits = curve.circuits.map((one) => {
+		const points = along(one.line_c.map((v, n) => (curve.outdoor_c[n]! <= curve.heating_limit_c ? v : null)));
+		return { id: one.id, label: one.label, d: path(points), at: points.find((p) => p !== null) ?? null };
 	});
 	const points: CurveShape['points'] = [];
 	if (curve.cold_out_c !== null && curve.cold_flow_c !== null)
-		points.push({ key: 'cold', out: curve.cold_out_c, flow: curve.cold_flow_c });
+		points.push({ key: 'cold', out: curve.cold_out_c, flow: curve.cold_flow_c, moves: curve.handles.includes('cold') });
 	if (curve.mild_out_c !== null && curve.mild_flow_c !== null)
-		points.push({ key: 'mild', out: curve.mild_out_c, flow: curve.mild_flow_c });
+		points.push({ key: 'mild', out: curve.mild_out_c, flow: curve.mild_flow_c, moves: curve.handles.includes('mild') });
 	return {
 		x,
 		y,
@@ -130,6 +162,8 @@ export function shape(curve: Design['curve']): CurveShape {
 		line: path(along(limited)),
 		rooms: Object.entries(curve.rooms).map(([id, series]) => ({ id, d: path(along(series)) })),
 		cops,
+		band: shaded,
+		circuits,
 		bars,
 		points,
 		labels: labelled(curve, x, y, low),

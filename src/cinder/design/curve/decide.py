@@ -8,6 +8,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
+from cinder.design.curve.fit import Asked, Fitted, fit, tolerance_k
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept, Needs
@@ -20,10 +21,9 @@ from cinder.physics.quantity import Array
 from cinder.physics.room_balance import Settled
 
 Mask: TypeAlias = NDArray[np.bool_]
-MILD_OUT_C = 15.0
-LEAST_FLOW_C = 20.0
-ABOVE_COLD_POINT_K = 3.0
 LEAST_FOLLOWED = 0.05
+EXACT_K = 0.01
+"""How near a line without a cold end of its own comes to the water needed on the design day."""
 TOLD_APART_K = 0.1
 """Two temperatures of water nearer than this are one to an engineer."""
 
@@ -54,7 +54,7 @@ class CurveArrays:
     """On the outdoor grid (K,): the house's losses by the design day's reading and through the year, W; the need, the
     line. `at_c` and `whole_line_c` have the design day after it, where it is known; `off` (as they): nothing is heated.
     `in_bins_w` (B, R): the rooms' shares of the house's loss through the year at the climate's own bins.
-    `fitted_mild_c` what the mild end was fitted to; `need` None where nothing could be worked out."""
+    `need` None where nothing could be worked out."""
 
     outdoor_c: Array
     hours: Array
@@ -64,13 +64,17 @@ class CurveArrays:
     in_bins_w: Array
     needed_c: Array
     line_c: Array
-    setting: law.TwoPoint | None
+    fitted: Fitted | None
     control: Control
     at_c: Array
     whole_line_c: Array
     off: Mask
-    fitted_mild_c: float | None
     need: Need | None
+
+    @property
+    def setting(self) -> law.Setting | None:
+        """What the controller is told."""
+        return self.fitted.setting if self.fitted else None
 
 
 def outdoor_grid(house: HouseView) -> tuple[Array, Array]:
@@ -111,13 +115,18 @@ def judge(
     control = house.scheme.control if house.scheme else Control()
     cold_out = control.cold_out_c if control.cold_out_c is not None else house.outdoor_c
     fits = ~off & (at > cold_out) if cold_out is not None else np.zeros_like(off)
-    need = _need(house, arrays, year, losses, year_losses, emitters, waterline, fits)
-    setting, fitted = _setting(house, control, waterline, at, need, cold_out, fits)
-    line = law.flow_at(setting, outdoor_c=at) if setting else np.full_like(at, np.nan)
+    need = _need(
+        house, arrays, year, losses, year_losses, emitters, waterline, fits, tolerance_k(house.practice, control)
+    )
     count = len(grid)
+    weight = np.zeros_like(at)  # the design day is no day of the year
+    weight[:count] = hours * np.maximum(year_losses.share_of_house_w[:count].sum(axis=1), 0.0)
+    asked = _asked(house, control, waterline, need, at, weight, cold_out, fits)
+    fitted = fit(control, asked) if asked is not None else None
+    line = law.flow_at(fitted.setting, outdoor_c=at) if fitted else np.full_like(at, np.nan)
     return CurveArrays(
         grid, hours, losses.first(count), year, year_losses.first(count), over_year.share_of_house_w[len(at) :],
-        need.needed_c[:count], line[:count], setting, control, at, line, off, fitted, need,
+        need.needed_c[:count], line[:count], fitted, control, at, line, off, need,
     )  # fmt: skip
 
 
@@ -134,7 +143,7 @@ def nothing(house: HouseView, arrays: LossArrays, emitters: EmitterArrays, water
     bins = np.array(house.climate.bin_outdoor_c if house.climate else (), dtype=float)
     return CurveArrays(
         grid, hours, loads(arrays, grid), year, loads(year, grid), loads(year, bins).share_of_house_w, none, none, None,
-        Control(), grid, none, np.ones(len(grid), dtype=bool), None, None,
+        Control(), grid, none, np.ones(len(grid), dtype=bool), None,
     )  # fmt: skip
 
 
@@ -147,6 +156,7 @@ def _need(
     emitters: EmitterArrays,
     waterline: WaterlineArrays,
     fits: Mask,
+    slack_k: float,
 ) -> Need:
     """The least water at which every room reaches its target with all of them settling together."""
     own, flows = waterline.own_share, waterline.flows
@@ -168,10 +178,8 @@ def _need(
     needed = np.fmin(found.flow_c, standard)
     allowed, rows = needed.copy(), np.nonzero(fits)[0]
     if rows.size:
-        near = _near(some(found, rows), slack_k=house.practice.room_tolerance_k)
-        slack = whole.at(rows).settle(
-            flow_c=near.flow_c, asked=asked, slack_k=house.practice.room_tolerance_k, start=near
-        )
+        near = _near(some(found, rows), slack_k=slack_k)
+        slack = whole.at(rows).settle(flow_c=near.flow_c, asked=asked, slack_k=slack_k, start=near)
         allowed[rows] = np.fmin(slack.flow_c, needed[rows])
     over = found.flow_c[-1] - standard[-1] if house.outdoor_c is not None else 0.0
     return Need(
@@ -200,42 +208,28 @@ def _greatest(rooms: Array) -> Array:
     return np.asarray(np.where(np.isfinite(found), found, np.nan))
 
 
-def _setting(
+def _asked(
     house: HouseView,
     control: Control,
     waterline: WaterlineArrays,
-    at: Array,
     need: Need,
+    at: Array,
+    weight: Array,
     cold_out: float | None,
     fits: Mask,
-) -> tuple[law.TwoPoint | None, float | None]:
-    """The two points: those set by hand; else the cold end of the school that is followed, the mild end fitted to it."""
+) -> Asked | None:
+    """What a line is to serve: the water set by hand at the cold end, else that of the school that is followed."""
     limit = waterline.result.chosen_flow_c
     cold_flow = control.cold_flow_c
     if cold_flow is None:
         cold_flow = limit
         if limit is not None and house.practice.cold_end == "settled" and np.isfinite(need.needed_c[-1]):
-            cold_flow = min(float(np.ceil(need.needed_c[-1] / control.step_k - 1e-6) * control.step_k), limit)
+            step = control.step_k if control.kind == "two_point" else EXACT_K
+            cold_flow = min(float(np.ceil(need.needed_c[-1] / step - 1e-6) * step), limit)
     if cold_out is None or cold_flow is None:
-        return None, None
-    mild_out = control.mild_out_c if control.mild_out_c is not None else MILD_OUT_C
-    mild_out = max(mild_out, cold_out + 1.0)
+        return None
     use = np.isfinite(need.allowed_c) & fits
-    fitted = LEAST_FLOW_C
-    if use.any():
-        fitted = law.least_mild_flow(
-            cold_out_c=cold_out,
-            cold_flow_c=cold_flow,
-            mild_out_c=mild_out,
-            outdoor_c=at[use],
-            allowed_c=need.allowed_c[use],
-            step_k=control.step_k,
-            greatest_c=cold_flow,
-        )
-    mild = control.mild_flow_c if control.mild_flow_c is not None else max(fitted, LEAST_FLOW_C)
-    greatest = control.greatest_flow_c
-    if greatest is None:
-        greatest = max(cold_flow, mild) + ABOVE_COLD_POINT_K
-        if house.practice.cold_end == "settled" and limit is not None:
-            greatest = max(limit, cold_flow, mild)
-    return law.TwoPoint(cold_out, cold_flow, mild_out, mild, LEAST_FLOW_C, max(greatest, LEAST_FLOW_C)), fitted
+    return Asked(
+        at[use], need.allowed_c[use], weight[use], cold_out, cold_flow,
+        limit if house.practice.cold_end == "settled" else None,
+    )  # fmt: skip

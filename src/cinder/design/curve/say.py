@@ -10,7 +10,11 @@ def curve(result: Curve, listed: list[RoomResult]) -> str:
     if result.cold_flow_c is None or result.excess_k is None:
         return "No curve yet: it needs rooms with a loss and emitters."
     labels = {r.id: r.label for r in listed}
-    text = "Two points"
+    text = result.kind_label
+    if result.lacks:
+        text = "Two points, until the controller's own line is known"
+    elif result.kind == "numbered":
+        text = f"Line {result.dial[0].value:g}"
     if (result.short_room_k or 0) > 0.35 and result.short_room:
         text += f": **{labels[result.short_room]}** is {result.short_room_k:.1f} K short at {result.short_at_c:.0f} °C outside"
     else:

@@ -7,13 +7,18 @@ from dataclasses import replace
 
 import numpy as np
 
-from cinder.design.curve.decide import MILD_OUT_C, TOLD_APART_K, CurveArrays, Need, some
+from cinder.design.curve import dial
+from cinder.design.curve.decide import TOLD_APART_K, CurveArrays, Need, some
+from cinder.design.curve.fit import KINDS, MILD_OUT_C, by_hand, tolerance_k, warm_k
 from cinder.design.curve.result import Curve
+from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs
 from cinder.design.losses.evaluate import LossArrays
+from cinder.design.separation.result import Separated
 from cinder.design.waterline.decide import WaterlineArrays
+from cinder.physics import curve as law
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 
@@ -26,6 +31,8 @@ def show(
     arrays: LossArrays,
     waterline: WaterlineArrays,
     performance: heat_pump.PerformanceMap | None,
+    emitters: EmitterArrays,
+    separated: Separated,
     curve: CurveArrays,
     findings: Findings,
     kept: Kept,
@@ -33,13 +40,13 @@ def show(
     """The curve with what it does to every room on the line that is dialled in."""
     need = curve.need
     if need is None:
-        return nothing(house, arrays, waterline, performance, curve)
+        return nothing(house, arrays, waterline, performance, emitters, separated, curve)
     room = _at_line(need, curve) if curve.setting else None
     cops = kept.of(
         "cop lines", (performance, curve.outdoor_c.tobytes()), lambda: _cop_lines(performance, curve.outdoor_c)
     )
-    result = _result(house, arrays, waterline, cops, curve, need, room)
-    _findings(house, result, need, findings)
+    result = _result(house, arrays, waterline, cops, emitters, separated, curve, need, room)
+    _findings(house, curve, result, need, findings)
     return result
 
 
@@ -54,16 +61,22 @@ def nothing(
     arrays: LossArrays,
     waterline: WaterlineArrays,
     performance: heat_pump.PerformanceMap | None,
+    emitters: EmitterArrays,
+    separated: Separated,
     curve: CurveArrays,
 ) -> Curve:
     """Where it cannot be worked out."""
     grid, hours = curve.outdoor_c, curve.hours
     empty: list[float | None] = [None] * len(grid)
+    control = curve.control
     return Curve(
+        kind=control.kind, kind_label=KINDS[control.kind], dial=[], limits=[], circuits=[], handles=[], lacks="", priority=control.priority,
+        tolerance_k=tolerance_k(house.practice, control), warm_k=warm_k(control),
         outdoor_c=grid.tolist(), needed_c=empty, rooms={room.id: empty for room in house.rooms}, line_c=[],
         hours=hours.tolist(), cop_lines={}, holds=[None] * len(grid), over_k={}, floats=[], design_over_k={},
         cold_need_c=None, cold_standard_c=None, cold_why=[], cold_end=house.practice.cold_end, holds_cold=None,
-        holds_mild=None, cold_out_c=None, cold_flow_c=None, mild_out_c=None, mild_flow_c=None, greatest_flow_c=None,
+        holds_mild=None, cold_out_c=None, cold_flow_c=None, mild_out_c=None, mild_flow_c=None,
+        least_flow_c=None, greatest_flow_c=None,
         heating_limit_c=house.practice.heating_limit_c, fitted=True, fitted_mild_flow_c=None, short_k=None,
         short_room_k=None, short_at_c=None, short_room=None, excess_k=None, excess_at_c=None,
     )  # fmt: skip
@@ -112,11 +125,16 @@ def _result(
     arrays: LossArrays,
     waterline: WaterlineArrays,
     cop_lines: dict[str, list[float | None]],
+    emitters: EmitterArrays,
+    separated: Separated,
     curve: CurveArrays,
     need: Need,
     room: Array | None,
 ) -> Curve:
-    grid, at, line, setting = curve.outdoor_c, curve.at_c, curve.whole_line_c, curve.setting
+    grid, at, line, fitted, control = curve.outdoor_c, curve.at_c, curve.whole_line_c, curve.fitted, curve.control
+    base = f"/schemes/{house.job.active_scheme}/control"
+    setting = fitted.setting if fitted else None
+    cold, mild_out = (fitted.cold_out_c, fitted.mild_out_c) if fitted else (None, MILD_OUT_C)
     count = len(grid)
     ids = [one.id for one in house.rooms]
     over = room - arrays.target_c if room is not None else np.full((len(line), len(ids)), np.nan)
@@ -140,8 +158,22 @@ def _result(
             short_room, short_at = ids[int(worst[1])], float(at[int(worst[0])])
     asks = _lines(need)
     floats = arrays.complete & np.isposinf(waterline.needed_c)  # something to meet, and nothing to meet it with
-    mild = int(np.abs(grid - (setting.mild_out_c if setting else MILD_OUT_C)).argmin())
+    mild = int(np.abs(grid - mild_out).argmin())
+
+    def water(outdoor_c: float | None) -> float | None:
+        return float(law.flow_at(setting, outdoor_c=outdoor_c)) if setting and outdoor_c is not None else None
+
     return Curve(
+        kind=control.kind,
+        kind_label=KINDS[control.kind],
+        dial=dial.rows(control, fitted, base) if fitted else [],
+        limits=dial.limits(house, control, fitted, emitters, separated, base) if fitted else [],
+        circuits=dial.circuits(house, curve, need, asks, over, base),
+        handles=dial.handles(control, fitted) if fitted else [],
+        lacks=fitted.lacks if fitted else "",
+        priority=control.priority,
+        tolerance_k=tolerance_k(house.practice, control),
+        warm_k=warm_k(control),
         outdoor_c=grid.tolist(),
         needed_c=_plain(need.needed_c[None, :count])[0],
         rooms=dict(zip(ids, _plain(asks[:count].T), strict=True)),
@@ -160,14 +192,15 @@ def _result(
         cold_end=house.practice.cold_end,
         holds_cold=holds[-1] if known else None,
         holds_mild=holds[mild],
-        cold_out_c=setting.cold_out_c if setting else None,
-        cold_flow_c=setting.cold_flow_c if setting else None,
-        mild_out_c=setting.mild_out_c if setting else None,
-        mild_flow_c=setting.mild_flow_c if setting else None,
+        cold_out_c=cold,
+        cold_flow_c=water(cold) if not isinstance(setting, law.TwoPoint) else setting.cold_flow_c,
+        mild_out_c=mild_out if setting else None,
+        mild_flow_c=water(mild_out) if not isinstance(setting, law.TwoPoint) else setting.mild_flow_c,
+        least_flow_c=setting.least_flow_c if setting else None,
         greatest_flow_c=setting.greatest_flow_c if setting else None,
         heating_limit_c=house.practice.heating_limit_c,
-        fitted=curve.control.mild_flow_c is None and curve.control.cold_flow_c is None,
-        fitted_mild_flow_c=curve.fitted_mild_c,
+        fitted=not by_hand(control),
+        fitted_mild_flow_c=fitted.fitted_mild_c if fitted else None,
         short_k=short,
         short_room_k=short_room_k,
         short_at_c=short_at,
@@ -201,13 +234,26 @@ def _why(house: HouseView, arrays: LossArrays, need: Need, waterline: WaterlineA
     return out
 
 
-def _findings(house: HouseView, result: Curve, need: Need, findings: Findings) -> None:
+def _findings(house: HouseView, curve: CurveArrays, result: Curve, need: Need, findings: Findings) -> None:
     where = f"/schemes/{house.job.active_scheme}/control"
-    if result.short_room_k is not None and result.short_room_k > house.practice.room_tolerance_k + 0.05:
+    if curve.fitted is not None and curve.fitted.lacks:
+        findings.add(
+            "doubt", "curve", f"{where}/{curve.fitted.where}", curve.fitted.lacks,
+            why="Until then the line is reckoned as one of two points.", mend="Enter it at the curve desk.",
+        )  # fmt: skip
+    least, greatest = result.least_flow_c, result.greatest_flow_c
+    if least is not None and greatest is not None and least > greatest:
+        findings.add(
+            "doubt", "curve", f"{where}/least_flow_c",
+            f"The limits cross: never below {least:g} °C and never above {greatest:g} °C.",
+            why="No water keeps both; here the upper one goes, a controller may do otherwise.", mend="Enter one of them anew.",
+        )  # fmt: skip
+    if result.short_room_k is not None and result.short_room_k > result.tolerance_k + 0.05:
         findings.add(
             "short", "curve", where,
             f"The line leaves a room {result.short_room_k:.1f} K short at {result.short_at_c:.0f} °C outside.",
-            why="A straight line runs below a bent need.", mend="Raise the end of the line nearest to it.",
+            why="A straight line runs below a bent need." if result.kind == "two_point" else "What it is told does not reach there.",
+            mend="Raise the end of the line nearest to it.",
         )  # fmt: skip
     if need.beyond:
         names = [one.name for one in house.rooms if one.id in result.floats]

@@ -12,6 +12,7 @@ PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
     "hot-water": ("Hot water", sheets.hot_water),
     "hydraulic": ("Hydraulic sheet", sheets.hydraulic),
     "balancing": ("Balancing card", sheets.balancing),
+    "curve-card": ("Curve card", sheets.curve_card),
     "materials": ("Materials", sheets.materials),
     "electrics": ("For the electrician", sheets.electrics),
 }

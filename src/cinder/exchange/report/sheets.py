@@ -11,11 +11,12 @@ from cinder.design.house.water import glycol_share
 from cinder.design.machine.electrics import VOLTS
 from cinder.design.machine.result import PlaceResult
 from cinder.exchange import schedule
-from cinder.exchange.report import pipes_svg, plant_svg
+from cinder.exchange.report import curve_svg, pipes_svg, plant_svg
 from cinder.exchange.report.day_svg import strip
 from cinder.exchange.report.site_svg import site
 from cinder.exchange.report.written import Material, written
 from cinder.library import MachineEntry
+from cinder.model.imperial import Told
 from cinder.physics import sound
 
 SETTLE = 3
@@ -64,6 +65,42 @@ def balancing(material: Material, *, for_print: bool = False) -> str:
     """Every circuit with the flow it wants and how far its lockshield is opened for it."""
     return written(
         "balancing.html.j2", "Balancing card", material, for_print=for_print, entry=_entry(material), cautions=by_step().get("pipework", []),
+    )  # fmt: skip
+
+
+STEERS = {
+    "two_point": ("the cold point {k} up", "the mild point {k} up"),
+    "slope": ("the slope one step up", "the level {k} up and the slope one step down"),
+    "numbered": ("the next number up", "the line {k} up and the next number down"),
+    "offset": ("nothing but the button: {k} up, and the mild end gets too warm", "the button {k} up"),
+    "fixed": ("the temperature {k} up", "the temperature {k} up"),
+}
+"""What is turned where it is cold only in cold weather, and only in mild weather, by the kind of controller (common practice)."""
+CARD_OUT_C = (-10.0, -5.0, 0.0, 5.0, 10.0, 15.0)
+
+
+def curve_card(material: Material, *, for_print: bool = False) -> str:
+    """One page beside the controller: what is dialled in, the water that should give, what to turn when it is not right."""
+    curve = material.design.curve
+    cold, mild = (said.format(k="1 K") for said in STEERS[curve.kind if not curve.lacks else "two_point"])
+    all_of_it = {"slope": "the level 1 K up", "fixed": "the temperature 1 K up", "offset": "the button 1 K up"}
+    ways = [
+        ("Cold only in cold weather", f"Turn {cold}."),
+        ("Cold only in mild weather", f"Turn {mild}."),
+        ("Cold always", f"Turn {all_of_it.get(curve.kind, 'the whole line 1 K up')}."),
+        ("Too warm", "The same the other way. A kelvin lower saves a little every day."),
+        ("One room only", "Not the curve: its lockshield, its valve, its emitter. Ask whoever balanced the house."),
+        ("Too warm in the sun", "Not the curve: a valve in that room."),
+    ]
+    waters = [
+        (out, curve.line_c[curve.outdoor_c.index(out)])
+        for out in CARD_OUT_C
+        if curve.line_c and out in curve.outdoor_c and (curve.cold_out_c or out) - 5 <= out < curve.heating_limit_c
+    ]
+    rows = [row for row in (*curve.dial, *curve.limits) if row.key != "mild_out"]
+    return written(
+        "curve_card.html.j2", "Curve card", material, for_print=for_print, drawn=curve_svg.drawn(curve, Told(material.job.site.units == "feet")),
+        entry=_entry(material), rows=rows, waters=waters, ways=ways, cautions=by_step().get("curve", []),
     )  # fmt: skip
 
 

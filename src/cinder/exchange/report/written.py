@@ -14,6 +14,7 @@ from markupsafe import Markup, escape
 from cinder import ENGINE_VERSION
 from cinder.design import Design
 from cinder.design.apart.bills.result import BillCheck
+from cinder.design.apart.controllers import ControllersFound
 from cinder.design.apart.doubts.result import Doubts
 from cinder.design.apart.flows import FlowsFound
 from cinder.design.apart.materials import MaterialsFound
@@ -42,6 +43,7 @@ class Material:
     runs: Runs
     water: WaterDays
     flows: FlowsFound
+    controllers: ControllersFound
     separating: SeparatingFound
     protecting: ProtectingFound
     plant: PlantFound

@@ -16,9 +16,10 @@ from cinder.design.apart.running.money import fifteen_years, present_fuel
 from cinder.design.apart.running.result import Present, Running, Span
 from cinder.design.apart.running.tariff import prices_of
 from cinder.design.apart.ways.cheapest import Cheapest
-from cinder.design.apart.ways.options import HAND_SET, Chosen, HouseOptions, applied
+from cinder.design.apart.ways.options import Chosen, HouseOptions, applied
 from cinder.design.apart.ways.way import Lists, Table
 from cinder.design.apart.ways.way import Prices as Panels
+from cinder.design.curve.fit import freed
 from cinder.design.judgement import design
 from cinder.design.machine.load import tested_map
 from cinder.design.result import Design
@@ -106,7 +107,7 @@ def _bare(job: Job) -> Job:
     scheme = job.schemes[key]
     empty: dict[str, Any] = {
         "measures": {}, "emitters": {}, "candidates": {}, "chosen": None, "flow_c": None, "pipes": {},
-        "control": scheme.control.model_copy(update=dict.fromkeys(HAND_SET)),
+        "control": freed(scheme.control),
     }  # fmt: skip
     return job.model_copy(update={"schemes": {**job.schemes, key: scheme.model_copy(update=empty)}})
 

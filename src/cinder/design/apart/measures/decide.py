@@ -9,6 +9,7 @@ from functools import partial
 
 from cinder.design.apart.measures.builds import KEY_LENGTH, MM, Use, becomes, u_values
 from cinder.design.apart.measures.result import Effects, Measures, Option, Tried
+from cinder.design.curve.fit import freed
 from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.overlay import LOSING, reaches
@@ -248,9 +249,7 @@ def needed_water(job: Job) -> Job:
     """The job with the water left to follow the rooms, so that a measure's whole effect on the season shows."""
     key = job.active_scheme or ""
     scheme = job.schemes[key]
-    control = scheme.control.model_copy(
-        update=dict.fromkeys(("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c"))
-    )
+    control = freed(scheme.control)
     free = scheme.model_copy(update={"flow_c": None, "control": control})
     return job.model_copy(update={"schemes": {**job.schemes, key: free}})
 

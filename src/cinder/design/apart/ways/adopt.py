@@ -8,8 +8,9 @@ from cinder.design.apart import measures
 from cinder.design.apart.ways.cheapest import Cheapest
 from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.front import lacking
-from cinder.design.apart.ways.options import HAND_SET, Chosen, HouseOptions, applied, options_of
+from cinder.design.apart.ways.options import Chosen, HouseOptions, applied, options_of
 from cinder.design.apart.ways.way import Lists, Prices, Table
+from cinder.design.curve.fit import HAND_SET, set_at
 from cinder.errors import NotFound
 from cinder.model import Job
 from cinder.model.operation import Operation
@@ -78,6 +79,6 @@ def _difference(job: Job, after: Job) -> list[Operation]:
     out += [
         {"op": "remove", "path": f"/schemes/{key}/control/{name}"}
         for name in HAND_SET
-        if getattr(before.control, name) is not None and getattr(now.control, name) is None
+        if set_at(before.control, name) is not None and set_at(now.control, name) is None
     ]
     return out

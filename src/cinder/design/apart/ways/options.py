@@ -15,6 +15,7 @@ from cinder.design.apart.ways.combine import Combined, combine, weighed
 from cinder.design.apart.ways.products import PANELS
 from cinder.design.apart.ways.shared import losses_of, measure_pins, of_the_house
 from cinder.design.apart.ways.way import Costs, Lists, Prices, Table, Way, beyond_it, gives
+from cinder.design.curve.fit import freed
 from cinder.design.emitters.decide import rate, reference_of
 from cinder.design.findings import Findings
 from cinder.design.house.prices import price_minor_per_kwh
@@ -33,7 +34,6 @@ from cinder.physics.quantity import Array
 FLOWS_C = range(30, 61)
 GRID_C = np.array([float(flow) for flow in FLOWS_C])
 YEARS = 15
-HAND_SET = ("cold_out_c", "cold_flow_c", "mild_out_c", "mild_flow_c", "greatest_flow_c")
 """A room that needs no warmer water than this above the chosen is served, as the chain says it."""
 USUAL_SEASON = 3.0
 """Season assumed where no machine is chosen yet, to weigh plain electricity against it (our choice)."""
@@ -288,7 +288,7 @@ def applied(found: HouseOptions, chosen: Chosen, flow_c: float | None, *, conced
             pos += 1
     changed: dict[str, Any] = {"emitters": emitters, "targets": targets, "measures": done}
     if flow_c is not None:
-        changed |= {"flow_c": float(flow_c), "control": scheme.control.model_copy(update=dict.fromkeys(HAND_SET))}
+        changed |= {"flow_c": float(flow_c), "control": freed(scheme.control)}
     new = scheme.model_copy(update=changed)
     library = job.library.model_copy(update={"emitter_types": types, "constructions": built})
     return job.model_copy(update={"schemes": {**job.schemes, scheme_key: new}, "library": library})

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 
-from cinder.design.apart.ways.options import HAND_SET, HouseOptions
+from cinder.design.apart.ways.options import HouseOptions
 from cinder.design.apart.ways.result import Holding, TakenOut
 from cinder.design.apart.ways.rooms import of_room
+from cinder.design.curve.fit import freed
 from cinder.design.explained import num
 from cinder.design.judgement import design
 from cinder.design.losses.result import RoomResult
@@ -22,7 +23,7 @@ def following(job: Job) -> Job:
     """The job with its water left to follow what the rooms need."""
     key = job.active_scheme or ""
     scheme = job.schemes[key]
-    control = scheme.control.model_copy(update=dict.fromkeys(HAND_SET))
+    control = freed(scheme.control)
     return job.model_copy(
         update={"schemes": {**job.schemes, key: scheme.model_copy(update={"flow_c": None, "control": control})}}
     )

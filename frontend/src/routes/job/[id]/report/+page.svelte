@@ -13,7 +13,8 @@
 	let writer = $state(true);
 	let asked = $state(0);
 	type Kind = keyof typeof rules.papers;
-	let kind = $state<Kind>('heat-loss');
+	const wished = new URLSearchParams(location.search).get('kind') ?? '';
+	let kind = $state<Kind>(wished in rules.papers ? (wished as Kind) : 'heat-loss');
 	const names = rules.papers as Record<string, string>;
 	const page = $derived(`/api/jobs/${session.id}/report?kind=${kind}`);
 	const path = { params: { path: { job_id: frame.session.id } } };
