@@ -7,7 +7,7 @@ from html import escape
 from cinder.design.curve.result import Curve
 from cinder.model.imperial import Told
 
-WIDE, TALL = 700.0, 175.0
+WIDE, TALL = 700.0, 160.0
 LEFT, RIGHT, TOP, FOOT = 46.0, 12.0, 12.0, 38.0
 INK, MUTED, WATER, HEAT, RULE = "#1c2226", "#5c666b", "#2f5f7d", "#c2451a", "#cdd4d1"
 FONT = 'font-family="Atkinson, sans-serif" font-size="11"'

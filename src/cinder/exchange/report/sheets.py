@@ -89,7 +89,7 @@ def curve_card(material: Material, *, for_print: bool = False) -> str:
         ("Cold only in mild weather", f"Turn {mild}."),
         ("Cold always", f"Turn {all_of_it.get(curve.kind, 'the whole line 1 K up')}."),
         ("Too warm", "The same the other way. A kelvin lower saves a little every day."),
-        ("One room only", "Not the curve: its lockshield, its valve, its emitter. Ask whoever balanced the house."),
+        ("One room only", "Not the curve: its lockshield, its valve or its emitter."),
         ("Too warm in the sun", "Not the curve: a valve in that room."),
     ]
     waters = [
