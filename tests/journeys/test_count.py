@@ -158,7 +158,7 @@ def test_a_house_from_nothing_to_the_report_in_few_inputs(page: Page, server, wo
     expect(page.get_by_role("img", name=re.compile("^Index circuit takes"))).to_be_visible()
     # the curve is fitted; the bill was told on the first call
     hand.go("Curve desk")
-    expect(page.get_by_text("Two-point controller")).to_be_visible()
+    expect(page.locator(".dial").first).to_contain_text("Water at")
     hand.go("Year and bills")
     expect(page.get_by_text(re.compile(r"The bill says")).first).to_be_visible(timeout=60_000)
     hand.go("Report")

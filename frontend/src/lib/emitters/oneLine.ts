@@ -17,7 +17,10 @@ export function oneLine(text: string, types: Option[], last: string): Hung | { e
 	if (!found) return { error: 'kind, length x height: t22 1200x600' };
 	const said = (found[1] ?? '').trim().toLowerCase();
 	const type = said === '' ? last : kindOf(said, types);
-	if (!type) return { error: `no kind is called “${said}”` };
+	if (!type) {
+		const some = types.slice(0, 6).map((one) => one.value);
+		return { error: `no kind is called “${said}” (there are ${some.join(', ')} …)` };
+	}
 	const [length, height] = [understand(found[2] ?? '', 'length'), understand(found[3] ?? '', 'length')];
 	if ('error' in length || 'error' in height) return { error: 'the size is not two lengths' };
 	if (length.value <= 0 || height.value <= 0) return { error: 'a length must be more than 0 m' };

@@ -253,7 +253,9 @@ def _sentence(rows: list[Material], sums: Sums) -> str:
     bought = [row for row in rows if not row.stays]
     essential = sum(1 for row in bought if row.need == "essential")
     said = f"**{len(bought)} lines** to buy, **{essential}** of them essential"
-    return said + (f"; **{sums.unpriced}** have no price yet." if sums.unpriced else ".")
+    return said + (
+        f"; **{sums.unpriced}** {'has' if sums.unpriced == 1 else 'have'} no price yet." if sums.unpriced else "."
+    )
 
 
 def _notes(own: frozenset[str]) -> list[str]:
