@@ -48,7 +48,7 @@ python_packages() {
   .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . \
     >>.run/pip.log 2>&1 || fail "pip could not install Mellow Cinder itself." .run/pip.log
   .venv/bin/python -m compileall -q src .venv/lib >/dev/null 2>&1
-  .venv/bin/python -m cinder.physics.compiled >>.run/pip.log 2>&1 || fail "the compiled loops could not be made." .run/pip.log
+  .venv/bin/python -m cinder.twin.compiled >>.run/pip.log 2>&1 || fail "the compiled loops could not be made." .run/pip.log
   echo "$mark" >.run/python.done
 }
 

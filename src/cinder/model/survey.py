@@ -340,6 +340,8 @@ class Survey(Part):
     manifolds: Annotated[dict[Id, ManifoldPart], Field(max_length=100)] = {}
     stores: Annotated[dict[Id, Store], Field(max_length=20)] = {}
     sources: Annotated[dict[Id, Source], Field(max_length=20)] = {}
+    heaviness: Literal["very light", "light", "medium", "heavy", "very heavy"] | None = None
+    """How much heat walls and floors hold on the rooms' side; medium where nobody says."""
     tightness: Tightness = Tightness()
     ventilation: Ventilation = Ventilation()
     household: Household = Household()

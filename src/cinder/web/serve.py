@@ -13,12 +13,12 @@ import uvicorn
 from fastapi import FastAPI
 
 from cinder.errors import NoDatabase
-from cinder.physics.compiled import ready
 from cinder.service.demo import seed
 from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
 from cinder.store.database import alone, engine, migrate
 from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
+from cinder.twin.compiled import ready
 from cinder.web.app import Tablet, create_app
 from cinder.web.beside import SideBySide
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from threading import Lock
 
@@ -15,6 +16,7 @@ from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.climate import MONTHS
 from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView, view
 from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays
@@ -99,11 +101,12 @@ def year_loss(house: HouseView, arrays: LossArrays) -> YearLoss:
     return YearLoss(at, losses.loads(year, at).house_w, inside, area)
 
 
-def glazing(house: HouseView) -> list[Glass]:
-    """Every window by the way it looks; a room without its place on the plan looks every way at once (None)."""
+def glazing(house: HouseView, rooms: Sequence[RoomView] | None = None) -> list[Glass]:
+    """Every window, of the house or of some of its rooms, by the way it looks; a room without its place on the plan looks every way at
+    once (None)."""
     found: dict[tuple[float | None, float], Glass] = {}
     north = house.job.site.north_deg
-    for room in house.rooms:
+    for room in house.rooms if rooms is None else rooms:
         normals = {wall.id: wall.normal for wall in room.shape.walls} if room.shape else {}
         angles = {key: slope.angle_deg for key, slope in room.room.slopes.items()}
         runs = {key: slope.run for key, slope in room.room.slopes.items()}

@@ -1,14 +1,18 @@
-"""Compile what is compiled, so that nobody waits for it: python -m cinder.physics.compiled"""
+"""Compile what is compiled, so that nobody waits for it: python -m cinder.twin.compiled"""
 
 from __future__ import annotations
 
 from cinder.physics import room_balance, store_day
+from cinder.twin import loop
+from cinder.twin.sample import one_room
 
 
 def ready() -> None:
     """Make every compiled loop; a moment where that was done before."""
     room_balance.ready()
     store_day.ready()
+    house, weather = one_room()
+    loop.run(house, weather, loop.start(house))
 
 
 if __name__ == "__main__":

@@ -1,0 +1,1 @@
+"""The house in time: rooms, emitters, water, machine and controller as arrays and plain numbers, walked step by step."""
