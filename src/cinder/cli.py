@@ -1,4 +1,4 @@
-"""The command line: `cinder design | schema | convert | serve | worker | backup | restore`."""
+"""The command line: `cinder design | schema | twin | convert | serve | worker | backup | restore`."""
 
 from __future__ import annotations
 
@@ -43,6 +43,19 @@ def design_command(
 def schema_command() -> None:
     """The JSON Schema of job files."""
     sys.stdout.buffer.write(orjson.dumps(job_file.json_schema(), option=orjson.OPT_INDENT_2) + b"\n")
+
+
+@app.command("twin")
+def twin_command(
+    path: Annotated[Path, typer.Argument(help="A job (.json) or a brief (.toml).", exists=True, dir_okay=False)],
+    days: Annotated[int, typer.Option(min=1, max=365, help="How many days.")] = 7,
+    first: Annotated[int, typer.Option(min=1, max=365, help="The first day of the climate's year.")] = 1,
+    step: Annotated[int, typer.Option(min=1, max=60, help="Minutes a row.")] = 15,
+) -> None:
+    """Run the house as it is set, and write what comes of it as CSV: time, air, water, rooms, machine."""
+    from cinder.twin.trace import trace_csv  # loads what is compiled: not for every command
+
+    sys.stdout.write(trace_csv(parse(job_file.read(path)), days=days, first_day=first, step_min=step))
 
 
 @app.command("convert")

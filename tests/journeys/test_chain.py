@@ -14,6 +14,7 @@ from tests.journeys.conftest import figure, go, saved
 NUMBER = itertools.count()
 SCREENS = (
     "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "plant", "materials", "curve",
+    "twin",
 )  # fmt: skip
 
 

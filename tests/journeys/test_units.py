@@ -37,13 +37,14 @@ def test_no_screen_of_a_job_in_feet_shows_a_unit_of_ours(page: Page, server):
     for name in (*EVERY, "plan?room=bed3", "emitters?emitter=loop-garden", "emitters?emitter=r-kitchen"):
         page.goto(f"/job/{job}/{name}")
         expect(page.locator("main h1")).to_be_visible()
-        if name in ("year", "measures", "waterline", "plant", "materials"):
+        if name in ("year", "measures", "waterline", "plant", "materials", "twin"):
             expect(page.locator("main table:visible").first).to_be_visible()
         page.wait_for_timeout(250)
         assert in_ours(page) == [], name
     for screen, tabs in (
         ("pipework", ("Who gets what", "The pump, and what helps", "One circuit or two", "Frost")),
         ("hot-water", ("How large", "How warm", "Kept clean", "Place and main")),
+        ("curve", ("Other kinds of controller",)),
     ):
         page.goto(f"/job/{job}/{screen}")
         for tab in tabs:

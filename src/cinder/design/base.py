@@ -29,6 +29,7 @@ Screen = Literal[
     "plant",
     "materials",
     "curve",
+    "twin",
 ]
 _put = object.__setattr__
 PLAIN = (str, int, float, type(None))

@@ -118,6 +118,7 @@ def composed(
             "plant": hydraulics_say.plant(house, separated, hot_water),
             "materials": hydraulics_say.materials(house, pipework),
             "curve": curve_say.curve(curve, rooms),
+            "twin": curve_say.twin(curve, house.machine is not None),
         },
         climate=kept.of(
             "climate shown",

@@ -55,6 +55,8 @@ from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.record import Applied, Who
+from cinder.twin import scenarios
+from cinder.twin.result import TwinFound, Week, WeekFound
 
 KEPT = 512
 SHOWN = 512
@@ -180,6 +182,22 @@ class Remembered:
         return self._slowly(
             ("controllers", who.company_id, job.id, version),
             lambda: controllers.judge(job, self.design(who, job, version), loss_range=scales),
+        )
+
+    def twin(self, who: Who, job: Job, version: int) -> TwinFound:
+        """The house run in every way that is argued about, through a year."""
+        weather, shift = self.weather(who, job)
+        return self._slowly(
+            ("twin", who.company_id, job.id, version, weather is not None),
+            lambda: scenarios.judge(job, weather, shift_k=shift),
+        )
+
+    def twin_week(self, who: Who, job: Job, version: int, week: Week, way: str) -> WeekFound:
+        """A week of it, run in one way."""
+        weather, shift = self.weather(who, job)
+        return self._slowly(
+            ("twin week", who.company_id, job.id, version, weather is not None, week, way),
+            lambda: scenarios.week_of(job, weather, week=week, scenario=way, shift_k=shift),
         )
 
     def running(self, who: Who, job: Job, version: int) -> Runs:

@@ -57,7 +57,7 @@ class Series(NamedTuple):
     starts: Array
 
 
-SUMS = ("heat", "defrost", "store", "electric", "loss", "gains", "heaters", "held", "starts", "down")
+SUMS = ("heat", "defrost", "store", "electric", "loss", "gains", "heaters", "held", "starts", "down", "backup")
 
 
 def exact_step(rooms: Rooms, step_s: float) -> tuple[Array, Array]:
@@ -96,7 +96,8 @@ def run(house: House, weather: Weather, state: State) -> tuple[Series, State, di
     """Through the weather from a state: the series, the state at its end, and sums over all of it, J.
 
     Sums: `heat` of the machine to the heating water, `defrost` taken out of it, `store`, `electric`, `loss` of the rooms (by their
-    temperatures, not by the balance), `gains`, `heaters`, `held` what rooms and water hold more at the end, `starts`, `down`.
+    temperatures, not by the balance), `gains`, `heaters`, `held` what rooms and water hold more at the end, `starts`, `down` what emitters give
+    the other way, `backup` of a second source (within `heat`).
     Shapes as in `parts`. Raises `PhysicsError` where they do not fit.
     """
     rooms, count, steps = house.rooms, len(house.rooms.slope_w_k), len(weather.outdoor_c)
@@ -247,14 +248,16 @@ def _walk(
                     and (not called or supply > line + machine.band_k)
                 ) or (mode == HEATING and supply > machine.limit_c):
                     mode, plain[OFF_FOR] = OFF, 0.0
-                if mode == OFF and called and plain[WANTS_J] <= 0.0 and greatest > 0.0:
-                    if plain[OFF_FOR] >= machine.least_off_s and supply < line - machine.band_k / 2 + 1e-9:
-                        mode, plain[IN_MODE], sums[8], series.starts[n] = (
-                            HEATING,
-                            0.0,
-                            sums[8] + 1,
-                            series.starts[n] + 1,
-                        )
+                if (
+                    mode == OFF and called and plain[WANTS_J] <= 0.0 and (greatest > 0.0 or machine.backup_w > 0.0)
+                    and plain[OFF_FOR] >= machine.least_off_s and supply < line - machine.band_k / 2 + 1e-9
+                ):  # fmt: skip
+                    mode, plain[IN_MODE], sums[8], series.starts[n] = (
+                        HEATING,
+                        0.0,
+                        sums[8] + 1,
+                        series.starts[n] + 1,
+                    )
             # where the water goes: the diverter may send each the other's way
             makes_hot = mode == HOT_WATER
             to_store = makes_hot
@@ -347,7 +350,7 @@ def _walk(
                 load = heat_out + warms
                 follows = side
             wanted_c = hot_water.charge_c if makes_hot else line
-            into, stored, electric, taken, led = 0.0, 0.0, 0.0, 0.0, False
+            into, stored, electric, taken, led, helped = 0.0, 0.0, 0.0, 0.0, False, 0.0
             cop = mapped(machine.cop, machine, air, supply)
             reach = 1.0 - math.exp(-sub_s / machine.answer_s)
             if mode in (HEATING, HOT_WATER):
@@ -359,11 +362,15 @@ def _walk(
                     into = min(into, asked + stored) if asked > 0.0 else into
                 else:
                     into = min(max(asked, least), greatest * gain)
-                    led = into == asked and plain[IN_MODE] >= machine.start_s
+                    helped = min(max(asked - into, 0.0), machine.backup_w) if plain[IN_MODE] >= machine.start_s else 0.0
+                    led = into + helped == asked and plain[IN_MODE] >= machine.start_s
                 electric = into / gain / max(cop, 1.0)
                 if plain[IN_MODE] < machine.start_s:
                     into *= STARTING_PART
                     stored = min(stored, into)
+                into += helped
+                electric += helped if machine.backup_electric else 0.0
+                sums[10] += helped * sub_s
                 if makes_hot:
                     # a sensor that never gets warm is given up on
                     plain[WANTS_J] = max(plain[WANTS_J] - stored * sub_s, 0.0)

@@ -16,8 +16,9 @@ from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
 from cinder.design.step import walk
 from cinder.design.year.decide import glazing, sun_on
-from cinder.library import HourlyYear
+from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
+from cinder.model.scheme import Backup
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
@@ -46,6 +47,7 @@ LEAST_WATER_L = 20.0
 VALVE_K = 1.0
 PUMP_W, STANDBY_W = 40.0, 8.0
 BAND_K = 5.0
+BOILER_W = 24_000.0
 CHARGES_H = (4.5, 15.0)
 """When the store is charged: early, and in the warm of the afternoon (our choice)."""
 
@@ -92,7 +94,7 @@ def twin_of(job: Job, *, strict: bool = False, kept: Kept | None = None) -> Twin
             _machine(view, design),
             _buffer(design),
             control_of(design),
-            _hot_water(design),
+            _hot_water(view, design),
             SOUND,
         ),
         design, view, [room.id for room in view.rooms], [one.view.id for one in _slots(known["emitters"])],
@@ -164,15 +166,29 @@ def _machine(view: HouseView, design: Design) -> Machine:
     table = performance_map(entry, standing_of(view))
     at = heat_pump.operate(table, outdoor_c=AIR_C[:, None], water_c=WATER_C[None, :])
     litres = design.volume.machine_l + design.volume.volumiser_l + sum(one.water_l for one in design.pipework.pipes)
-    drawn = entry.always_on_w
+    drawn, backup = entry.always_on_w, backup_of(view)
     return Machine(
         air_from_c=float(AIR_C[0]), air_step_k=1.0, water_from_c=float(WATER_C[0]), water_step_k=1.0,
         greatest_w=np.ascontiguousarray(at.greatest_w), least_w=np.ascontiguousarray(at.least_w),
         cop=np.ascontiguousarray(at.cop), water_j_k=max(litres, LEAST_WATER_L) * LITRE_J_K,
         pump_w=(drawn or PUMP_W) + design.separation.pump_w, standby_w=STANDBY_W, answer_s=300.0, band_k=BAND_K, least_on_s=300.0,
         least_off_s=300.0, start_s=120.0, frost_every_s=3600.0, frost_for_s=300.0, frost_takes=0.6,
-        limit_c=float(table.limit_water_c.max()),
+        limit_c=float(table.limit_water_c.max()), backup_w=_backup_w(backup, entry), backup_electric=backup.kind == "heater",
     )  # fmt: skip
+
+
+def backup_of(view: HouseView) -> Backup:
+    """What stands beside the chosen machine."""
+    scheme = view.scheme
+    candidate = scheme.candidates.get(scheme.chosen or "") if scheme else None
+    return candidate.backup if candidate else Backup(kind="none")
+
+
+def _backup_w(backup: Backup, entry: MachineEntry) -> float:
+    """What it can add: a heater as the machine has it, a boiler whatever is asked; a stove is lit by hand and counts as nothing."""
+    if backup.kind == "heater":
+        return entry.contains.heater_kw * 1000.0
+    return BOILER_W if backup.kind in ("boiler", "new boiler") else 0.0
 
 
 def _buffer(design: Design) -> Buffer:
@@ -192,9 +208,9 @@ def control_of(design: Design) -> Control:
     )  # fmt: skip
 
 
-def _hot_water(design: Design) -> HotWater:
+def _hot_water(view: HouseView, design: Design) -> HotWater:
     daily = design.hot_water.daily_kwh
-    if not daily:
+    if not daily or backup_of(view).hot_water:
         return HotWater(np.zeros(0), np.zeros(0), 50.0)
     charge = design.hot_water.charging_c or design.hot_water.store_c + 5.0
     part = daily * 3.6e6 / len(CHARGES_H)

@@ -56,7 +56,8 @@ class Machine(NamedTuple):
 
     `water_j_k` its water with the pipes' and what lies in the circuit; `pump_w` while water moves, `standby_w` always. `answer_s` how
     quickly it brings its water to the line. On and off: `band_k` about the line, least times, and `start_s` in which a start gives half.
-    Defrost: after `frost_every_s` of running in the frostiest air, for `frost_for_s` it takes `frost_takes` of its output out of the water.
+    `backup_w` what a second source adds where the machine gives all it can, electric or not. Defrost: after `frost_every_s` of
+    running in the frostiest air, for `frost_for_s` it takes `frost_takes` of its output out of the water.
     """
 
     air_from_c: float
@@ -78,6 +79,8 @@ class Machine(NamedTuple):
     frost_for_s: float
     frost_takes: float
     limit_c: float
+    backup_w: float
+    backup_electric: bool
 
 
 class Buffer(NamedTuple):

@@ -28,7 +28,8 @@ def one_room(
     machine = Machine(
         air_from_c=-20.0, air_step_k=50.0, water_from_c=20.0, water_step_k=60.0, greatest_w=6000.0 * flat, least_w=2000.0 * flat,
         cop=np.array([[3.0, 2.0], [6.0, 4.0]]), water_j_k=1.5e5, pump_w=30.0, standby_w=10.0, answer_s=300.0, band_k=5.0, least_on_s=300.0,
-        least_off_s=300.0, start_s=120.0, frost_every_s=0.0, frost_for_s=300.0, frost_takes=0.6, limit_c=70.0,
+        least_off_s=300.0, start_s=120.0, frost_every_s=0.0, frost_for_s=300.0, frost_takes=0.6, limit_c=70.0, backup_w=0.0,
+        backup_electric=False,
     )  # fmt: skip
     control = Control(
         line_from_c=GRID_FROM_C, line_c=20.0 + (20.0 - np.minimum(GRID, 20.0)) * 1.0, heating_limit_c=16.0, setback_k=0.0,

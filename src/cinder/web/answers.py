@@ -51,6 +51,7 @@ from cinder.library import (
     TappingEntry,
 )
 from cinder.model import Job
+from cinder.twin.result import TwinFound, WeekFound
 
 
 class OperationOut(BaseModel):
@@ -273,6 +274,16 @@ class RunningOut(BaseModel):
 class AlternativesOut(BaseModel):
     version: int
     alternatives: Alternatives
+
+
+class TwinOut(BaseModel):
+    version: int
+    twin: TwinFound
+
+
+class TwinWeekOut(BaseModel):
+    version: int
+    week: WeekFound
 
 
 class ControllersOut(BaseModel):

@@ -20,7 +20,8 @@ export type ScreenKey =
 	| 'plant'
 	| 'materials'
 	| 'report'
-	| 'curve';
+	| 'curve'
+	| 'twin';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] =
 	[
@@ -62,7 +63,14 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 				{ key: 'report', label: 'Report', shortcut: 'g' }
 			]
 		},
-		{ name: 'Fire-up', when: 'the day', screens: [{ key: 'curve', label: 'Curve desk', shortcut: 'c' }] }
+		{
+			name: 'Fire-up',
+			when: 'the day',
+			screens: [
+				{ key: 'curve', label: 'Curve desk', shortcut: 'c' },
+				{ key: 'twin', label: 'The house, run', shortcut: 'x' }
+			]
+		}
 	];
 
 export const SCREENS = PLACES.flatMap((place) => place.screens);

@@ -21,3 +21,10 @@ def curve(result: Curve, listed: list[RoomResult]) -> str:
         text += ": warm enough in every room the line can serve"
     text += f", at most **{max(result.excess_k, 0):.1f} K** more than needed at {result.excess_at_c:.0f} °C outside."
     return text.replace("-", "−")
+
+
+def twin(result: Curve, machine: bool) -> str:
+    """What is said of the house in time before it has been run."""
+    if result.cold_flow_c is None or not machine:
+        return "Nothing to run yet: it needs rooms, emitters, a climate and a chosen machine."
+    return "The house run through a year of its climate, minute by minute, in the ways people argue about."

@@ -1,0 +1,129 @@
+"""Ways of running a house, held to what must be so whatever the house."""
+
+import csv
+import io
+
+import numpy as np
+import pytest
+
+from cinder.errors import NotFound, Refused
+from cinder.library import load, shipped_year
+from cinder.model import parse
+from cinder.twin import loop, scenarios
+from cinder.twin.of_job import HEAVINESS_J_M2K, twin_of
+from cinder.twin.trace import COLUMNS, trace_csv
+from tests.conftest import counting_house, oat_store, tansy_cut
+
+YEAR = shipped_year(load().climates["mild-maritime"].year_sha256)
+
+
+@pytest.fixture(scope="module")
+def found():
+    return scenarios.judge(parse(tansy_cut()), YEAR)
+
+
+def by(found, key):
+    return next(row for row in found.rows if row.key == key)
+
+
+def test_every_way_is_beside_the_way_it_is_set(found):
+    now = found.rows[0]
+    assert (now.key, now.more_kwh, now.more_minor) == ("now", 0.0, 0.0)
+    for row in found.rows:
+        assert row.more_kwh == pytest.approx(row.electricity_kwh - now.electricity_kwh)
+        assert row.cost_minor == pytest.approx(row.electricity_kwh * 27.0)  # all electric, by the job's price
+
+
+def test_warmer_water_costs_and_cooler_saves(found):
+    assert by(found, "warmer").electricity_kwh > by(found, "now").electricity_kwh > by(found, "cooler").electricity_kwh
+    assert by(found, "fixed").performance < by(found, "now").performance
+    assert by(found, "warmer").warm_h > by(found, "now").warm_h
+    assert by(found, "cooler").short_h > by(found, "now").short_h
+
+
+def test_nights_off_leave_rooms_shorter_than_a_setback_does(found):
+    assert by(found, "off").short_h > by(found, "setback").short_h > by(found, "now").short_h
+    assert by(found, "off").electricity_kwh < by(found, "setback").electricity_kwh < by(found, "now").electricity_kwh
+
+
+def test_a_valve_in_every_room_takes_the_warmth_off_and_starts_more_often(found):
+    assert by(found, "valves").warm_h < 0.2 * by(found, "now").warm_h
+    assert by(found, "valves").starts > by(found, "now").starts
+
+
+def test_hot_water_is_what_the_design_says_a_year(found):
+    """Two routes: a charge twice a day through the year, and the daily need times 365."""
+    daily = twin_of(parse(tansy_cut())).design.hot_water.daily_kwh
+    assert by(found, "now").hot_water_kwh == pytest.approx(daily * 365, rel=0.01)
+
+
+def test_a_hybrids_boiler_carries_what_the_machine_cannot():
+    job = parse(counting_house())
+    row = scenarios.judge(job, YEAR).rows[0]
+    assert 0 < row.backup_kwh < row.heat_kwh
+    assert row.short_h < 100
+    assert row.cost_minor > row.electricity_kwh * 26.0
+
+
+@pytest.mark.parametrize("week", ["cold", "mild", "sunny"])
+def test_a_week_sums_to_what_it_says(week):
+    shown = scenarios.week_of(parse(tansy_cut()), YEAR, week=week).week
+    assert len(shown.outdoor_c) == 7 * 96
+    assert sum(shown.heat_w) / 4000 == pytest.approx(shown.heat_kwh, rel=1e-3)
+    assert sum(shown.electric_w) / 4000 == pytest.approx(shown.electricity_kwh, rel=1e-3)
+    first = (shown.first_day - 1) * 24
+    assert np.mean(shown.outdoor_c) == pytest.approx(YEAR.outdoor_c[first : first + 168].mean(), abs=0.1)
+
+
+def test_the_coldest_week_is_the_coldest():
+    days = YEAR.outdoor_c.reshape(365, 24).mean(axis=1)
+    means = [days[n : n + 7].mean() for n in range(359)]
+    assert scenarios.first_hour_of("cold", YEAR) == int(np.argmin(means)) * 24
+
+
+def test_a_heavy_house_swings_less():
+    swings = []
+    for heavy in HEAVINESS_J_M2K:
+        document = tansy_cut()
+        document["survey"]["heaviness"] = heavy
+        shown = scenarios.week_of(parse(document), YEAR, week="cold", scenario="off").week
+        parlour = next(room for room in shown.rooms if room.id == "parlour")
+        swings.append(max(parlour.room_c) - min(parlour.room_c))
+    assert swings == sorted(swings, reverse=True)
+
+
+def test_what_cannot_be_run_is_named():
+    without = tansy_cut()
+    without["schemes"]["lukewarm"].pop("chosen")
+    for document, said in ((without, "no machine"), (oat_store(), "scheme|machine|emitters")):
+        found = scenarios.judge(parse(document), YEAR)
+        assert found.rows == []
+        assert any(word in found.lacks for word in said.split("|"))
+    assert "hourly year" in scenarios.judge(parse(tansy_cut()), None).lacks
+    with pytest.raises(NotFound, match="setback"):
+        scenarios.week_of(parse(tansy_cut()), YEAR, week="cold", scenario="odd")
+    with pytest.raises(Refused, match="no machine"):
+        trace_csv(parse(without), days=1, first_day=1, step_min=15)
+
+
+def test_the_trace_is_a_table_of_the_same_run():
+    job = parse(tansy_cut())
+    rows = list(csv.DictReader(io.StringIO(trace_csv(job, days=2, first_day=20, step_min=30))))
+    assert len(rows) == 96
+    assert tuple(rows[0])[: len(COLUMNS)] == COLUMNS
+    assert float(rows[0]["hour_of_year"]) == 19 * 24
+    # heat by flow and spread, in the middle of a run without hot water or thawing
+    for row in rows[10:]:
+        if row["mode"] == "heating" and float(row["store_w"]) == 0 and float(row["heat_w"]) > 2000:
+            spread = float(row["supply_c"]) - float(row["return_c"])
+            assert float(row["flow_lph"]) * 1.163 * spread == pytest.approx(float(row["heat_w"]), rel=0.35)
+
+
+def test_limits_of_the_water_hold_in_the_run():
+    twin = twin_of(parse(tansy_cut()))
+    line = twin.house.control.line_c
+    assert line.max() <= twin.design.curve.greatest_flow_c
+    shown = scenarios.week_of(parse(tansy_cut()), YEAR, week="cold").week
+    assert max(shown.wanted_c) <= twin.design.curve.greatest_flow_c + 1e-9
+    heating = [s for s, mode in zip(shown.supply_c, shown.mode, strict=True) if mode == loop.HEATING]
+    assert np.median(heating) < twin.design.curve.greatest_flow_c
