@@ -1,10 +1,11 @@
-"""The command line: `cinder design | schema | twin | convert | serve | worker | backup | restore`."""
+"""The command line: `cinder design | schema | twin | gateway | convert | serve | worker | backup | restore`."""
 
 from __future__ import annotations
 
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
+from importlib.resources import files
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -13,7 +14,7 @@ import typer
 
 from cinder.design import Design, design
 from cinder.errors import BackupRefused, CinderError
-from cinder.exchange import job_file
+from cinder.exchange import brief, job_file
 from cinder.model import parse
 
 if TYPE_CHECKING:
@@ -56,6 +57,27 @@ def twin_command(
     from cinder.twin.trace import trace_csv  # loads what is compiled: not for every command
 
     sys.stdout.write(trace_csv(parse(job_file.read(path)), days=days, first_day=first, step_min=step))
+
+
+@app.command("gateway")
+def gateway_command(
+    path: Annotated[
+        Path | None, typer.Argument(help="A job (.json) or a brief (.toml); without one the lock-keeper's house.")
+    ] = None,
+    port: Annotated[int, typer.Option(min=1024, max=65535, help="Where it listens, on loopback.")] = 5020,
+    speed: Annotated[float, typer.Option(min=0.01, max=5000, help="Seconds of the plant for one of ours.")] = 1.0,
+    first: Annotated[int, typer.Option(min=1, max=365, help="The first day of the climate's year.")] = 20,
+    fault: Annotated[list[str] | None, typer.Option(help="Something wrong with it; may be said again.")] = None,
+    minutes: Annotated[
+        float, typer.Option(min=0, help="Ends by itself after so many of our minutes (0: never).")
+    ] = 0.0,
+) -> None:
+    """A simulated plant of a job on Modbus TCP (docs/gateway.md). Ctrl+C stops it."""
+    from cinder.devices.run import run_gateway  # loads what is compiled: not for every command
+
+    sample = files("cinder.exchange").joinpath("demo", "tansy-cut.toml")
+    document = job_file.read(path) if path is not None else brief.document(sample.read_bytes())
+    run_gateway(document, port=port, speed=speed, first_day=first, faults=fault or [], minutes=minutes, say=typer.echo)
 
 
 @app.command("convert")

@@ -46,7 +46,7 @@
 		Math.abs(value) < 0.5 ? '–' : value < 0 ? `−${text}` : `+${text}`;
 </script>
 
-<Head title="The house, run" screen="twin" sentence={found?.sentence} />
+<Head title="The house, run" screen="twin" sentence={found?.lacks ? undefined : found?.sentence} />
 
 {#if lacks}
 	<p class="px-0 py-15 text-lead">{lacks} <a href={`/job/${session.id}/machine`}>To the machine</a></p>
