@@ -1,6 +1,6 @@
 """The speeds we hold ourselves to, measured here and now.
 
-    .venv/bin/python bench/run.py [chain losses survey edits crowd busy pages]
+    .venv/bin/python bench/run.py [chain losses survey twin edits crowd busy pages]
 
 Machines are noisy, so each figure stands beside a yardstick taken in the same run (a fixed piece of numpy and Python
 work), and beside the goal of docs/architecture.md. Starts a PostgreSQL and a server of its own on loopback; both end
@@ -90,7 +90,7 @@ def paced() -> float:
 
 def main() -> None:
     """All of the table, or the parts that are named."""
-    parts = {part.__name__: part for part in (chain, losses, survey, edits, crowd, busy, pages)}
+    parts = {part.__name__: part for part in (chain, losses, survey, twin, edits, crowd, busy, pages)}
     asked = sys.argv[1:] or list(parts)
     if wrong := [name for name in asked if name not in parts]:
         sys.exit(f"No such part: {', '.join(wrong)}. There are {', '.join(parts)}.")
@@ -265,6 +265,42 @@ def networks() -> None:
     row("the same through wntr and back", f"{trip:.0f} ms", f"≥ 10 times ours: {trip / free:.0f}", trip)
     alone = statistics.median(epanet_alone(parents, leaves, on, CURVE, 15))
     row("EPANET alone, the network in memory", f"{alone:.2f} ms", "shown beside", alone)
+
+
+def twin() -> None:
+    """The house in time: a week by minutes, a year by five minutes, and a general solver on the same equations."""
+    from scipy.integrate import solve_ivp
+    from tests.outside.test_twin import any_output, equations, open_everywhere, still
+
+    from cinder.twin import loop
+    from cinder.twin.of_job import twin_of, weather_of
+
+    job = parse(fourteen_rooms())
+    made, year = twin_of(job), shipped_year(load().climates["mild-maritime"].year_sha256 or "")
+    week = weather_of(made, year, first_hour=240, hours=168, step_s=60.0)
+    whole = weather_of(made, year, step_s=300.0)
+    middle = statistics.median(timed(lambda: loop.run(made.house, week, loop.start(made.house)), 9))
+    row("twin, 14 rooms: a week by minutes", f"{middle:.0f} ms", "≤ 30 yardsticks", middle)
+    middle = statistics.median(timed(lambda: loop.run(made.house, whole, loop.start(made.house)), 3))
+    row("twin, 14 rooms: a year by five minutes", f"{middle:.0f} ms", "≤ 250 yardsticks", middle)
+    house = open_everywhere(any_output(made.house))
+    state = loop.start(house, room_c=house.rooms.target_c - 1.5, supply_c=35.0)
+    y0 = np.concatenate([state.room_c, state.emitter_c, [35.0]])
+    calm = still(made, 2880, -2.0)
+    ours = statistics.median(timed(lambda: loop.run(house, calm, state), 5))
+    start = time.perf_counter()
+    solve_ivp(equations(house, -2.0), (0, 172800.0), y0, method="BDF", rtol=1e-6, atol=1e-6, max_step=60.0)
+    solved = (time.perf_counter() - start) * 1000
+    row(
+        "two days, modulating, by solve_ivp at as many steps",
+        f"{solved:.0f} ms",
+        f"≥ 50 times ours: {solved / ours:.0f}",
+        solved,
+    )
+    start = time.perf_counter()
+    solve_ivp(equations(house, -2.0), (0, 172800.0), y0, method="BDF", rtol=1e-6, atol=1e-6)
+    free = (time.perf_counter() - start) * 1000
+    row("the same with steps as long as it likes", f"{free:.0f} ms", f"shown beside: {free / ours:.0f} times", free)
 
 
 def _paper(client: httpx.Client) -> float:

@@ -100,9 +100,7 @@ class GatewayClient:
         while len(out) < count:
             part = min(AT_ONCE, count - len(out))
             at = address + len(out)
-            answer = self._said(
-                lambda at=at, part=part: self._client.read_holding_registers(at, count=part, device_id=DEVICE)
-            )
+            answer = self._said(partial(self._client.read_holding_registers, at, count=part, device_id=DEVICE))
             if answer.isError():
                 raise GatewayLost(
                     f"{self.where} has nothing at {at} to {at + part - 1} (code {answer.exception_code})."

@@ -105,7 +105,7 @@ def run(house: House, weather: Weather, state: State) -> tuple[Series, State, di
         raise PhysicsError("sun_w", weather.sun_w.shape, "one for every step and room")
     subs = max(1, math.ceil(weather.step_s / MOST_SUB_S - 1e-9))
     sub_s = weather.step_s / subs
-    keeps, takes = exact_step(rooms, sub_s)
+    keeps, takes = (np.ascontiguousarray(one.T) for one in exact_step(rooms, sub_s))
     now = State(state.room_c.copy(), state.emitter_c.copy(), state.plain.copy())
     series = Series(np.zeros((steps, count)), *(np.zeros(steps) for _ in range(9)))
     sums = np.zeros(len(SUMS))
@@ -193,6 +193,7 @@ def _walk(
     count, many = len(rooms.slope_w_k), len(emitters.room)
     x, water, plain = state.room_c, state.emitter_c, state.plain
     watts, flows, back, before = np.zeros(2 * count), np.zeros(many), np.zeros(many), np.zeros(2 * count)
+    base = np.zeros(count)
     vessel = buffer.water_j_k > 0.0
     goes_in = rooms.trade_w_k.sum(axis=0)  # what a kelvin of each room brings the others
     day_keeps = math.exp(-sub_s / DAY_S)
@@ -201,6 +202,8 @@ def _walk(
         sensed = air + control.sensor_k + control.sensor_per_sun * weather.ghi_w_m2[n]
         place = min(max(air - rooms.base_from_c, 0.0), rooms.base_w.shape[0] - 1.000001)
         row, part = int(place), place - int(place)
+        for r in range(count):
+            base[r] = rooms.base_w[row, r] + (rooms.base_w[row + 1, r] - rooms.base_w[row, r]) * part
         for sub in range(subs):
             hour = (weather.hour + (n * weather.step_s + sub * sub_s) / 3600.0) % 24.0
             plain[DAY_C] = sensed + (plain[DAY_C] - sensed) * day_keeps
@@ -313,16 +316,7 @@ def _walk(
                 step = rate / emitters.water_j_k[e] * sub_s * settles
                 follows += 2.0 * flow * settles + emitters.exponent[e] * whole / over * (1.0 - settles)
                 after = mean + step
-                out_after = max(2.0 * after - feed, room) if flow > 0.0 else after
-                q_after = output(
-                    emitters.rated_w[e],
-                    emitters.exponent[e],
-                    emitters.reference_k,
-                    feed if flow > 0.0 else after,
-                    out_after,
-                    after,
-                    room,
-                )
+                q_after = max(q + emitters.exponent[e] * q / over * (after - mean), 0.0)
                 given = 0.5 * (q + q_after)
                 # what is really carried in: what it gives and what it holds more, so that nothing is lost between the nodes
                 carried = given * (1.0 + emitters.down[e]) + emitters.water_j_k[e] * (after - mean) / sub_s
@@ -397,24 +391,25 @@ def _walk(
             electric += machine.standby_w + (machine.pump_w if goes_round or to_store else 0.0)
             # the rooms: what everything gives them, exactly through the step
             for r in range(count):
-                base = rooms.base_w[row, r] + (rooms.base_w[row + 1, r] - rooms.base_w[row, r]) * part
                 heater = 0.0
                 if rooms.heater_w[r] > 0.0:
                     heater = min(max((rooms.target_c[r] - back_k - x[r]) / 0.5 + 0.5, 0.0), 1.0) * rooms.heater_w[r]
                 free = weather.people_w[n, r]
-                watts[r] += 0.5 * free + heater - base
+                watts[r] += 0.5 * free + heater - base[r]
                 watts[count + r] += 0.5 * free + weather.sun_w[n, r]
                 electric += heater
                 sums[5] += (free + weather.sun_w[n, r]) * sub_s
                 sums[6] += heater * sub_s
-                taken += base
+                taken += base[r]
             for r in range(2 * count):
                 before[r] = x[r]
+            # column by column, so that the rooms of a column are worked out side by side
             for r in range(2 * count):
-                at_end = 0.0
-                for other in range(2 * count):
-                    at_end += keeps[r, other] * before[other] + takes[r, other] * watts[other]
-                x[r] = at_end
+                x[r] = 0.0
+            for other in range(2 * count):
+                was, brings = before[other], watts[other]
+                for r in range(2 * count):
+                    x[r] += keeps[other, r] * was + takes[other, r] * brings
             for r in range(count):
                 mid = 0.5 * (before[r] + x[r])
                 taken += (rooms.slope_w_k[r] - goes_in[r]) * mid
