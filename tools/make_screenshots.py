@@ -78,9 +78,13 @@ def laid(page: Page) -> None:
     page.get_by_role("group", name="Pipes on the plan").wait_for(timeout=60_000)
 
 
-def circuits(page: Page) -> None:
-    page.get_by_role("tab", name="One circuit or two").click()
-    page.get_by_role("button", name="a buffer on four connections", exact=True).click(timeout=60_000)
+def ran(page: Page) -> None:
+    page.get_by_role("row").filter(has_text="Off at night").wait_for(timeout=90_000)
+    page.get_by_role("button", name="Parlour").click()
+
+
+def banded(page: Page) -> None:
+    page.get_by_text("need at the P10 and the P90").wait_for(timeout=60_000)
 
 
 def pictured(page: Page) -> None:
@@ -106,10 +110,10 @@ SHOTS = [
     ("machine-place", f"{JOB}/machine", "day", stands),
     ("hot-water", f"{JOB}/hot-water", "day", drawn),
     ("pipework", f"{JOB}/pipework", "day", laid),
-    ("circuits", f"{JOB}/pipework", "day", circuits),
     ("plant", f"{JOB}/plant", "day", pictured),
     ("materials", f"{JOB}/materials", "day", listed),
-    ("curve", f"{JOB}/curve", "dusk", None),
+    ("curve", f"{JOB}/curve", "dusk", banded),
+    ("twin", f"{JOB}/twin", "day", ran),
     ("rooms", f"{JOB}/rooms", "day", triple),  # this one edits: it comes last
 ]
 
