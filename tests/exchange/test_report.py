@@ -31,6 +31,7 @@ from cinder.exchange.report.written import Material
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.model.imperial import Told
+from cinder.twin import room_control, scenarios
 from tests.conftest import counting_house, house, oat_store, tansy_cut
 
 PARTS = load().plant_parts
@@ -45,6 +46,7 @@ def material(document):
         bill=bill_check.judge(job, result, weather), version=7,
         runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), water=water_day.judge(job, result), flows=flows.judge(job, result),
         controllers=controllers.judge(job, result, loss_range=(0.9, 1.1)),
+        room_control=lambda: room_control.judge(job, scenarios.judge(job, weather)),
         separating=separating.judge(job, result, PARTS), protecting=protecting.judge(job, result, PARTS),
         plant=plant.judge(job, result, PARTS), materials=materials.judge(job, result, PARTS), routes=routing.judge(job, result),
         written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
@@ -321,7 +323,17 @@ def test_the_machine_its_year_and_its_place_stand_in_the_report(written):
     assert "boiler and machine blended" not in plain
 
 
-FOR_ONE = ("customer", "noise", "hot-water", "hydraulic", "balancing", "curve-card", "materials", "electrics")
+FOR_ONE = (
+    "customer",
+    "noise",
+    "hot-water",
+    "hydraulic",
+    "balancing",
+    "curve-card",
+    "occupant",
+    "materials",
+    "electrics",
+)
 LONGER = ("hot-water", "hydraulic", "balancing", "materials")
 """Papers that list more than a page holds."""
 

@@ -222,6 +222,29 @@ class BoilerDial(Part):
     """Who enters new prices."""
 
 
+HourOfDay = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)]
+
+
+class RoomRule(Part):
+    """How the occupant's room controller is set; what is absent is as the curve desk has it: continuous, the line in charge."""
+
+    in_charge: Literal["curve", "thermostat"] = "curve"
+    setback_k: Annotated[float, Field(ge=0, le=15, allow_inf_nan=False)] | None = None
+    """Off the water at night, K."""
+    night_from_h: HourOfDay | None = None
+    night_to_h: HourOfDay | None = None
+    away_c: RoomCelsius | None = None
+    """What the house is held at while everybody is away."""
+    boost_hours: Annotated[float, Field(ge=0, le=12, allow_inf_nan=False)] | None = None
+    least_c: RoomCelsius | None = None
+    greatest_c: RoomCelsius | None = None
+    """A landlord's limits of what may be wanted."""
+    quiet_from_h: HourOfDay | None = None
+    quiet_to_h: HourOfDay | None = None
+    call: Title = ""
+    """Whom the occupant calls."""
+
+
 class Control(Part):
     """Settings a person has chosen for the controller; absent ones are fitted.
 
@@ -243,6 +266,7 @@ class Control(Part):
     offset: OffsetDial = OffsetDial()
     fixed: FixedDial = FixedDial()
     boiler: BoilerDial = BoilerDial()
+    room: RoomRule = RoomRule()
 
 
 class Separation(Part):

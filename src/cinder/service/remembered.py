@@ -55,8 +55,8 @@ from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.record import Applied, Who
-from cinder.twin import scenarios
-from cinder.twin.result import TwinFound, Week, WeekFound
+from cinder.twin import room_control, scenarios
+from cinder.twin.result import RoomControlFound, TwinFound, Week, WeekFound
 
 KEPT = 512
 SHOWN = 512
@@ -190,6 +190,15 @@ class Remembered:
         return self._slowly(
             ("twin", who.company_id, job.id, version, weather is not None),
             lambda: scenarios.judge(job, weather, shift_k=shift),
+        )
+
+    def room_control(self, who: Who, job: Job, version: int) -> RoomControlFound:
+        """What to set at the room controller, and why."""
+        found = self.twin(who, job, version)
+        weather, _ = self.weather(who, job)
+        return self._slowly(
+            ("room control", who.company_id, job.id, version, weather is not None),
+            lambda: room_control.judge(job, found),
         )
 
     def twin_week(self, who: Who, job: Job, version: int, week: Week, way: str) -> WeekFound:

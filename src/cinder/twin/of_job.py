@@ -18,7 +18,7 @@ from cinder.design.step import walk
 from cinder.design.year.decide import glazing, sun_on
 from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
-from cinder.model.scheme import Backup
+from cinder.model.scheme import Backup, RoomRule
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
@@ -93,7 +93,7 @@ def twin_of(job: Job, *, strict: bool = False, kept: Kept | None = None) -> Twin
             _emitters(known["emitters"], need),
             _machine(view, design),
             _buffer(design),
-            control_of(design),
+            control_of(view, design),
             _hot_water(view, design),
             SOUND,
         ),
@@ -198,14 +198,33 @@ def _buffer(design: Design) -> Buffer:
     return Buffer(max(between.vessel_l, 1.0) * LITRE_J_K, between.machine_lph * LPH_W_K)
 
 
-def control_of(design: Design) -> Control:
-    """The controller as the curve desk has it: the line, continuous, nothing set back."""
+NIGHT_H = (22.0, 6.0)
+
+
+def control_of(view: HouseView, design: Design) -> Control:
+    """The controllers as they are set: the line of the curve desk; the room controller's night, and whether it is in charge."""
     curve = design.curve
+    rule = view.scheme.control.room if view.scheme else RoomRule()
+    rooms = [room.id for room in view.rooms]
+    at = rooms.index(reference_room(view)) if rule.in_charge == "thermostat" else -1
     return Control(
-        line_from_c=curve.outdoor_c[0], line_c=np.array(curve.line_c), heating_limit_c=curve.heating_limit_c, setback_k=0.0,
-        setback_from_h=22.0, setback_to_h=6.0, thermostat=-1, thermostat_c=20.0, thermostat_k=0.5, sensor_k=0.0,
+        line_from_c=curve.outdoor_c[0], line_c=np.array(curve.line_c), heating_limit_c=curve.heating_limit_c,
+        setback_k=rule.setback_k or 0.0, setback_from_h=_or(rule.night_from_h, NIGHT_H[0]), setback_to_h=_or(rule.night_to_h, NIGHT_H[1]),
+        thermostat=at, thermostat_c=view.targets.get(rooms[at], 20.0) if at >= 0 else 20.0, thermostat_k=0.5, sensor_k=0.0,
         sensor_per_sun=0.0, valve_k=VALVE_K, off_from_h=0.0, off_to_h=0.0,
     )  # fmt: skip
+
+
+def reference_room(view: HouseView) -> str:
+    """The room a thermostat would hang in, by id: the largest of those that are lived in and asked to be warmest."""
+    return max(
+        view.rooms,
+        key=lambda room: (room.habitable, view.targets.get(room.id, 0.0), room.plan.area_m2 if room.plan else 0.0),
+    ).id
+
+
+def _or(value: float | None, otherwise: float) -> float:
+    return value if value is not None else otherwise
 
 
 def _hot_water(view: HouseView, design: Design) -> HotWater:

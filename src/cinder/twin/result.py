@@ -77,3 +77,39 @@ class TwinFound(Result):
 class WeekFound(Result):
     lacks: str
     week: TwinWeek | None
+
+
+class Absence(Result):
+    """Everybody away for so long at one outdoor temperature: how far the house falls, how long before coming home it must start
+    (None: not within two days), and what that saves beside staying as it is, with the warming up in it."""
+
+    label: str
+    hours: int
+    outdoor_c: float
+    falls_to_c: float
+    lead_h: float | None
+    saved_kwh: float
+    saved_minor: float
+
+
+class RoomAdvice(Result):
+    """One thing to set, to what, and why for this house."""
+
+    key: str
+    label: str
+    set_to: str
+    why: str
+
+
+class RoomControlFound(Result):
+    lacks: str
+    sentence: str
+    room: str
+    target_c: float
+    away_c: float
+    advice: list[RoomAdvice]
+    absences: list[Absence]
+    a_day_kwh: float
+    """What frost hold and the machine's own draw take on a day as cold as it is designed for."""
+    occupant: list[str]
+    """The plain page, line by line."""

@@ -18,7 +18,7 @@ from cinder.model import Job
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import loop
-from cinder.twin.of_job import LITRE_J_K, LPH_W_K, Twin, backup_of, lacks, twin_of, weather_of
+from cinder.twin.of_job import LITRE_J_K, LPH_W_K, Twin, backup_of, lacks, reference_room, twin_of, weather_of
 from cinder.twin.parts import Buffer, House, Weather
 from cinder.twin.result import RoomTrace, Scenario, TwinFound, TwinWeek, Week, WeekFound
 
@@ -60,7 +60,9 @@ def _lined(twin: Twin, line: Array) -> House:
 
 
 def _set_back(twin: Twin) -> House:
-    return twin.house._replace(control=twin.house.control._replace(setback_k=SETBACK_K))
+    return twin.house._replace(
+        control=twin.house.control._replace(setback_k=SETBACK_K, setback_from_h=22.0, setback_to_h=6.0)
+    )
 
 
 def _off_at_night(twin: Twin) -> House:
@@ -86,25 +88,24 @@ def _valves(twin: Twin) -> House:
 
 
 def _thermostat(twin: Twin) -> House:
-    at = reference_room(twin)
+    at = twin.rooms.index(reference_room(twin.view))
     target = float(twin.house.rooms.target_c[at])
     return twin.house._replace(control=twin.house.control._replace(thermostat=at, thermostat_c=target))
 
 
-def reference_room(twin: Twin) -> int:
-    """The room a thermostat would hang in: the largest of those that are lived in and asked to be warmest."""
-    target = twin.house.rooms.target_c
-    lived = np.array([room.habitable for room in twin.view.rooms])
-    weight = np.where(lived, 1000.0, 0.0) + target * 10 + twin.area_m2 / 1000.0
-    return int(weight.argmax())
+def _as_set(twin: Twin) -> str:
+    control = twin.house.control
+    said = "a thermostat in charge" if control.thermostat >= 0 else "the line of the curve desk"
+    return f"{said}, {control.setback_k:g} K cooler at night" if control.setback_k else f"{said}, continuous"
 
 
 def ways(twin: Twin) -> list[Way]:
     """What is argued about, as it stands for this house."""
     buffered, all_close = twin.house.buffer.water_j_k > 0, bool(twin.house.emitters.closes.all())
-    named = twin.view.rooms[reference_room(twin)].name
+    key = reference_room(twin.view)
+    named = next(room.name for room in twin.view.rooms if room.id == key)
     return [
-        Way("now", "As it is set", "the line of the curve desk, continuous", lambda t: t.house),
+        Way("now", "As it is set", _as_set(twin), lambda t: t.house),
         Way("setback", f"Water {SETBACK_K:g} K cooler at night", "from 22 to 6", _set_back),
         Way("off", "Off at night", "from 22 to 5", _off_at_night),
         Way("fixed", "One temperature", "the water of the coldest day all the year", _one_temperature),

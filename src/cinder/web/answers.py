@@ -51,7 +51,7 @@ from cinder.library import (
     TappingEntry,
 )
 from cinder.model import Job
-from cinder.twin.result import TwinFound, WeekFound
+from cinder.twin.result import RoomControlFound, TwinFound, WeekFound
 
 
 class OperationOut(BaseModel):
@@ -279,6 +279,11 @@ class AlternativesOut(BaseModel):
 class TwinOut(BaseModel):
     version: int
     twin: TwinFound
+
+
+class RoomControlOut(BaseModel):
+    version: int
+    room_control: RoomControlFound
 
 
 class TwinWeekOut(BaseModel):

@@ -116,7 +116,16 @@ class FlowIn(In):
 
 
 PaperKind = Literal[
-    "heat-loss", "customer", "noise", "hot-water", "hydraulic", "balancing", "curve-card", "materials", "electrics"
+    "heat-loss",
+    "customer",
+    "noise",
+    "hot-water",
+    "hydraulic",
+    "balancing",
+    "curve-card",
+    "occupant",
+    "materials",
+    "electrics",
 ]
 """Papers that can be asked for; each has its writer in `exchange.report.PAPERS`."""
 

@@ -55,6 +55,7 @@ export type Help = Schemas['Help'];
 export type Control = Schemas['Control'];
 export type KnownCurve = Schemas['KnownCurve'];
 export type Dialled = Schemas['Dialled'];
+export type RoomControlFound = Schemas['RoomControlFound'];
 export type TwinFound = Schemas['TwinFound'];
 export type TwinWeek = Schemas['TwinWeek'];
 export type ControllersFound = Schemas['ControllersFound'];

@@ -248,6 +248,13 @@ def _findings(house: HouseView, curve: CurveArrays, result: Curve, need: Need, f
             f"The limits cross: never below {least:g} °C and never above {greatest:g} °C.",
             why="No water keeps both; here the upper one goes, a controller may do otherwise.", mend="Enter one of them anew.",
         )  # fmt: skip
+    rule = curve.control.room
+    if rule.least_c is not None and rule.greatest_c is not None and rule.least_c > rule.greatest_c:
+        findings.add(
+            "doubt", "twin", f"{where}/room/least_c",
+            f"The landlord's limits cross: no less than {rule.least_c:g} °C and no more than {rule.greatest_c:g} °C.",
+            why="Nobody could set anything between them.", mend="Enter one of them anew.",
+        )  # fmt: skip
     if result.short_room_k is not None and result.short_room_k > result.tolerance_k + 0.05:
         findings.add(
             "short", "curve", where,

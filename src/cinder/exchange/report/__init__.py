@@ -13,6 +13,7 @@ PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
     "hydraulic": ("Hydraulic sheet", sheets.hydraulic),
     "balancing": ("Balancing card", sheets.balancing),
     "curve-card": ("Curve card", sheets.curve_card),
+    "occupant": ("For those who live here", sheets.occupant),
     "materials": ("Materials", sheets.materials),
     "electrics": ("For the electrician", sheets.electrics),
 }

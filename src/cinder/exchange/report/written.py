@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
@@ -29,6 +30,7 @@ from cinder.design.year.result import Year
 from cinder.exchange.papers import FONTS, PACKAGED
 from cinder.model import Job
 from cinder.model.imperial import Told
+from cinder.twin.result import RoomControlFound
 
 
 @dataclass(frozen=True)
@@ -46,6 +48,8 @@ class Material:
     controllers: ControllersFound
     separating: SeparatingFound
     protecting: ProtectingFound
+    room_control: Callable[[], RoomControlFound]
+    """Asked for where a paper needs it: it takes seconds."""
     plant: PlantFound
     materials: MaterialsFound
     routes: RoutesFound

@@ -29,6 +29,13 @@ def install(app: FastAPI, on: Services) -> None:
             who, job_id, lambda at: stamped(at.version, twin=remembered.twin(who, at.job, at.version))
         )
 
+    @app.get("/api/jobs/{job_id}/room-control", responses={200: {"model": answers.RoomControlOut}})
+    async def room_control(who: Asker, job_id: str) -> Response:
+        """What to set at the room controller of this house, and why; the occupant's plain page."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, room_control=remembered.room_control(who, at.job, at.version))
+        )
+
     @app.get("/api/jobs/{job_id}/twin/week", responses={200: {"model": answers.TwinWeekOut}})
     async def twin_week(who: Asker, job_id: str, week: Week = "cold", way: str = "now") -> Response:
         """A week of it, run in one way, quarter of an hour by quarter of an hour."""

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { api } from '$lib/api/client';
 	import TwinWeek from '$lib/charts/TwinWeek.svelte';
+	import RoomControl from '$lib/curve/RoomControl.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -18,6 +19,8 @@
 	let room = $state<string | null>(null);
 	const params = { path: { job_id: frame.session.id } };
 	const year = new Slow(() => api.GET('/api/jobs/{job_id}/twin', { params }));
+	const advised = new Slow(() => api.GET('/api/jobs/{job_id}/room-control', { params }));
+	const advice = $derived(advised.found?.room_control);
 	const days = new Slow(() =>
 		api.GET('/api/jobs/{job_id}/twin/week', { params: { ...params, query: { week: when, way } } })
 	);
@@ -29,7 +32,9 @@
 		if (session.settled) days.ask();
 	});
 	$effect(() => {
-		if (session.settled) year.ask();
+		if (!session.settled) return;
+		year.ask();
+		advised.ask();
 	});
 	const WEEKS: { value: When; label: string }[] = [
 		{ value: 'cold', label: 'The coldest week' },
@@ -157,4 +162,16 @@
 			{unitName('K')} above what it asks for. A way that leaves rooms cooler saves for that reason too.
 		</p>
 	{:else}<p class="note" aria-busy={year.busy}>{found?.lacks || (year.refused ?? 'Nine years are being run.')}</p>{/if}
+	<div class="mt-5 mb-1 flex flex-wrap items-center gap-4">
+		<h2>The room controller: what to set, and why</h2>
+		{#if advice && !advice.lacks}<a class="btn ms-auto btn-outline" href={`/job/${session.id}/report?kind=occupant`}
+				>Page for those who live here</a
+			>{/if}
+	</div>
+	{#if advice && !advice.lacks}<div aria-busy={advised.busy} class:opacity-60={advised.busy}>
+			<RoomControl found={advice} />
+		</div>
+	{:else}<p class="note" aria-busy={advised.busy}>
+			{advice?.lacks || (advised.refused ?? 'Absences are being run.')}
+		</p>{/if}
 {/if}
