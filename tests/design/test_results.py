@@ -6,6 +6,7 @@ from pydantic import BaseModel, ValidationError
 from cinder.design import Design, design, effect, year
 from cinder.design.apart import bills as bill_check
 from cinder.design.apart import (
+    controllers,
     doubts,
     flows,
     materials,
@@ -26,6 +27,7 @@ from cinder.design.survey import first_guess
 from cinder.errors import CinderError
 from cinder.library import load, shipped_year
 from cinder.model import Heated, parse
+from cinder.twin import room_control, scenarios
 from tests.conftest import HOUSES, house, oat_store, tansy_cut
 
 LIBRARY = load()
@@ -79,6 +81,7 @@ def test_what_is_asked_for_apart(name):
     is_what_it_says(flows.judge(job, result))
     is_what_it_says(separating.judge(job, result, LIBRARY.plant_parts))
     is_what_it_says(protecting.judge(job, result, LIBRARY.plant_parts))
+    is_what_it_says(controllers.judge(job, result, loss_range=(0.9, 1.1)))
     is_what_it_says(plant.judge(job, result, LIBRARY.plant_parts))
     is_what_it_says(materials.judge(job, result, LIBRARY.plant_parts))
     is_what_it_says(routing.judge(job, result))
@@ -116,3 +119,12 @@ def test_a_result_of_the_wrong_kind_is_seen():
     with pytest.raises(ValidationError):
         Design.model_validate(dumped | {"rooms": [dumped["rooms"][0] | {"status": "fine"}]}, strict=True)
     assert issubclass(Design, BaseModel)
+
+
+@pytest.mark.parametrize("name", ["tansy-cut", "oat-store"])
+def test_the_house_in_time(name):
+    job = parse(document(name))
+    found = scenarios.judge(job, weather_of(job))
+    is_what_it_says(found)
+    is_what_it_says(room_control.judge(job, found))
+    is_what_it_says(scenarios.week_of(job, weather_of(job), week="mild"))

@@ -173,6 +173,139 @@ def within(hour: float, start_h: float, end_h: float) -> bool:
 
 
 @compiled
+def relaxed(z: float) -> float:
+    """How far something goes in a step, of what it would go at its first pace, where it comes to rest at rate z a step."""
+    return (1.0 - math.exp(-z)) / z if z > 1e-9 else 1.0
+
+
+@compiled
+def calls(control: Control, plain: Array, hour: float, back_k: float, room_c: Array) -> bool:
+    """Whether heat is called for: the season, the hours of a timer, a thermostat where one is in charge."""
+    called = plain[DAY_C] < control.heating_limit_c and not within(hour, control.off_from_h, control.off_to_h)
+    if control.thermostat >= 0:
+        at, wanted = room_c[control.thermostat], control.thermostat_c - back_k
+        if at > wanted + control.thermostat_k / 2:
+            plain[CALLED] = 0.0
+        elif at < wanted - control.thermostat_k / 2:
+            plain[CALLED] = 1.0
+        called = called and plain[CALLED] > 0.5
+    return called
+
+
+@compiled
+def decided(machine: Machine, plain: Array, called: bool, line: float, greatest: float) -> int:
+    """What the machine does next; in `plain` how long it has done so."""
+    mode, supply = int(plain[MODE]), plain[SUPPLY]
+    if mode == DEFROST:
+        return mode
+    if plain[WANTS_J] > 0.0 and greatest > 0.0:
+        if mode == OFF and plain[OFF_FOR] >= machine.least_off_s:
+            mode, plain[IN_MODE] = HOT_WATER, 0.0
+        elif mode == HEATING:
+            mode, plain[IN_MODE] = HOT_WATER, machine.start_s
+    elif mode == HOT_WATER:
+        mode = HEATING if called else OFF
+        plain[IN_MODE], plain[OFF_FOR] = machine.start_s, 0.0
+    if mode == HEATING:
+        full = plain[IN_MODE] >= machine.least_on_s and (not called or supply > line + machine.band_k)
+        if full or supply > machine.limit_c:
+            mode, plain[OFF_FOR] = OFF, 0.0
+    if (
+        mode == OFF and called and plain[WANTS_J] <= 0.0 and (greatest > 0.0 or machine.backup_w > 0.0)
+        and plain[OFF_FOR] >= machine.least_off_s and supply < line - machine.band_k / 2 + 1e-9
+    ):  # fmt: skip
+        mode, plain[IN_MODE] = HEATING, 0.0
+    return mode
+
+
+@compiled
+def thawing(machine: Machine, plain: Array, mode: int, air_c: float, step_s: float) -> tuple[int, float]:
+    """Frost grown and thawed: what the machine does then, and how much more than its map it gives between two thawings (the map
+    has the mean of both)."""
+    gain = 1.0
+    if machine.frost_every_s <= 0.0:
+        return mode, gain
+    grows = frosty(air_c)
+    if mode in (HEATING, HOT_WATER):
+        plain[FROST] += step_s * grows
+        if grows > 0.0:
+            gain = 1.0 + grows * machine.frost_for_s / machine.frost_every_s * (1.0 + machine.frost_takes)
+        if plain[FROST] >= machine.frost_every_s:
+            mode, plain[IN_MODE], plain[FROST] = DEFROST, 0.0, 0.0
+    elif mode == DEFROST and plain[IN_MODE] >= machine.frost_for_s:
+        mode, plain[IN_MODE] = HEATING, machine.least_on_s
+    return mode, gain
+
+
+@compiled
+def emitter_step(
+    emitters: Emitters, e: int, mean: float, feed: float, room: float, flow: float, step_s: float
+) -> tuple[float, float, float, float]:
+    """One emitter through a step: its water at the end, deg C; what it gave the room, what the circuit brought, W (so that nothing is
+    lost between the nodes); and how much that follows the water it is fed, W/K."""
+    holds, exponent, both = emitters.water_j_k[e], emitters.exponent[e], 1.0 + emitters.down[e]
+    out = max(2.0 * mean - feed, room) if flow > 0.0 else mean
+    q = output(emitters.rated_w[e], exponent, emitters.reference_k, feed if flow > 0.0 else mean, out, mean, room)
+    steeper = exponent * q / max(mean - room, 0.5)
+    pull = flow * (2.0 if out > room else 0.0) + steeper * both
+    settles = relaxed(pull * step_s / holds)
+    after = mean + (flow * (feed - out) - q * both) / holds * step_s * settles
+    follows = 2.0 * flow * settles + steeper * both * (1.0 - settles)
+    stores = holds * (after - mean) / step_s
+    if flow <= 0.0:  # standing water gives only what it holds
+        return after, -stores / both, 0.0, follows
+    given = 0.5 * (q + max(q + steeper * (after - mean), 0.0))
+    return after, given, given * both + stores, follows
+
+
+@compiled
+def gives(
+    machine: Machine, plain: Array, mode: int, air_c: float, greatest: float, gain: float, to_store: bool, load: float, wanted_c: float,
+    step_s: float,
+) -> tuple[float, float, float, float, bool]:  # fmt: skip
+    """The machine through a step, W: what goes into its water, of it into the store, electricity, what a second source adds; and whether
+    the water comes to the line by itself."""
+    supply = plain[SUPPLY]
+    cop = max(mapped(machine.cop, machine, air_c, supply), 1.0)
+    if mode == DEFROST:
+        return -machine.frost_takes * greatest, 0.0, DEFROST_DRAWS * greatest / cop, 0.0, False
+    if mode == OFF:
+        return 0.0, 0.0, 0.0, 0.0, False
+    stored, helped, led, started = 0.0, 0.0, False, plain[IN_MODE] >= machine.start_s
+    asked = load + machine.water_j_k * (wanted_c - supply) * (1.0 - math.exp(-step_s / machine.answer_s)) / step_s
+    if mode == HOT_WATER and to_store:
+        into = greatest * gain
+        stored = min(max(into - asked, 0.0), plain[WANTS_J] / step_s)
+        if asked > 0.0:
+            into = min(into, asked + stored)
+    else:
+        least = min(mapped(machine.least_w, machine, air_c, supply), greatest) * gain
+        into = min(max(asked, least), greatest * gain)
+        helped = min(max(asked - into, 0.0), machine.backup_w) if started else 0.0
+        led = into + helped == asked and started
+    electric = into / gain / cop + (helped if machine.backup_electric else 0.0)
+    if not started:
+        into *= STARTING_PART
+        stored = min(stored, into)
+    if mode == HOT_WATER:
+        plain[WANTS_J] = max(plain[WANTS_J] - stored * step_s, 0.0)
+        if plain[WANTS_J] < 1.0 or plain[IN_MODE] > GIVES_UP_S:  # a sensor that never gets warm is given up on
+            plain[WANTS_J] = 0.0
+    return into + helped, stored, electric, helped, led
+
+
+@compiled
+def rooms_step(keeps: Array, takes: Array, before: Array, watts: Array, x: Array) -> None:
+    """All rooms exactly through a step, column by column, so that those of a column are worked out side by side."""
+    for r in range(len(x)):
+        x[r] = 0.0
+    for other in range(len(x)):
+        was, brings = before[other], watts[other]
+        for r in range(len(x)):
+            x[r] += keeps[other, r] * was + takes[other, r] * brings
+
+
+@compiled
 def _walk(
     rooms: Rooms,
     emitters: Emitters,
@@ -192,8 +325,7 @@ def _walk(
 ) -> None:
     count, many = len(rooms.slope_w_k), len(emitters.room)
     x, water, plain = state.room_c, state.emitter_c, state.plain
-    watts, flows, back, before = np.zeros(2 * count), np.zeros(many), np.zeros(many), np.zeros(2 * count)
-    base = np.zeros(count)
+    watts, flows, before, base = np.zeros(2 * count), np.zeros(many), np.zeros(2 * count), np.zeros(count)
     vessel = buffer.water_j_k > 0.0
     goes_in = rooms.trade_w_k.sum(axis=0)  # what a kelvin of each room brings the others
     day_keeps = math.exp(-sub_s / DAY_S)
@@ -211,174 +343,61 @@ def _walk(
             moved = faults.flow * (1.0 - plain[CLOGGED])
             back_k = control.setback_k if within(hour, control.setback_from_h, control.setback_to_h) else 0.0
             line = looked_up(control.line_c, control.line_from_c, 1.0, sensed) - back_k
-            # the call for heat: the season, the hours of a timer, a thermostat where one is in charge
-            called = plain[DAY_C] < control.heating_limit_c and not within(hour, control.off_from_h, control.off_to_h)
-            if control.thermostat >= 0:
-                at = x[control.thermostat]
-                wanted = control.thermostat_c - back_k
-                on = plain[CALLED] > 0.5
-                if at > wanted + control.thermostat_k / 2:
-                    on = False
-                elif at < wanted - control.thermostat_k / 2:
-                    on = True
-                plain[CALLED] = 1.0 if on else 0.0
-                called = called and on
-            # hot water begins at its hours
+            called = calls(control, plain, hour, back_k, x)
             for c in range(len(hot_water.at_h)):
-                since = (hour - hot_water.at_h[c]) % 24.0
-                if since * 3600.0 < sub_s - 1e-6:
+                if (hour - hot_water.at_h[c]) % 24.0 * 3600.0 < sub_s - 1e-6:
                     plain[WANTS_J] += hot_water.heat_j[c]
-            mode = int(plain[MODE])
             supply = plain[SUPPLY]
             greatest = mapped(machine.greatest_w, machine, air, supply)
-            if mode != DEFROST:
-                if plain[WANTS_J] > 0.0 and greatest > 0.0:
-                    if mode == OFF and plain[OFF_FOR] >= machine.least_off_s:
-                        mode, plain[IN_MODE], sums[8], series.starts[n] = (
-                            HOT_WATER,
-                            0.0,
-                            sums[8] + 1,
-                            series.starts[n] + 1,
-                        )
-                    elif mode == HEATING:
-                        mode, plain[IN_MODE] = HOT_WATER, machine.start_s
-                elif mode == HOT_WATER:
-                    mode = HEATING if called else OFF
-                    plain[IN_MODE], plain[OFF_FOR] = machine.start_s, 0.0
-                if (
-                    mode == HEATING
-                    and plain[IN_MODE] >= machine.least_on_s
-                    and (not called or supply > line + machine.band_k)
-                ) or (mode == HEATING and supply > machine.limit_c):
-                    mode, plain[OFF_FOR] = OFF, 0.0
-                if (
-                    mode == OFF and called and plain[WANTS_J] <= 0.0 and (greatest > 0.0 or machine.backup_w > 0.0)
-                    and plain[OFF_FOR] >= machine.least_off_s and supply < line - machine.band_k / 2 + 1e-9
-                ):  # fmt: skip
-                    mode, plain[IN_MODE], sums[8], series.starts[n] = (
-                        HEATING,
-                        0.0,
-                        sums[8] + 1,
-                        series.starts[n] + 1,
-                    )
+            mode = decided(machine, plain, called, line, greatest)
+            if plain[MODE] == OFF and mode != OFF:
+                sums[8] += 1
+                series.starts[n] += 1
             # where the water goes: the diverter may send each the other's way
             makes_hot = mode == HOT_WATER
             to_store = makes_hot
             if faults.reversed_valve and (mode == HEATING or makes_hot):
                 to_store = not to_store
             goes_round = (called or makes_hot) and not to_store
-            # defrost: while it runs, frost grows
-            gain = 1.0
-            if machine.frost_every_s > 0.0:
-                grows = frosty(air)
-                if mode in (HEATING, HOT_WATER):
-                    plain[FROST] += sub_s * grows
-                    if grows > 0.0:  # the map has the mean of running and thawing: running alone gives more
-                        gain = 1.0 + grows * machine.frost_for_s / machine.frost_every_s * (1.0 + machine.frost_takes)
-                    if plain[FROST] >= machine.frost_every_s:
-                        mode, plain[IN_MODE], plain[FROST] = DEFROST, 0.0, 0.0
-                elif mode == DEFROST and plain[IN_MODE] >= machine.frost_for_s:
-                    mode, plain[IN_MODE] = HEATING, machine.least_on_s
+            mode, gain = thawing(machine, plain, mode, air, sub_s)
             # emitters: their valves, their water, what they give
             heat_out, mc, returned, follows = 0.0, 0.0, 0.0, 0.0
             for r in range(2 * count):
                 watts[r] = 0.0
             feed = plain[VESSEL] if vessel else supply
             for e in range(many):
-                r = emitters.room[e]
-                opening = 1.0
+                r, opening = emitters.room[e], 1.0
                 if emitters.closes[e]:
-                    opening = min(
-                        max((rooms.target_c[r] - back_k + control.valve_k / 2 - x[r]) / control.valve_k, 0.0), 1.0
-                    )
-                flow = emitters.flow_w_k[e] * opening * moved if goes_round else 0.0
-                flows[e] = flow
+                    wanted = rooms.target_c[r] - back_k + control.valve_k / 2
+                    opening = min(max((wanted - x[r]) / control.valve_k, 0.0), 1.0)
+                flows[e] = emitters.flow_w_k[e] * opening * moved if goes_round else 0.0
                 if emitters.water_j_k[e] <= 0.0 or emitters.rated_w[e] <= 0.0:
-                    back[e] = feed
+                    flows[e] = 0.0
                     continue
-                mean, room = water[e], x[r]
-                out = max(2.0 * mean - feed, room) if flow > 0.0 else mean
-                q = output(
-                    emitters.rated_w[e],
-                    emitters.exponent[e],
-                    emitters.reference_k,
-                    feed if flow > 0.0 else mean,
-                    out,
-                    mean,
-                    room,
-                )
-                whole = q * (1.0 + emitters.down[e])
-                rate = flow * (feed - out) - whole
-                over = max(mean - room, 0.5)
-                pull = flow * (2.0 if out > room else 0.0) + emitters.exponent[e] * whole / over
-                z = pull * sub_s / emitters.water_j_k[e]
-                settles = (1.0 - math.exp(-z)) / z if z > 1e-9 else 1.0
-                step = rate / emitters.water_j_k[e] * sub_s * settles
-                follows += 2.0 * flow * settles + emitters.exponent[e] * whole / over * (1.0 - settles)
-                after = mean + step
-                q_after = max(q + emitters.exponent[e] * q / over * (after - mean), 0.0)
-                given = 0.5 * (q + q_after)
-                # what is really carried in: what it gives and what it holds more, so that nothing is lost between the nodes
-                carried = given * (1.0 + emitters.down[e]) + emitters.water_j_k[e] * (after - mean) / sub_s
-                if flow <= 0.0:
-                    # standing water gives only what it holds
-                    given = -emitters.water_j_k[e] * (after - mean) / sub_s / (1.0 + emitters.down[e])
-                    carried = 0.0
-                    back[e] = after
-                else:
-                    back[e] = feed - carried / flow
-                water[e] = after
+                water[e], given, carried, slope = emitter_step(emitters, e, water[e], feed, x[r], flows[e], sub_s)
                 watts[r] += given * (1.0 - emitters.to_mass[e])
                 watts[count + r] += given * emitters.to_mass[e]
                 sums[9] += given * emitters.down[e] * sub_s
+                follows += slope
                 heat_out += carried
-                mc += flow
-                returned += flow * back[e]
+                mc += flows[e]
+                returned += flows[e] * feed - carried
             # the machine and its water
             load = heat_out
             if vessel:
-                side = buffer.machine_w_k * moved if goes_round else 0.0
-                z = side * sub_s / buffer.water_j_k
-                warms = (side * (supply - plain[VESSEL]) - heat_out) * ((1.0 - math.exp(-z)) / z if z > 1e-9 else 1.0)
+                follows = buffer.machine_w_k * moved if goes_round else 0.0
+                warms = (follows * (supply - plain[VESSEL]) - heat_out) * relaxed(follows * sub_s / buffer.water_j_k)
                 plain[VESSEL] += sub_s * warms / buffer.water_j_k
                 load = heat_out + warms
-                follows = side
             wanted_c = hot_water.charge_c if makes_hot else line
-            into, stored, electric, taken, led, helped = 0.0, 0.0, 0.0, 0.0, False, 0.0
-            cop = mapped(machine.cop, machine, air, supply)
-            reach = 1.0 - math.exp(-sub_s / machine.answer_s)
-            if mode in (HEATING, HOT_WATER):
-                least = min(mapped(machine.least_w, machine, air, supply) * gain, greatest * gain)
-                asked = load + machine.water_j_k * (wanted_c - supply) * reach / sub_s
-                if makes_hot and to_store:
-                    into = greatest * gain
-                    stored = min(max(into - asked, 0.0), plain[WANTS_J] / sub_s)
-                    into = min(into, asked + stored) if asked > 0.0 else into
-                else:
-                    into = min(max(asked, least), greatest * gain)
-                    helped = min(max(asked - into, 0.0), machine.backup_w) if plain[IN_MODE] >= machine.start_s else 0.0
-                    led = into + helped == asked and plain[IN_MODE] >= machine.start_s
-                electric = into / gain / max(cop, 1.0)
-                if plain[IN_MODE] < machine.start_s:
-                    into *= STARTING_PART
-                    stored = min(stored, into)
-                into += helped
-                electric += helped if machine.backup_electric else 0.0
-                sums[10] += helped * sub_s
-                if makes_hot:
-                    # a sensor that never gets warm is given up on
-                    plain[WANTS_J] = max(plain[WANTS_J] - stored * sub_s, 0.0)
-                    if plain[WANTS_J] < 1.0 or plain[IN_MODE] > GIVES_UP_S:
-                        plain[WANTS_J] = 0.0
-            elif mode == DEFROST:
-                into = -machine.frost_takes * greatest
-                electric = DEFROST_DRAWS * greatest / max(cop, 1.0)
+            into, stored, electric, helped, led = gives(
+                machine, plain, mode, air, greatest, gain, to_store, load, wanted_c, sub_s
+            )
             # what the circuit takes follows the water it is fed: within a step as well, or water and emitters would swing against
-            # each other; what that makes more or less of the load is held by what is fed
+            # each other; what that makes more or less of the load is held by what is fed (a machine within its band makes up for it)
             gap = into - load - stored
-            # (a machine within its band makes up for it itself)
             z = 0.0 if led else follows * sub_s / machine.water_j_k
-            plain[SUPPLY] = supply + gap * sub_s / machine.water_j_k * ((1.0 - math.exp(-z)) / z if z > 1e-9 else 1.0)
+            plain[SUPPLY] = supply + gap * sub_s / machine.water_j_k * relaxed(z)
             extra = gap - machine.water_j_k * (plain[SUPPLY] - supply) / sub_s
             if vessel and goes_round:
                 plain[VESSEL] += extra * sub_s / buffer.water_j_k
@@ -389,7 +408,8 @@ def _walk(
             else:
                 plain[SUPPLY] += extra * sub_s / machine.water_j_k
             electric += machine.standby_w + (machine.pump_w if goes_round or to_store else 0.0)
-            # the rooms: what everything gives them, exactly through the step
+            # the rooms: what everything gives them
+            taken = 0.0
             for r in range(count):
                 heater = 0.0
                 if rooms.heater_w[r] > 0.0:
@@ -403,25 +423,21 @@ def _walk(
                 taken += base[r]
             for r in range(2 * count):
                 before[r] = x[r]
-            # column by column, so that the rooms of a column are worked out side by side
-            for r in range(2 * count):
-                x[r] = 0.0
-            for other in range(2 * count):
-                was, brings = before[other], watts[other]
-                for r in range(2 * count):
-                    x[r] += keeps[other, r] * was + takes[other, r] * brings
+            rooms_step(keeps, takes, before, watts, x)
             for r in range(count):
                 mid = 0.5 * (before[r] + x[r])
                 taken += (rooms.slope_w_k[r] - goes_in[r]) * mid
                 series.room_c[n, r] += mid / subs
-                sums[7] += rooms.air_j_k[r] * (x[r] - before[r]) + rooms.mass_j_k[r] * (
-                    x[count + r] - before[count + r]
-                )
-            sums[0] += max(into - stored, 0.0) * sub_s if mode != DEFROST else 0.0
-            sums[1] += -into * sub_s if mode == DEFROST else 0.0
+                sums[7] += rooms.air_j_k[r] * (x[r] - before[r])
+                sums[7] += rooms.mass_j_k[r] * (x[count + r] - before[count + r])
+            if mode == DEFROST:
+                sums[1] -= into * sub_s
+            else:
+                sums[0] += max(into - stored, 0.0) * sub_s
             sums[2] += stored * sub_s
             sums[3] += electric * sub_s
             sums[4] += taken * sub_s
+            sums[10] += helped * sub_s
             plain[MODE] = mode
             plain[IN_MODE] += sub_s
             plain[OFF_FOR] = plain[OFF_FOR] + sub_s if mode == OFF else 0.0
