@@ -112,3 +112,12 @@ def test_going_up_costs_more_a_kelvin_than_going_down_saves(found):
     """*Common practice*."""
     offset = next(one for one in found.advice if one.key == "offset")
     assert "the machine gets better as it gets cooler" in offset.why
+
+
+def test_the_plain_page_claims_nothing_the_settings_do_not_bear_out():
+    document = with_rule(tansy_cut(), least_c=24.0, greatest_c=18.0)
+    document["schemes"]["lukewarm"]["control"] |= {"least_flow_c": 60.0}
+    job = parse(document)
+    page = " ".join(room_control.judge(job, scenarios.judge(job, YEAR)).occupant)
+    assert "lukewarm" not in page
+    assert "landlord" not in page

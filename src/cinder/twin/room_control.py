@@ -28,6 +28,8 @@ WORTH = 0.03
 SHORT_H = 150.0
 """Room hours short a year that are put up with for it (our choice)."""
 CREDIT_DAYS = 3
+LUKEWARM_C = 45.0
+"""Water no warmer than this on an ordinary day feels lukewarm at an emitter (our choice)."""
 
 
 def judge(job: Job, found: TwinFound) -> RoomControlFound:
@@ -59,7 +61,7 @@ def judge(job: Job, found: TwinFound) -> RoomControlFound:
     ]  # fmt: skip
     return RoomControlFound(
         lacks="", sentence=_sentence(advice, absences, design_c), room=name, target_c=target, away_c=away_c, advice=advice, absences=absences,
-        a_day_kwh=held_kwh, occupant=_plain(rule, name, target, absences, design_c, found.rows[0]),
+        a_day_kwh=held_kwh, occupant=_plain(twin, rule, name, target, absences),
     )  # fmt: skip
 
 
@@ -243,13 +245,12 @@ def _sentence(advice: list[RoomAdvice], absences: list[Absence], design_c: float
     return said.replace("-", "−")
 
 
-def _plain(
-    rule: RoomRule, room: str, target: float, absences: list[Absence], design_c: float, now: Scenario
-) -> list[str]:
+def _plain(twin: Twin, rule: RoomRule, room: str, target: float, absences: list[Absence]) -> list[str]:
     """What an occupant reads: nothing to know beforehand."""
     cold = next(one for one in absences if one.hours == 168)
+    lukewarm = float(np.interp(MILD_C, twin.design.curve.outdoor_c, twin.design.curve.line_c)) <= LUKEWARM_C
     out = [
-        "Your radiators are lukewarm and on for most of the day. That is how this heating is meant to work.",
+        f"Your heating is {'lukewarm and ' if lukewarm else ''}on for most of the day. That is how it is meant to work.",
         f"{room} is meant to be at about {target:.0f} °C.",
     ]
     if rule.in_charge == "thermostat":
@@ -257,12 +258,17 @@ def _plain(
             f"Set the thermostat in {room} to what you want and leave it. Turning it far up does not warm the house sooner."
         )
     else:
-        out.append("Leave the heating on day and night. Turning it up and down by hand costs more than it saves.")
+        out.append(
+            "Leave the heating to its controller, day and night: it does not answer to being turned up and down by hand within a day."
+        )
     if rule.setback_k:
         start = rule.night_from_h if rule.night_from_h is not None else NIGHT_H[0]
         end = rule.night_to_h if rule.night_to_h is not None else NIGHT_H[1]
         out.append(f"At night, from {start:g} to {end:g}, it goes down a little by itself.")
-    if rule.least_c is not None or rule.greatest_c is not None:
+    cross = rule.least_c is not None and rule.greatest_c is not None and rule.least_c > rule.greatest_c
+    if (
+        rule.least_c is not None or rule.greatest_c is not None
+    ) and not cross:  # limits that cross are a finding, no instruction
         low = f"from {rule.least_c:.0f} " if rule.least_c is not None else ""
         high = f"up to {rule.greatest_c:.0f} °C" if rule.greatest_c is not None else "°C upwards"
         out.append(f"You can set it {low}{high}; your landlord has set these limits.")

@@ -39,7 +39,4 @@
 		</li>
 	{/each}
 </ul>
-<p class="note">
-	A year of this climate by the machine's own map. Going down saves less a kelvin than going up costs; what falls short
-	then stands beside it.
-</p>
+<p class="note">A year of this climate by the machine's own map; what falls short then stands beside it.</p>

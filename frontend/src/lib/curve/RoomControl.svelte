@@ -7,7 +7,7 @@
 	import Sentence from '$lib/parts/Sentence.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	import { amount, fig, unitName } from '$lib/parts/units';
-	let { found }: { found: RoomControlFound } = $props();
+	let { found, busy }: { found: RoomControlFound; busy: boolean } = $props();
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const currency = $derived(session.job?.currency ?? 'GBP');
@@ -28,7 +28,7 @@
 <p class="max-w-[86ch] py-1 text-lead"><Sentence text={found.sentence} /></p>
 <div class="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6.5 narrow:grid-cols-[1fr]">
 	<div>
-		<dl class="grid gap-2">
+		<dl class="grid gap-2" class:opacity-60={busy} aria-busy={busy}>
 			{#each found.advice as one (one.key)}<div class="border-t border-t-hairline pt-1.5">
 					<dt class="text-small text-muted">{one.label}</dt>
 					<dd><b>{one.set_to[0]?.toUpperCase()}{one.set_to.slice(1)}</b>: {one.why}.</dd>
@@ -36,7 +36,7 @@
 		</dl>
 	</div>
 	<div class="grid content-start gap-3">
-		<table class="table table-figures">
+		<table class="table table-figures" class:opacity-60={busy} aria-busy={busy}>
 			<thead
 				><tr
 					><th>Away</th><th class="text-right">Outside, {unitName('°C')}</th><th class="text-right"

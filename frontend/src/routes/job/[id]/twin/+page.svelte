@@ -168,9 +168,7 @@
 				>Page for those who live here</a
 			>{/if}
 	</div>
-	{#if advice && !advice.lacks}<div aria-busy={advised.busy} class:opacity-60={advised.busy}>
-			<RoomControl found={advice} />
-		</div>
+	{#if advice && !advice.lacks}<RoomControl found={advice} busy={advised.busy} />
 	{:else}<p class="note" aria-busy={advised.busy}>
 			{advice?.lacks || (advised.refused ?? 'Absences are being run.')}
 		</p>{/if}
