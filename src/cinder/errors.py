@@ -137,6 +137,11 @@ class BadTariff(Refused):
     http_status = 422
 
 
+class BadReadings(Refused):
+    code = "bad_readings"
+    http_status = 422
+
+
 class NewerSchema(Refused):
     code = "newer_schema"
     http_status = 422

@@ -75,6 +75,9 @@ def schools(house: HouseView) -> dict[str, str]:
         "Cold end of the curve": "what the settled house needs, the waterline's as its limit"
         if practice.cold_end == "settled"
         else "the waterline's, each neighbouring room at its own target",
+        "Start of the curve": "at the designed line"
+        if practice.curve_start == "design"
+        else f"{practice.curve_start_k:g} K cooler than designed, raised bit by bit",
         "Hot water hygiene": HYGIENE[practice.hygiene].format(practice.hygiene_c, practice.hygiene_minutes),
         "Mixing valve": "thermostatic" if practice.mixer == "thermostatic" else "plain",
         "Noise": noise_school(practice),

@@ -14,12 +14,23 @@ from pymodbus.client import ModbusTcpClient
 from pymodbus.exceptions import ModbusException
 from pymodbus.pdu import ModbusPDU
 
-from cinder.devices.registers import BY_KEY, MOST_EMITTERS, MOST_ROOMS, READINGS, SETTINGS, Register, probe, room
+from cinder.devices.registers import (
+    ABSENT,
+    BY_KEY,
+    MOST_EMITTERS,
+    MOST_ROOMS,
+    READINGS,
+    SETTINGS,
+    Register,
+    probe,
+    room,
+)
 from cinder.errors import Refused
 
 DEVICE = 1
 AT_ONCE = 100
 """Words asked for in one question (125 is the most the protocol has)."""
+OPTIONAL = ("sun_w_m2",)
 JUMPS = {"outdoor_c": 8.0, "supply_c": 45.0, "return_c": 45.0}
 """What a reading may move between two that lie close, K: more is a sensor that jumps (our choice)."""
 
@@ -127,6 +138,8 @@ class GatewayClient:
             out.figures[one.key] = value
 
     def _believed(self, out: Reading, one: Register, words: list[int]) -> float | None:
+        if one.key in OPTIONAL and words == [ABSENT]:
+            return None
         value = one.unpack(words)
         if one.believable(value):
             return value

@@ -15,6 +15,7 @@ from cinder.devices.registers import (
     MOST_EMITTERS,
     MOST_ROOMS,
     PROBES_FROM,
+    READINGS,
     READINGS_FROM,
     ROOMS_FROM,
     SETTINGS,
@@ -38,7 +39,11 @@ class Gateway:
 
     async def serve(self) -> None:
         """Until it is stopped."""
-        readings = {READINGS_FROM: 17, ROOMS_FROM: MOST_ROOMS, PROBES_FROM: 2 * MOST_EMITTERS}
+        readings = {
+            READINGS_FROM: READINGS[-1].address + 1 - READINGS_FROM,
+            ROOMS_FROM: MOST_ROOMS,
+            PROBES_FROM: 2 * MOST_EMITTERS,
+        }
         blocks = [
             SimData(at, values=[0] * count, datatype=DataType.REGISTERS, readonly=True)
             for at, count in readings.items()

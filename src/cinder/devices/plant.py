@@ -118,7 +118,7 @@ class Plant:
             "return_c": last.return_c[-1], "flow_lph": last.flow_w_k[-1] / W_PER_LPH, "electric_w": last.electric_w[-1],
             "heat_w": last.heat_w[-1] + last.store_w[-1], "mode": last.mode[-1], "fault": 0.0, "electric_kwh": self.electric_kwh,
             "heat_kwh": self.heat_kwh, "time_s": self.time_s, "wanted_c": last.wanted_c[-1], "rooms": float(len(self.twin.rooms)),
-            "emitters": float(len(self.twin.emitters)),
+            "emitters": float(len(self.twin.emitters)), "sun_w_m2": self._sun,
         }  # fmt: skip
         out = {one.address: one.pack(float(read[one.key])) for one in READINGS}
         out |= {one.address: one.pack(self.settings[one.key]) for one in SETTINGS}

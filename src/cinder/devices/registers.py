@@ -11,6 +11,8 @@ from typing import Literal
 READINGS_FROM, ROOMS_FROM, PROBES_FROM, SETTINGS_FROM = 1000, 1100, 1300, 2000
 MOST_ROOMS, MOST_EMITTERS = 200, 300
 Kind = Literal["signed", "plain", "double"]
+ABSENT = 0xFFFF
+"""A plain word that says there is no such instrument."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +69,7 @@ READINGS = (
     Register("wanted_c", 1014, "Flow asked for", "°C", 0.1, "signed", 0, 95),
     Register("rooms", 1015, "How many rooms follow at 1100", "", 1, "plain", 0, MOST_ROOMS),
     Register("emitters", 1016, "How many pairs of clip probes follow at 1300", "", 1, "plain", 0, MOST_EMITTERS),
+    Register("sun_w_m2", 1017, "Sun on the level", "W/m²", 1, "plain", 0, 1500),
 )  # fmt: skip
 SETTINGS = (
     Register("cold_out_c", 2000, "Cold point, outside", "°C", 0.1, "signed", -40, 10, writable=True),

@@ -32,6 +32,7 @@ from cinder.model.base import (
     Share,
     Title,
 )
+from cinder.model.fire_up import FireUp
 from cinder.model.practice import Practice
 from cinder.model.scheme import Scheme
 from cinder.model.survey import Answer, Survey
@@ -309,3 +310,4 @@ class Job(Part):
     schemes: Annotated[dict[Id, Scheme], Field(max_length=30)] = {}
     active_scheme: Id | None = None
     visits: Annotated[dict[Id, Visit], Field(max_length=200)] = {}
+    fire_up: FireUp = FireUp()

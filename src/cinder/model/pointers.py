@@ -38,6 +38,8 @@ POINTERS = (
     Pointer("room", "/survey/manifolds/*/rooms/[]", "item"),
     Pointer("room", "/schemes/*/zones/*/rooms/[]", "item"),
     Pointer("room", "/survey/photos/*/room", "entry", 3),
+    Pointer("room", "/fire_up/observations/*/rooms/=", "entry", 5),
+    Pointer("emitter", "/fire_up/observations/*/tails/=", "entry", 5),
     Pointer("emitter", "/survey/pipes/*/emitter", "field"),
     Pointer("emitter", "/schemes/*/pipes/*/run/emitter", "field"),
     Pointer("emitter", "/schemes/*/emitters/=", "entry", 4),

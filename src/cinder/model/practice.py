@@ -77,6 +77,9 @@ class Practice(Part):
     cold_end: Literal["settled", "waterline"] = "settled"
     """Which need of the design day the curve's cold end is set to: that of the rooms settling together, with the
     waterline's as its upper limit; or the waterline's itself."""
+    curve_start: Literal["design", "low"] = "design"
+    """Whether the line begins as designed, or cooler and is raised bit by bit while people live in the house."""
+    curve_start_k: Annotated[float, Field(ge=0, le=15, allow_inf_nan=False)] = 5.0
     curve_gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 0.0
     """People and devices in every room while the curve's need is reckoned."""
     gains_w_per_m2: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 8.0

@@ -18,11 +18,27 @@ def problems(job: Job) -> list[Problem]:
     found = [*_library(job), *_survey(job)]
     for key, scheme in job.schemes.items():
         found += _scheme(job, scheme, f"/schemes/{key}")
+    found += _seen(job)
     if job.active_scheme is not None and job.active_scheme not in job.schemes:
         found.append(_missing("/active_scheme", "scheme", job.active_scheme))
     if job.climate.entry is not None and job.climate.entry not in job.library.climates:
         found.append(_missing("/climate/entry", "climate in the job's library", job.climate.entry))
     return found
+
+
+def _seen(job: Job) -> Found:
+    """Observations name rooms and emitters that are there, found or proposed."""
+    if not job.fire_up.observations:
+        return
+    emitters = set(job.survey.emitters).union(*(scheme.emitters for scheme in job.schemes.values()))
+    for key, seen in job.fire_up.observations.items():
+        where = f"/fire_up/observations/{key}"
+        for room in seen.rooms:
+            if room not in job.survey.rooms:
+                yield _missing(f"{where}/rooms/{room}", "room", room)
+        for emitter in seen.tails:
+            if emitter not in emitters:
+                yield _missing(f"{where}/tails/{emitter}", "emitter", emitter)
 
 
 def _missing(path: str, what: str, name: str) -> Problem:

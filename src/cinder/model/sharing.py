@@ -36,6 +36,8 @@ MAPS = (
         )
     ),
     ("schemes",),
+    ("fire_up", "observations"),
+    ("fire_up", "steps"),
 )
 """Maps whose entries are shared one by one."""
 WHOLE = (

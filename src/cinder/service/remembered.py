@@ -48,14 +48,19 @@ from cinder.design.house.climate import height_shift_k
 from cinder.design.house.view import view
 from cinder.design.kept import Kept
 from cinder.design.year.result import Year
+from cinder.field import correction
+from cinder.field.channels import log_of
+from cinder.field.result import CorrectionFound
 from cinder.library import EDITION, HourlyYear, MachineEntry, PlantPartEntry, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
 from cinder.service.shown import Shown, difference, fingerprint
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
+from cinder.store.readings import ReadingShelf
 from cinder.store.record import Applied, Who
 from cinder.twin import room_control, scenarios
+from cinder.twin.of_job import lacks, twin_of
 from cinder.twin.result import RoomControlFound, TwinFound, Week, WeekFound
 
 KEPT = 512
@@ -72,6 +77,7 @@ class Remembered:
     def __init__(self, log: ChangeLog, company: CompanyShelf) -> None:
         self.log = log
         self.company = company
+        self.readings = ReadingShelf(log.engine)
         self._kept: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = threading.Lock()
         self._making: dict[Hashable, threading.Lock] = {}
@@ -208,6 +214,23 @@ class Remembered:
             ("twin week", who.company_id, job.id, version, weather is not None, week, way),
             lambda: scenarios.week_of(job, weather, week=week, scenario=way, shift_k=shift),
         )
+
+    def correction(self, who: Who, job: Job, version: int) -> CorrectionFound:
+        """The correction desk: what was seen by hand and by readings, and the step to take."""
+        weather, _ = self.weather(who, job)
+        stamp = self.readings.stamp(who, job.id)
+
+        def made() -> CorrectionFound:
+            logs = []
+            if stamp and not lacks(job, self.design(who, job, version)):
+                twin = twin_of(job, kept=self.years(who, job.id))
+                for source in self.readings.sources(who, job.id):
+                    found = self.readings.hourly(who, job.id, source)
+                    column = {name: found.channel(name) for name in source.channels}
+                    logs.append(log_of(source.label, found.at, column, twin.rooms, twin.emitters))
+            return correction.judge(job, weather, logs)
+
+        return self._slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)
 
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""

@@ -14,7 +14,9 @@ from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
+from cinder.store.plants import PlantShelf
 from cinder.store.queue import Orders
+from cinder.store.readings import ReadingShelf
 from cinder.store.record import Applied, Who
 
 T = TypeVar("T")
@@ -32,6 +34,8 @@ class Services:
     papers: PaperShelf
     orders: Orders
     lanes: Lanes
+    readings: ReadingShelf
+    plants: PlantShelf
 
     @classmethod
     def over(cls, engine: Engine, database: str) -> Services:
@@ -46,6 +50,8 @@ class Services:
             PaperShelf(engine),
             Orders(database),
             Lanes(),
+            ReadingShelf(engine),
+            PlantShelf(engine),
         )
 
     async def slowly(self, who: Who, job_id: str, work: Callable[[Applied], T]) -> T:

@@ -1,4 +1,4 @@
-"""The worker: takes papers out of the queue and writes them. Started, and watched over, by ./start beside the server."""
+"""The worker: takes papers out of the queue and writes them, and watches plants. Started, and watched over, by ./start beside the server."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ from cinder.errors import CinderError, NoDatabase
 from cinder.exchange import papers
 from cinder.exchange.report import PAPERS
 from cinder.service.faults import fault_number
+from cinder.service.plants import PlantWatch
 from cinder.service.remembered import Remembered
 from cinder.service.report import material
 from cinder.store.company import CompanyShelf
@@ -87,6 +88,8 @@ def work(*, database: str | None) -> None:
         for who, paper_id in writer.shelf.unfinished():
             orders.write_paper(who.company_id, who.person_id, paper_id)
 
+    plants = PlantWatch(writer.engine, writer.log, writer.remembered)
+    plants.start()
     papers.pdf("<p>warm</p>")  # loads what draws, so that the first paper does not wait for it
     while True:
         try:
@@ -94,6 +97,7 @@ def work(*, database: str | None) -> None:
             forget_the_dead(writer.engine)
             sweep()
             asyncio.run(run(database, writer, sweep))
+            plants.stop()
             return
         except AWAY as error:
             print(

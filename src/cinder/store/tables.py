@@ -5,7 +5,20 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, ForeignKeyConstraint, Index, LargeBinary, String, Text, func
+from sqlalchemy import (
+    ARRAY,
+    BigInteger,
+    Boolean,
+    DateTime,
+    Float,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Index,
+    LargeBinary,
+    String,
+    Text,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -147,3 +160,65 @@ class PaperRow(Base):
         ForeignKeyConstraint(["company_id", "person_id"], ["people.company_id", "people.id"]),
         Index("papers_of_job", "company_id", "job_id", "at"),
     )
+
+
+class ReadingSourceRow(Base):
+    """Where readings of a job come from: a plant that was watched, or a file. `channels` name the places of every reading's figures;
+    `told` what was odd about it."""
+
+    __tablename__ = "reading_sources"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    person_id: Mapped[str] = mapped_column(String(64))
+    kind: Mapped[str] = mapped_column(String(16))
+    label: Mapped[str] = mapped_column(Text)
+    channels: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    told: Mapped[list[Any]] = mapped_column(server_default="[]")
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),)
+
+
+class ReadingRow(Base):
+    """One moment of a source: a figure for every channel, NULL where there is none."""
+
+    __tablename__ = "readings"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    source_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    at: Mapped[datetime] = mapped_column(primary_key=True)
+    figures: Mapped[list[float | None]] = mapped_column(ARRAY(Float))
+
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["company_id", "job_id", "source_id"],
+            ["reading_sources.company_id", "reading_sources.job_id", "reading_sources.id"],
+            ondelete="CASCADE",
+        ),
+    )
+
+
+class WatchedPlantRow(Base):
+    """The plant a job is watched at: where, how often, who holds the lease, how it stands. `stand_in`: how a simulated one is to run;
+    `orders` settings that are to be written, oldest first."""
+
+    __tablename__ = "watched_plants"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    source_id: Mapped[str] = mapped_column(String(64))
+    address: Mapped[str] = mapped_column(Text)
+    stand_in: Mapped[dict[str, Any] | None]
+    every_s: Mapped[float] = mapped_column(Float)
+    wanted: Mapped[bool] = mapped_column(Boolean)
+    lease_by: Mapped[str | None] = mapped_column(String(64))
+    lease_until: Mapped[datetime | None]
+    state: Mapped[str] = mapped_column(String(16))
+    said: Mapped[str] = mapped_column(Text)
+    problems: Mapped[list[Any]] = mapped_column(server_default="[]")
+    orders: Mapped[list[Any]] = mapped_column(server_default="[]")
+    last_at: Mapped[datetime | None]
+    heard_at: Mapped[datetime | None]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),)

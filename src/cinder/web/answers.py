@@ -27,6 +27,7 @@ from cinder.design.apart.ways.result import Front, Holding, RoomOptions
 from cinder.design.fabric.result import Section
 from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
+from cinder.field.result import CorrectionFound
 from cinder.library import (
     CatalogueEntry,
     CautionEntry,
@@ -415,6 +416,67 @@ class MachineLook(BaseModel):
 class SchemesOut(BaseModel):
     version: int
     side: Side
+
+
+class CorrectionOut(BaseModel):
+    version: int
+    correction: CorrectionFound
+
+
+class ReadingColumn(BaseModel):
+    name: str
+    channel: str
+    sample: str
+
+
+class ReadingsLook(BaseModel):
+    """What each column of a file seems to be, and what may be said of one."""
+
+    columns: list[ReadingColumn]
+    channels: dict[str, str]
+    notes: list[str]
+
+
+class SourceOut(BaseModel):
+    id: str
+    kind: str
+    label: str
+    channels: list[str]
+    told: list[str]
+    at: datetime
+    first: datetime | None
+    last: datetime | None
+    count: int
+
+
+class SourcesOut(BaseModel):
+    sources: list[SourceOut]
+
+
+class ReadingsTaken(BaseModel):
+    source: str
+    added: int
+    notes: list[str]
+
+
+class WatchedOut(BaseModel):
+    """The plant as it is watched; `figures` of its last reading by channel, `age_s` how old by its own worker's clock, `series` the last
+    readings of a few channels for a line."""
+
+    watched: bool
+    simulated: bool
+    address: str
+    listed: list[str]
+    worker: bool
+    state: Literal["none", "waiting", "live", "lost", "refused", "stopped"]
+    said: str
+    problems: list[str]
+    waiting_orders: int
+    at: datetime | None
+    heard_s: float | None
+    figures: dict[str, float | None]
+    series: dict[str, list[float | None]]
+    times: list[datetime]
 
 
 class PaperOut(BaseModel):

@@ -37,6 +37,7 @@ from cinder.web.routes import (
     measures,
     papers,
     photos,
+    readings,
     survey,
     tariff,
     water,
@@ -59,7 +60,7 @@ class Tablet:
 
 ROUTES = (
     library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, fire_up, measures, papers, ways, emitters,
-    catalogues, machines, tariff,
+    catalogues, machines, tariff, readings,
 )  # fmt: skip
 """One router a concept."""
 REFUSALS: dict[int | str, dict[str, Any]] = {

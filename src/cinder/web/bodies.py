@@ -111,6 +111,29 @@ class HeatedIn(In):
     glycol_share: Annotated[float, Field(ge=0, le=0.6)] = 0.0
 
 
+class StandInIn(In):
+    """A simulated plant in the place of a real one: seconds of it for one of ours, the day of the year it begins on, what is wrong with it."""
+
+    speed: Annotated[float, Field(ge=0.1, le=2000)] = 60.0
+    first_day: Annotated[int, Field(ge=1, le=365)] = 20
+    faults: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=12)] = []
+
+
+class PlantIn(In):
+    """Which plant to watch: a gateway the operator has listed, or a stand-in; how often it is asked, s."""
+
+    address: Annotated[str, Field(max_length=200)] = ""
+    stand_in: StandInIn | None = None
+    every_s: Annotated[float, Field(ge=0.2, le=3600)] = 5.0
+
+
+class OrderIn(In):
+    """A setting to be written to the plant that is watched."""
+
+    key: Annotated[str, Field(max_length=40)]
+    value: Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]
+
+
 class FlowIn(In):
     flow_c: Annotated[float, Field(ge=25, le=75)]
 

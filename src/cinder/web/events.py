@@ -16,6 +16,8 @@ from sse_starlette.sse import EventSourceResponse
 from cinder.store.statements import CHANNEL
 from cinder.web.asking import Asker
 
+KINDS = ("missed", "paper", "reading", "plant")
+"""Events beside that of a new version."""
 PING_S = 20
 RETRY_S = 1.0
 POLL_S = 1.0
@@ -82,7 +84,7 @@ class News:
             while True:
                 payload = await queue.get()
                 said = orjson.loads(payload)
-                kind = "missed" if "missed" in said else "paper" if "paper" in said else "version"
+                kind = next((one for one in KINDS if one in said), "version")
                 yield {"event": kind, "data": payload.decode()}
         finally:
             listeners.discard(queue)

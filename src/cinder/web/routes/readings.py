@@ -1,0 +1,187 @@
+"""Readings: files of them, the plant that is watched, and what they say about the line."""
+
+from __future__ import annotations
+
+import datetime as dt
+import secrets
+from typing import Annotated, Any
+
+import orjson
+from fastapi import FastAPI, Query, Request
+from starlette.responses import Response
+
+from cinder.devices.registers import BY_KEY
+from cinder.errors import NotFound, Refused
+from cinder.exchange import readings_csv
+from cinder.exchange.apart import apart
+from cinder.service.people import DEMO
+from cinder.service.plants import listed
+from cinder.service.services import Services
+from cinder.store.plants import Watched
+from cinder.store.queue import somebody_works
+from cinder.store.readings import Source
+from cinder.store.record import Applied, Who
+from cinder.twin.faults import FAULTS
+from cinder.web import answers
+from cinder.web.asking import Asker
+from cinder.web.bodies import OrderIn, PlantIn
+from cinder.web.respond import json_response, stamped
+
+SERIES = ("outdoor_c", "supply_c", "return_c", "wanted_c", "flow_lph", "electric_w", "heat_w")
+SHOWN = 120
+CHANNELS = {
+    "time": "Time", "outdoor_c": "Outdoor air", "supply_c": "Flow", "return_c": "Return", "wanted_c": "Flow asked for", "flow_lph": "Water, L/h",
+    "electric_w": "Electricity, W", "heat_w": "Heat, W", "electric_kwh": "Electricity meter, kWh", "heat_kwh": "Heat meter, kWh",
+    "sun_w_m2": "Sun on the level, W/m²", "mode": "Mode (0 off, 1 heating, 2 defrost, 3 hot water)",
+}  # fmt: skip
+Map = Annotated[str, Query(max_length=20_000, description="JSON: channel by column")]
+
+
+def install(app: FastAPI, on: Services) -> None:
+    @app.get("/api/jobs/{job_id}/correction", responses={200: {"model": answers.CorrectionOut}})
+    async def correction(who: Asker, job_id: str) -> Response:
+        """What was seen of the running house, and the one step to take."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, correction=on.remembered.correction(who, at.job, at.version))
+        )
+
+    @app.get("/api/jobs/{job_id}/readings", responses={200: {"model": answers.SourcesOut}})
+    def sources(who: Asker, job_id: str) -> Response:
+        """Where readings of a job come from."""
+        on.log.current(who, job_id)
+        return json_response({"sources": [_source(one) for one in on.readings.sources(who, job_id)]})
+
+    @app.post("/api/jobs/{job_id}/readings/look", responses={200: {"model": answers.ReadingsLook}})
+    async def look(who: Asker, job_id: str, request: Request) -> Response:
+        """What the columns of a file seem to be; nothing is kept."""
+        applied = on.log.current(who, job_id)
+        data = await request.body()
+        found = await on.lanes.files.run(lambda: apart(readings_csv.read, data, rooms=_rooms(applied), only_look=True))
+        names = {**CHANNELS, **{f"room:{key}": label for label, key in _rooms(applied).items()}}
+        columns = [{"name": one.name, "channel": one.channel, "sample": one.sample} for one in found.columns]
+        return json_response({"columns": columns, "channels": names, "notes": found.notes})
+
+    @app.post("/api/jobs/{job_id}/readings", responses={200: {"model": answers.ReadingsTaken}})
+    async def take(who: Asker, job_id: str, request: Request, label: str = "", mapped: Map = "") -> Response:
+        """Keep the readings of a file beside the job."""
+        applied = on.log.current(who, job_id)
+        data = await request.body()
+        zone, rooms, said = applied.job.time_zone, _rooms(applied), _mapping(mapped)
+
+        def work() -> dict[str, Any]:
+            found = apart(readings_csv.read, data, zone=zone, rooms=rooms, mapped=said)
+            source = secrets.token_hex(8)
+            on.readings.open(who, job_id, source, kind="file", label=label[:200] or "A file", channels=found.channels)
+            moments = (dt.datetime.fromtimestamp(at, tz=dt.UTC) for at in found.at_s)
+            added = on.readings.add(who, job_id, source, zip(moments, found.figures, strict=True), tell=True)
+            on.readings.tell(who, job_id, source, found.notes)
+            return {"source": source, "added": added, "notes": found.notes}
+
+        return json_response(await on.lanes.files.run(work))
+
+    @app.delete("/api/jobs/{job_id}/readings/{source}", status_code=204)
+    def forget(who: Asker, job_id: str, source: str) -> Response:
+        """A source and all it brought, gone."""
+        watched = on.plants.watched(who, job_id)
+        if watched is not None and watched.wanted and watched.source_id == source:
+            raise Refused("This plant is being watched: stop that first.")
+        on.readings.forget(who, job_id, source)
+        return Response(status_code=204)
+
+    @app.get("/api/jobs/{job_id}/watched", responses={200: {"model": answers.WatchedOut}})
+    def watched(who: Asker, job_id: str) -> Response:
+        """The plant as it is watched, with its last reading."""
+        on.log.current(who, job_id)
+        return json_response(_plant(on, who, job_id))
+
+    @app.post("/api/jobs/{job_id}/watched", responses={200: {"model": answers.WatchedOut}})
+    def watch(who: Asker, job_id: str, body: PlantIn) -> Response:
+        """Watch a plant from now on: one the operator has listed, or a stand-in for the sample company."""
+        on.log.current(who, job_id)
+        stand_in = body.stand_in
+        if stand_in is None and body.address not in listed():
+            named = ", ".join(listed()) or "none"
+            raise Refused(
+                f"{body.address or 'No address'} is not among the gateways the operator has listed ({named})."
+            )
+        if stand_in is not None:
+            if who.company_id != DEMO.company_id:
+                raise Refused("Simulated plants are for the sample company.")
+            for key in stand_in.faults:
+                if key not in FAULTS:
+                    raise NotFound(f"No fault is called {key!r}; there are {', '.join(FAULTS)}.")
+        on.plants.watch(
+            who, job_id, secrets.token_hex(8), address=body.address, every_s=body.every_s,
+            stand_in=stand_in.model_dump() if stand_in else None,
+        )  # fmt: skip
+        return json_response(_plant(on, who, job_id))
+
+    @app.delete("/api/jobs/{job_id}/watched", responses={200: {"model": answers.WatchedOut}})
+    def stop(who: Asker, job_id: str) -> Response:
+        """Nobody watches it any more; what was read stays."""
+        on.log.current(who, job_id)
+        on.plants.stop(who, job_id)
+        return json_response(_plant(on, who, job_id))
+
+    @app.post("/api/jobs/{job_id}/watched/orders", responses={200: {"model": answers.WatchedOut}})
+    def order(who: Asker, job_id: str, body: OrderIn) -> Response:
+        """A setting to be written to the plant."""
+        on.log.current(who, job_id)
+        register = BY_KEY.get(body.key)
+        if register is None or not register.writable:
+            raise Refused(f"{body.key} is no setting of a plant.")
+        if not register.believable(body.value):
+            raise Refused(
+                f"{register.label}: {body.value:g} {register.unit} lies beyond {register.low:g} to {register.high:g}; nothing was written."
+            )
+        said = {"id": secrets.token_hex(6), "key": body.key, "value": body.value}
+        if not on.plants.order(who, job_id, said):
+            raise Refused("No plant is being watched, or too many settings wait for it.")
+        return json_response(_plant(on, who, job_id))
+
+
+def _rooms(applied: Applied) -> dict[str, str]:
+    return {room.label or key: key for key, room in applied.job.survey.rooms.items()}
+
+
+def _mapping(text: str) -> dict[str, str] | None:
+    if not text:
+        return None
+    try:
+        said = orjson.loads(text)
+    except orjson.JSONDecodeError:
+        raise Refused("The columns were not said as JSON.") from None
+    if not isinstance(said, dict) or not all(isinstance(v, str) for v in said.values()):
+        raise Refused("The columns are said as names with channels.")
+    return {str(k): v for k, v in said.items()}
+
+
+def _source(one: Source) -> dict[str, Any]:
+    return {
+        "id": one.id, "kind": one.kind, "label": one.label, "channels": list(one.channels), "told": list(one.told), "at": one.at,
+        "first": one.first, "last": one.last, "count": one.count,
+    }  # fmt: skip
+
+
+def _plant(on: Services, who: Who, job_id: str) -> dict[str, Any]:
+    watched: Watched | None = on.plants.watched(who, job_id)
+    figures: dict[str, float | None] = {}
+    series: dict[str, list[float | None]] = {}
+    times: list[dt.datetime] = []
+    if watched is not None:
+        source = on.readings.source(who, job_id, watched.source_id)
+        if source is not None:
+            rows = on.readings.last(who, job_id, source.id, count=SHOWN)
+            times = [at for at, _ in rows]
+            if rows:
+                figures = dict(zip(source.channels, rows[-1][1], strict=False))
+            places = {name: source.channels.index(name) for name in SERIES if name in source.channels}
+            series = {name: [row[n] for _, row in rows] for name, n in places.items()}
+    return {
+        "watched": watched is not None and watched.wanted, "simulated": watched is not None and watched.stand_in is not None,
+        "address": watched.address if watched else "", "listed": list(listed()), "worker": somebody_works(on.engine),
+        "state": watched.state if watched else "none", "said": watched.said if watched else "",
+        "problems": list(watched.problems) if watched else [], "waiting_orders": len(watched.orders) if watched else 0,
+        "at": watched.last_at if watched else None, "heard_s": watched.heard_s if watched else None, "figures": figures, "series": series,
+        "times": times,
+    }  # fmt: skip
