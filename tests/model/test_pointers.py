@@ -57,6 +57,9 @@ def full():
     scheme["emitters"]["extra"] = {
         "action": "add", "room": first, "spec": {"kind": "electric", "output_w": 500.0},
     }  # fmt: skip
+    document["fire_up"] = {
+        "observations": {"look": {"at": "2026-01-14T07:30:00Z", "rooms": {first: 20.1}, "tails": {emitter: 31.0}}}
+    }
     pipe = next(iter(survey["pipes"]))
     scheme["pipes"] = {"branch": {"action": "add", "run": {"parent": pipe, "emitter": "extra"}}}
     other = next(k for k in survey["pipes"] if k != pipe)

@@ -30,6 +30,10 @@ Screen = Literal[
     "materials",
     "curve",
     "twin",
+    "correction",
+    "fire-up",
+    "wiring",
+    "practice",
 ]
 _put = object.__setattr__
 PLAIN = (str, int, float, type(None))

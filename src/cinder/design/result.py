@@ -119,6 +119,10 @@ def composed(
             "materials": hydraulics_say.materials(house, pipework),
             "curve": curve_say.curve(curve, rooms),
             "twin": curve_say.twin(curve, house.machine is not None),
+            "correction": curve_say.correction(curve, house.machine is not None),
+            "fire-up": curve_say.fire_up(curve, house.machine is not None),
+            "wiring": "Every sensor, pump, valve and signal of this plant, and where it goes.",
+            "practice": "A simulated house with something wrong in it: find it, put it right, leave the rest alone.",
         },
         climate=kept.of(
             "climate shown",

@@ -27,6 +27,8 @@ VALVED_NOISE_K, VALVED_OFFSET_K = 0.5, 0.55
 """The same where a valve holds the room: it lets it go up and down by half a kelvin."""
 TOGETHER_K = 0.2
 """Instruments that are off together, those of the air and the water among them."""
+LOOK_K = 0.25
+"""What one day does to the whole house that a house at rest does not show."""
 SHIFT_K, SHARED = 3.0, 0.5
 """How far the house's water may be off at either end, and how much of that both ends share."""
 BENDS = 0.08
@@ -193,7 +195,8 @@ def _weigh(house: Expected, seen: Seen, ends: Array) -> _Weighed:
     always = np.concatenate([slope, offsets, sunny], axis=1)
     prior = _always_prior(house, float(np.abs(shift).max()))
     noise = np.where(house.closes[rooms], VALVED_NOISE_K, NOISE_K) ** 2
-    factor = cho_factor(always @ prior @ always.T + np.diag(noise), lower=True)
+    same_look = LOOK_K**2 * (rows[:, None] == rows[None, :])
+    factor = cho_factor(always @ prior @ always.T + np.diag(noise) + same_look, lower=True)
     log_det = 2.0 * float(np.log(np.diag(factor[0])).sum())
     gain = prior[:2] @ always.T
     cov = prior[:2, :2] - gain @ cho_solve(factor, gain.T)

@@ -23,6 +23,7 @@ from cinder.library.entries import (
     EmitterPriceEntry,
     EmitterTypeEntry,
     Entry,
+    FireUpEntry,
     GlycolEntry,
     HeatedBuildEntry,
     ItemEntry,
@@ -66,6 +67,7 @@ class Library:
     measures: dict[str, MeasureEntry]
     emitter_prices: dict[str, EmitterPriceEntry]
     cautions: dict[str, CautionEntry]
+    fire_up: dict[str, FireUpEntry]
     enquiry: dict[str, QuestionEntry]
     densities: dict[str, DensityEntry]
     walk_round: dict[str, ItemEntry]
@@ -214,6 +216,7 @@ def load() -> Library:
         climates=_entries(ClimateEntry, _read("climates.toml"), "climates.toml"),
         tables=_entries(TablesEntry, _read("tables.toml"), "tables.toml"),
         cautions=_entries(CautionEntry, _read("cautions.toml"), "cautions.toml"),
+        fire_up=_entries(FireUpEntry, _read("fire_up.toml"), "fire_up.toml"),
         enquiry=_entries(QuestionEntry, _read("enquiry.toml"), "enquiry.toml"),
         densities=_entries(DensityEntry, _read("densities.toml"), "densities.toml"),
         walk_round=_entries(ItemEntry, _read("walk_round.toml"), "walk_round.toml"),

@@ -197,7 +197,14 @@ class PlantWatch:
             raise Refused(missing)
         twin = twin_of(job)
         channels = channels_of(twin.rooms, twin.emitters, KEYS)
-        self.readings.open(who, one.job_id, one.source_id, kind="plant", label=_label(one, address), channels=channels)
+        self.readings.open(
+            who,
+            one.job_id,
+            one.source_id,
+            kind="stand-in" if one.stand_in is not None else "plant",
+            label=_label(one, address),
+            channels=channels,
+        )
         wait = one.every_s
         try:
             while not self.stopping.is_set():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
@@ -48,9 +48,12 @@ from cinder.design.house.climate import height_shift_k
 from cinder.design.house.view import view
 from cinder.design.kept import Kept
 from cinder.design.year.result import Year
-from cinder.field import correction
+from cinder.field import correction, wiring
 from cinder.field.channels import log_of
+from cinder.field.fire_up import day
+from cinder.field.fire_up.result import FireUpFound
 from cinder.field.result import CorrectionFound
+from cinder.field.wiring import WiringFound
 from cinder.library import EDITION, HourlyYear, MachineEntry, PlantPartEntry, entry_sha256, load
 from cinder.model import Job, parse
 from cinder.service.people import DEMO, DEMO_PERSON
@@ -224,13 +227,30 @@ class Remembered:
             logs = []
             if stamp and not lacks(job, self.design(who, job, version)):
                 twin = twin_of(job, kept=self.years(who, job.id))
-                for source in self.readings.sources(who, job.id):
+                sources = self.readings.sources(who, job.id)
+                real = bool(job.fire_up.observations) or any(one.kind != "stand-in" and one.count for one in sources)
+                for source in sources:
+                    if real and source.kind == "stand-in":
+                        continue  # what is simulated is not counted beside what is real
                     found = self.readings.hourly(who, job.id, source)
                     column = {name: found.channel(name) for name in source.channels}
                     logs.append(log_of(source.label, found.at, column, twin.rooms, twin.emitters))
             return correction.judge(job, weather, logs)
 
         return self._slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)
+
+    def fire_up(self, who: Who, job: Job, version: int, live: Mapping[str, float] | None = None) -> FireUpFound:
+        """The commissioning day as it stands, beside what the plant says now."""
+        weather, _ = self.weather(who, job)
+        stamp = tuple(sorted((live or {}).items()))
+        return self._slowly(
+            ("fire-up", who.company_id, job.id, version, weather is not None, stamp),
+            lambda: day.judge(job, weather, live=live),
+        )
+
+    def wiring(self, who: Who, job: Job, version: int) -> WiringFound:
+        """The controller record."""
+        return self._slowly(("wiring", who.company_id, job.id, version), lambda: wiring.judge(job))
 
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""

@@ -10,6 +10,7 @@ from sqlalchemy import Engine
 
 from cinder.service.lane import Lanes
 from cinder.service.remembered import Remembered
+from cinder.store.attempts import AttemptShelf
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
@@ -36,6 +37,7 @@ class Services:
     lanes: Lanes
     readings: ReadingShelf
     plants: PlantShelf
+    attempts: AttemptShelf
 
     @classmethod
     def over(cls, engine: Engine, database: str) -> Services:
@@ -52,6 +54,7 @@ class Services:
             Lanes(),
             ReadingShelf(engine),
             PlantShelf(engine),
+            AttemptShelf(engine),
         )
 
     async def slowly(self, who: Who, job_id: str, work: Callable[[Applied], T]) -> T:

@@ -222,3 +222,21 @@ class WatchedPlantRow(Base):
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
     __table_args__ = (ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),)
+
+
+class AttemptRow(Base):
+    """An attempt at practice: the job at a version, a seed, and what was done, in order; its score once it is over."""
+
+    __tablename__ = "attempts"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64))
+    version: Mapped[int] = mapped_column(BigInteger)
+    person_id: Mapped[str] = mapped_column(String(64))
+    level: Mapped[str] = mapped_column(String(16))
+    seed: Mapped[int] = mapped_column(BigInteger)
+    deeds: Mapped[list[Any]] = mapped_column(server_default="[]")
+    score: Mapped[dict[str, Any] | None]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),)

@@ -27,7 +27,9 @@ from cinder.design.apart.ways.result import Front, Holding, RoomOptions
 from cinder.design.fabric.result import Section
 from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
+from cinder.field.fire_up.result import FireUpFound
 from cinder.field.result import CorrectionFound
+from cinder.field.wiring import WiringFound
 from cinder.library import (
     CatalogueEntry,
     CautionEntry,
@@ -52,6 +54,7 @@ from cinder.library import (
     TappingEntry,
 )
 from cinder.model import Job
+from cinder.twin.practice import PracticeFound
 from cinder.twin.result import RoomControlFound, TwinFound, WeekFound
 
 
@@ -416,6 +419,37 @@ class MachineLook(BaseModel):
 class SchemesOut(BaseModel):
     version: int
     side: Side
+
+
+class FireUpOut(BaseModel):
+    version: int
+    fire_up: FireUpFound
+
+
+class WiringOut(BaseModel):
+    version: int
+    wiring: WiringFound
+
+
+class AttemptLine(BaseModel):
+    """An attempt in the list, with its score where it is over."""
+
+    id: str
+    level: str
+    at: datetime
+    deeds: int
+    total: int | None
+    found: int | None
+    of: int | None
+
+
+class AttemptOut(BaseModel):
+    id: str
+    practice: PracticeFound
+
+
+class AttemptsOut(BaseModel):
+    attempts: list[AttemptLine]
 
 
 class CorrectionOut(BaseModel):

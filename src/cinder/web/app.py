@@ -37,6 +37,7 @@ from cinder.web.routes import (
     measures,
     papers,
     photos,
+    practice,
     readings,
     survey,
     tariff,
@@ -60,7 +61,7 @@ class Tablet:
 
 ROUTES = (
     library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, fire_up, measures, papers, ways, emitters,
-    catalogues, machines, tariff, readings,
+    catalogues, machines, tariff, readings, practice,
 )  # fmt: skip
 """One router a concept."""
 REFUSALS: dict[int | str, dict[str, Any]] = {

@@ -127,6 +127,22 @@ class PlantIn(In):
     every_s: Annotated[float, Field(ge=0.2, le=3600)] = 5.0
 
 
+class AttemptIn(In):
+    level: Literal["easy", "usual", "hard"] = "usual"
+    seed: Annotated[int, Field(ge=0, le=2**31)] | None = None
+
+
+class DeedIn(In):
+    """Something done in an attempt: waited, repaired, a line dialled in, or finished."""
+
+    kind: Literal["wait", "repair", "curve", "finish"]
+    key: Annotated[str, Field(max_length=40)] = ""
+    place: Annotated[str, Field(max_length=64)] = ""
+    days: Annotated[int, Field(ge=0, le=30)] = 0
+    cold_c: Annotated[float, Field(ge=0, le=90)] = 0.0
+    mild_c: Annotated[float, Field(ge=0, le=90)] = 0.0
+
+
 class OrderIn(In):
     """A setting to be written to the plant that is watched."""
 

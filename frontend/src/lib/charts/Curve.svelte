@@ -3,12 +3,26 @@
 	import Fold from '$lib/parts/Fold.svelte';
 	import type { Design } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
-	import { HEIGHT, LINE, lines, NEED, nearest, shape, stepped, WIDTH, type Band, type Spot } from './curve';
+	import {
+		HEIGHT,
+		LINE,
+		lines,
+		looks,
+		NEED,
+		nearest,
+		shape,
+		stepped,
+		WIDTH,
+		type Band,
+		type Seen,
+		type Spot
+	} from './curve';
 	let {
 		curve,
 		names,
 		movable,
 		band = null,
+		seen = [],
 		spot = $bindable(null),
 		onmove,
 		onset
@@ -17,6 +31,7 @@
 		names: Record<string, string>;
 		movable: boolean;
 		band?: Band;
+		seen?: Seen[];
 		spot?: Spot | null;
 		onmove: (key: 'cold' | 'mild', flow: number) => void;
 		onset: (key: 'cold' | 'mild', flow: number) => void;
@@ -24,6 +39,7 @@
 	let svg: SVGSVGElement | undefined = $state();
 	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
 	const drawn = $derived(shape(curve, band));
+	const points = $derived(looks(drawn, seen));
 	const here = $derived(
 		spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null }
 	);
@@ -157,6 +173,13 @@
 		<line x1={drawn.x(here.t)} x2={drawn.x(here.t)} y1={drawn.frame.top} y2={drawn.frame.bottom} class="cursor" />
 		<circle cx={drawn.x(here.t)} cy={drawn.y(here.v)} r="5" class="dot" />
 	{/if}
+	{#each points as p (p.id)}<line x1={p.x} x2={p.x} y1={p.y} y2={p.to} class="should" /><circle
+			cx={p.x}
+			cy={p.y}
+			r="4.5"
+			class="seen"
+			class:odd={p.odd}
+		/>{/each}
 	{#each drawn.points as point (point.key)}
 		{#if !point.moves}<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="5" class="point" />{:else}
 			<g
@@ -203,6 +226,9 @@
 		>{/if}{#if drawn.circuits.length}<span
 			><i class="mr-1.5 inline-block h-0 w-6.5 border-t-3 border-dashed border-t-heat align-middle"></i>a circuit of its
 			own</span
+		>{/if}{#if points.length}<span
+			><i class="mr-2 ml-2 inline-block size-2.5 rounded-full border-2 border-ink bg-paper align-middle"></i>a look,
+			with a line to where its water should have been</span
 		>{/if}
 </p>
 <Fold title="The same as a table">
@@ -320,6 +346,21 @@
 	.line {
 		stroke: var(--heat);
 		stroke-width: 3;
+	}
+	.seen {
+		fill: var(--paper);
+		stroke: var(--ink);
+		stroke-width: 2;
+		pointer-events: none;
+	}
+	.seen.odd {
+		stroke: var(--doubt);
+		stroke-dasharray: 2 2;
+	}
+	.should {
+		stroke: var(--ink);
+		stroke-width: 1.6;
+		pointer-events: none;
 	}
 	.limit {
 		stroke: var(--heat);

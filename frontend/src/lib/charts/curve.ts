@@ -29,6 +29,8 @@ export type CurveShape = {
 export type Spot = { n: number; line: string };
 /** The need at the P10 and the P90 of the house's loss. */
 export type Band = { low_c: (number | null)[]; high_c: (number | null)[] } | null;
+/** A look at the running house: water as it was, and as it should have been at that outdoor air. */
+export type Seen = { id: string; outdoor_c: number; flow_c: number; should_c: number; left_out: string };
 export const NEED = ':need';
 export const LINE = ':line';
 export type LineLabel = { id: string; x: number; y: number; bold: boolean };
@@ -92,6 +94,24 @@ function labelled(curve: Design['curve'], x: Scale, y: Scale, low: number): Line
 			out.push({ id: one.id, x: x(curve.outdoor_c[first]!) + 6, y: at, bold: one.id === holder });
 	}
 	return out;
+}
+
+/** Looks as points with a short line to where they should lie; those beyond the picture are left out. */
+export function looks(
+	drawn: CurveShape,
+	seen: Seen[]
+): { id: string; x: number; y: number; to: number; odd: boolean }[] {
+	const [coldest, mildest] = drawn.x.domain;
+	const inside = (v: number): boolean => v >= drawn.y.domain[0] && v <= drawn.y.domain[1];
+	return seen
+		.filter((s) => s.outdoor_c >= coldest && s.outdoor_c <= mildest && inside(s.flow_c))
+		.map((s) => ({
+			id: s.id,
+			x: drawn.x(s.outdoor_c),
+			y: drawn.y(s.flow_c),
+			to: drawn.y(Math.min(Math.max(s.should_c, drawn.y.domain[0]), drawn.y.domain[1])),
+			odd: s.left_out !== ''
+		}));
 }
 
 /** Outdoor temperature across, water up: needs, the line, equal-COP lines and the climate's hours. */

@@ -21,7 +21,11 @@ export type ScreenKey =
 	| 'materials'
 	| 'report'
 	| 'curve'
-	| 'twin';
+	| 'twin'
+	| 'correction'
+	| 'fire-up'
+	| 'wiring'
+	| 'practice';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] =
 	[
@@ -68,7 +72,11 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 			when: 'the day',
 			screens: [
 				{ key: 'curve', label: 'Curve desk', shortcut: 'c' },
-				{ key: 'twin', label: 'The house, run', shortcut: 'x' }
+				{ key: 'twin', label: 'The house, run', shortcut: 'x' },
+				{ key: 'fire-up', label: 'Fire-up', shortcut: 'f' },
+				{ key: 'wiring', label: 'Controller record', shortcut: 'z' },
+				{ key: 'correction', label: 'Correction desk', shortcut: 'd' },
+				{ key: 'practice', label: 'Practice', shortcut: 'q' }
 			]
 		}
 	];

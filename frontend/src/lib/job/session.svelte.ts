@@ -42,6 +42,9 @@ export class JobSession {
 	/** What an earlier version of the tool said of this job, where this one says otherwise. */
 	moved = $state.raw<Answer['moved']>(null);
 
+	/** Counts what was heard of the plant that is watched: whoever shows it looks again. */
+	heardPlant = $state(0);
+
 	/** It could not be read from the server just now. */
 	private lost = $state(false);
 	private answer: Answer | null = null;
@@ -131,6 +134,7 @@ export class JobSession {
 		this.news.addEventListener('missed', () => {
 			if (this.courier.idle) void this.reload();
 		});
+		for (const kind of ['reading', 'plant']) this.news.addEventListener(kind, () => void (this.heardPlant += 1));
 		this.news.addEventListener('paper', (event) => {
 			dispatchEvent(
 				new CustomEvent('cinder-paper', { detail: JSON.parse((event as MessageEvent<string>).data) as unknown })

@@ -28,3 +28,17 @@ def twin(result: Curve, machine: bool) -> str:
     if result.cold_flow_c is None or not machine:
         return "Nothing to run yet: it needs rooms, emitters, a climate and a chosen machine."
     return "The house run through a year of its climate, minute by minute, in the ways people argue about."
+
+
+def correction(result: Curve, machine: bool) -> str:
+    """What is said at the correction desk before anybody looked."""
+    if result.cold_flow_c is None or not machine:
+        return "Nothing to correct yet: it needs rooms, emitters, a climate and a chosen machine."
+    return "What was seen of the running house, weighed, and the one step to take."
+
+
+def fire_up(result: Curve, machine: bool) -> str:
+    """What is said of the day before it has begun."""
+    if result.cold_flow_c is None or not machine:
+        return "Nothing to fire up yet: it needs rooms, emitters, a climate and a chosen machine."
+    return "The day in order, what is expected beside what is measured."

@@ -30,7 +30,7 @@ from cinder.library.entries.hydraulics import (
     TappingEntry,
 )
 from cinder.library.entries.machine import MachineEntry, PlaceRuleEntry
-from cinder.library.entries.papers import CautionEntry, MovedEntry
+from cinder.library.entries.papers import CautionEntry, FireUpEntry, MovedEntry
 from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry, PlantPartEntry
 from cinder.library.entries.products import CatalogueEntry, ProductEntry, SpeedEntry
 from cinder.library.entries.survey import (
@@ -63,6 +63,7 @@ __all__ = [
     "EmitterTypeEntry",
     "Entry",
     "Finite",
+    "FireUpEntry",
     "FloorKind",
     "FuelEntry",
     "GlazingEntry",

@@ -45,6 +45,21 @@ def install(app: FastAPI, on: Services) -> None:
             who, job_id, lambda at: stamped(at.version, correction=on.remembered.correction(who, at.job, at.version))
         )
 
+    @app.get("/api/jobs/{job_id}/fire-up", responses={200: {"model": answers.FireUpOut}})
+    async def fire_up(who: Asker, job_id: str) -> Response:
+        """The commissioning day as it stands: steps, bands, the balance, beside what the plant said last."""
+        return await on.slowly(
+            who, job_id,
+            lambda at: stamped(at.version, fire_up=on.remembered.fire_up(who, at.job, at.version, _live(on, who, job_id))),
+        )  # fmt: skip
+
+    @app.get("/api/jobs/{job_id}/wiring", responses={200: {"model": answers.WiringOut}})
+    async def wiring(who: Asker, job_id: str) -> Response:
+        """Every sensor, pump, valve and signal of the plant, and where it is wired."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, wiring=on.remembered.wiring(who, at.job, at.version))
+        )
+
     @app.get("/api/jobs/{job_id}/readings", responses={200: {"model": answers.SourcesOut}})
     def sources(who: Asker, job_id: str) -> Response:
         """Where readings of a job come from."""
@@ -110,6 +125,9 @@ def install(app: FastAPI, on: Services) -> None:
             for key in stand_in.faults:
                 if key not in FAULTS:
                     raise NotFound(f"No fault is called {key!r}; there are {', '.join(FAULTS)}.")
+            for one in on.readings.sources(who, job_id):
+                if one.kind == "stand-in":  # a new one begins a house of its own
+                    on.readings.forget(who, job_id, one.id)
         on.plants.watch(
             who, job_id, secrets.token_hex(8), address=body.address, every_s=body.every_s,
             stand_in=stand_in.model_dump() if stand_in else None,
@@ -138,6 +156,19 @@ def install(app: FastAPI, on: Services) -> None:
         if not on.plants.order(who, job_id, said):
             raise Refused("No plant is being watched, or too many settings wait for it.")
         return json_response(_plant(on, who, job_id))
+
+
+def _live(on: Services, who: Who, job_id: str) -> dict[str, float]:
+    """What the plant that is watched said last of the air outside and in the rooms, to a tenth."""
+    watched = on.plants.watched(who, job_id)
+    if watched is None or watched.state != "live":
+        return {}
+    source = on.readings.source(who, job_id, watched.source_id)
+    last = on.readings.last(who, job_id, watched.source_id) if source else []
+    if source is None or not last:
+        return {}
+    said = zip(source.channels, last[-1][1], strict=False)
+    return {k: round(v, 1) for k, v in said if v is not None and (k == "outdoor_c" or k.startswith("room:"))}
 
 
 def _rooms(applied: Applied) -> dict[str, str]:

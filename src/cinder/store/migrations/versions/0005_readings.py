@@ -1,4 +1,4 @@
-"""Readings of plants and files beside their jobs, and which plants are being watched.
+"""Readings of plants and files beside their jobs, which plants are being watched, attempts at practice.
 
 Revision ID: 0005
 Revises: 0004
@@ -56,6 +56,20 @@ def upgrade() -> None:
         sa.Column("orders", JSONB, nullable=False, server_default="[]"),
         sa.Column("last_at", sa.DateTime(timezone=True)),
         sa.Column("heard_at", sa.DateTime(timezone=True)),
+        sa.Column("at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
+        sa.ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),
+    )
+    op.create_table(
+        "attempts",
+        sa.Column("company_id", sa.String(64), primary_key=True),
+        sa.Column("id", sa.String(64), primary_key=True),
+        sa.Column("job_id", sa.String(64), nullable=False),
+        sa.Column("version", sa.BigInteger, nullable=False),
+        sa.Column("person_id", sa.String(64), nullable=False),
+        sa.Column("level", sa.String(16), nullable=False),
+        sa.Column("seed", sa.BigInteger, nullable=False),
+        sa.Column("deeds", JSONB, nullable=False, server_default="[]"),
+        sa.Column("score", JSONB),
         sa.Column("at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
         sa.ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),
     )
