@@ -263,3 +263,12 @@ def _spread(house: House, n: int, flow: float, room: float, opening: float) -> f
         return 0.0
     throttled = house._replace(emitters=e._replace(flow_w_k=e.flow_w_k * opening))
     return _given(throttled, n, flow, room) / (e.flow_w_k[n] * opening)
+
+
+def make(houses: list[tuple[Expected, HourlyYear]], seed: int) -> Case:
+    """The case of a seed, at one house after the other."""
+    house, year = houses[seed // 2 % len(houses)]
+    curve = house.house.design.curve
+    assert curve.cold_out_c is not None
+    assert curve.mild_out_c is not None
+    return case(house, year, seed, cold_c=curve.cold_out_c, mild_c=curve.mild_out_c)

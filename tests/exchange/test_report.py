@@ -28,6 +28,8 @@ from cinder.errors import Refused
 from cinder.exchange import form_pdf, papers, quick_card
 from cinder.exchange.report import PAPERS, heat_loss
 from cinder.exchange.report.written import Material
+from cinder.field import wiring
+from cinder.field.fire_up import day
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.model.imperial import Told
@@ -46,6 +48,7 @@ def material(document):
         bill=bill_check.judge(job, result, weather), version=7,
         runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), water=water_day.judge(job, result), flows=flows.judge(job, result),
         controllers=controllers.judge(job, result, loss_range=(0.9, 1.1)),
+        fire_up=lambda: day.judge(job, weather), wiring=lambda: wiring.judge(job),
         room_control=lambda: room_control.judge(job, scenarios.judge(job, weather)),
         separating=separating.judge(job, result, PARTS), protecting=protecting.judge(job, result, PARTS),
         plant=plant.judge(job, result, PARTS), materials=materials.judge(job, result, PARTS), routes=routing.judge(job, result),
@@ -330,11 +333,13 @@ FOR_ONE = (
     "hydraulic",
     "balancing",
     "curve-card",
+    "fire-up",
+    "controller",
     "occupant",
     "materials",
     "electrics",
 )
-LONGER = ("hot-water", "hydraulic", "balancing", "materials")
+LONGER = ("hot-water", "hydraulic", "balancing", "materials", "fire-up", "controller")
 """Papers that list more than a page holds."""
 
 

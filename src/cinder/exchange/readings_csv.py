@@ -273,7 +273,7 @@ def _gaps(clock: Any) -> list[str]:
     if len(clock) < 3:
         return []
     steps = np.diff(clock)
-    usual = float(np.median(steps))
+    usual = float(np.quantile(steps, 0.25))
     wide = np.flatnonzero(steps > max(3 * usual, 3600.0))
     if not wide.size:
         return []

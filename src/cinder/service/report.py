@@ -24,6 +24,7 @@ def material(log: ChangeLog, remembered: Remembered, who: Who, job_id: str, vers
         bill=remembered.bills(who, job, at), runs=remembered.running(who, job, at),
         water=remembered.water_days(who, job, at), flows=remembered.flows(who, job, at),
         room_control=lambda: remembered.room_control(who, job, at), controllers=remembered.controllers(who, job, at),
+        fire_up=lambda: remembered.fire_up(who, job, at), wiring=lambda: remembered.wiring(who, job, at),
         separating=remembered.separating(who, job, at), protecting=remembered.protecting(who, job, at),
         plant=remembered.plant(who, job, at), materials=remembered.materials(who, job, at), routes=remembered.routes(who, job, at),
         version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,

@@ -163,6 +163,8 @@ PaperKind = Literal[
     "balancing",
     "curve-card",
     "occupant",
+    "fire-up",
+    "controller",
     "materials",
     "electrics",
 ]

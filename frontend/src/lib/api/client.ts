@@ -61,6 +61,7 @@ export type FireUpFound = Schemas['FireUpFound'];
 export type FireStep = Schemas['StepFound'];
 export type FireAsk = Schemas['Ask'];
 export type WiringFound = Schemas['WiringFound'];
+export type PracticeFound = Schemas['PracticeFound'];
 export type Watched = Schemas['WatchedOut'];
 export type Source = Schemas['SourceOut'];
 export type ReadingsLook = Schemas['ReadingsLook'];

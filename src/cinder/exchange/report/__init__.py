@@ -14,6 +14,8 @@ PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
     "balancing": ("Balancing card", sheets.balancing),
     "curve-card": ("Curve card", sheets.curve_card),
     "occupant": ("For those who live here", sheets.occupant),
+    "fire-up": ("Commissioning record", sheets.fire_up),
+    "controller": ("Controller record", sheets.controller),
     "materials": ("Materials", sheets.materials),
     "electrics": ("For the electrician", sheets.electrics),
 }

@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from cinder.design.apart.running.result import Running
-from cinder.design.cautions import by_step
+from cinder.design.cautions import Caution, by_step
 from cinder.design.house.water import glycol_share
 from cinder.design.machine.electrics import VOLTS
 from cinder.design.machine.result import PlaceResult
@@ -109,6 +109,40 @@ def occupant(material: Material, *, for_print: bool = False) -> str:
     return written(
         "occupant.html.j2", "Living with the heating", material, for_print=for_print, entry=_entry(material), found=material.room_control(),
         cautions=[one for one in by_step().get("curve", []) if one.id in ("scalding", "cold-people", "freezing")],
+    )  # fmt: skip
+
+
+WHO = {
+    "engineer": "the engineer", "electrician": "a licensed electrician", "refrigerant": "who holds the refrigerant certificate",
+    "registered": "who is registered for the fuel", "second": "somebody who did not do the work",
+}  # fmt: skip
+
+
+def fire_up(material: Material, *, for_print: bool = False) -> str:
+    """The commissioning record: every step as it was done, what was expected and found, what is off and why, what waits."""
+    found = material.fire_up()
+    groups = [
+        (name, [one for one in found.steps if one.group == name])
+        for name in dict.fromkeys(one.group for one in found.steps)
+    ]
+    seen: dict[str, Caution] = {c.id: c for one in found.steps for c in one.cautions}
+    record = material.job.fire_up
+    return written(
+        "fire_up.html.j2", "Commissioning record", material, for_print=for_print, entry=_entry(material), found=found, groups=groups, who=WHO,
+        balance=found.balance, corrections=sorted(record.corrections.values(), key=lambda one: one.at),
+        signatures=sorted(record.signatures.values(), key=lambda one: one.at), cautions=list(seen.values()),
+    )  # fmt: skip
+
+
+def controller(material: Material, *, for_print: bool = False) -> str:
+    """What is wired to which terminal, and what was set: for the electrical file."""
+    found = material.wiring()
+    names = dict.fromkeys(one.circuit for one in found.points)
+    circuits = [(name, [one for one in found.points if one.circuit == name]) for name in names]
+    parameters = sorted(material.job.fire_up.controller.parameters.values(), key=lambda one: one.pos)
+    return written(
+        "controller.html.j2", "Controller record", material, for_print=for_print, entry=_entry(material), found=found, circuits=circuits,
+        parameters=parameters, cautions=by_step().get("wiring", []),
     )  # fmt: skip
 
 

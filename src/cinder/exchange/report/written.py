@@ -28,6 +28,8 @@ from cinder.design.apart.water_day import WaterDays
 from cinder.design.explained import num
 from cinder.design.year.result import Year
 from cinder.exchange.papers import FONTS, PACKAGED
+from cinder.field.fire_up.result import FireUpFound
+from cinder.field.wiring import WiringFound
 from cinder.model import Job
 from cinder.model.imperial import Told
 from cinder.twin.result import RoomControlFound
@@ -50,6 +52,8 @@ class Material:
     protecting: ProtectingFound
     room_control: Callable[[], RoomControlFound]
     """Asked for where a paper needs it: it takes seconds."""
+    fire_up: Callable[[], FireUpFound]
+    wiring: Callable[[], WiringFound]
     plant: PlantFound
     materials: MaterialsFound
     routes: RoutesFound

@@ -114,8 +114,10 @@
 						commit={value(ask.key, ask.label)}
 					/>{/each}{/key}
 			{#if step.asks.filter((a) => a.channel).length > 1}
-				<button class="btn min-h-14 w-fit btn-outline" disabled={plant?.state !== 'live'} onclick={() => void together()}
-					>Take them together from the plant</button
+				<button
+					class="btn min-h-14 w-fit btn-outline"
+					disabled={plant?.state !== 'live'}
+					onclick={() => void together()}>Take them together from the plant</button
 				>
 			{/if}
 			{#if step.key === 'emitters'}<EmitterProofs {found} {plant} />{/if}

@@ -66,14 +66,13 @@
 	<div class="grid grid-cols-[minmax(0,1fr)_290px] gap-6.5 narrow:grid-cols-[1fr]">
 		<div class="overflow-x-auto" aria-busy={wires.busy}>
 			<table class="table table-figures">
-				<thead
-					><tr><th>What</th><th>Takes</th><th>What it does</th><th>Terminal</th><th>Tried</th></tr></thead
-				>
+				<thead><tr><th>What</th><th>Takes</th><th>What it does</th><th>Terminal</th><th>Tried</th></tr></thead>
 				{#each circuits as circuit (circuit)}
 					<tbody>
 						<tr><th colspan="5" scope="rowgroup" class="pt-4 text-left">{circuit}</th></tr>
 						{#each found.points.filter((p) => p.circuit === circuit) as p (p.key)}<tr
-								><td>{p.label}</td><td class="text-small text-muted">{p.kind_label}</td><td class="text-small">{p.function}</td
+								><td>{p.label}</td><td class="text-small text-muted">{p.kind_label}</td><td class="text-small"
+									>{p.function}</td
 								><td class="w-36"
 									><TextField
 										label={`Terminal of ${p.label}, ${p.circuit}`}
@@ -104,7 +103,14 @@
 					quantity="whole"
 					commit={put('outputs', 'outputs')}
 				/>
-				<Asked ask="Inputs" label="Inputs" value={record.inputs} digits={0} quantity="whole" commit={put('inputs', 'inputs')} />
+				<Asked
+					ask="Inputs"
+					label="Inputs"
+					value={record.inputs}
+					digits={0}
+					quantity="whole"
+					commit={put('inputs', 'inputs')}
+				/>
 			</div>
 			<p class="note">This plant takes {found.outputs} outputs and {found.inputs} inputs.</p>
 			<label class="text-small text-muted"
@@ -135,7 +141,9 @@
 		<div class="overflow-x-auto">
 			<table class="table table-figures">
 				<thead
-					><tr><th>Parameter</th>{#each COLUMNS as col (col.key)}<th>{col.label}</th>{/each}<th></th></tr></thead
+					><tr
+						><th>Parameter</th>{#each COLUMNS as col (col.key)}<th>{col.label}</th>{/each}<th></th></tr
+					></thead
 				>
 				<tbody
 					>{#each parameters as [id, p] (id)}<tr
@@ -148,7 +156,8 @@
 								>{/each}<td
 								><button
 									class="btn btn-quiet"
-									onclick={() => void session.edit(`Parameter ${p.name} taken out`, (d) => d.remove(`${base}/parameters/${id}`))}
+									onclick={() =>
+										void session.edit(`Parameter ${p.name} taken out`, (d) => d.remove(`${base}/parameters/${id}`))}
 									>take out<span class="sr-only"> {p.name}</span></button
 								></td
 							></tr
