@@ -104,6 +104,10 @@ def judged(document: dict):
     return design(parse(document))
 
 
+GATEWAY = f"127.0.0.1:{free_port()}"
+"""The one gateway an operator has listed, for whoever starts one there."""
+
+
 class Server:
     """The application in a process of its own, as `cinder serve` runs it."""
 
@@ -116,7 +120,8 @@ class Server:
         pages = ROOT / "frontend" / "build"
         command = [sys.executable, "-m", "cinder.cli", "serve", "--port", str(self.port), "--pages", str(pages)]
         command += self.options
-        self.process = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": self.database})
+        environment = os.environ | {"CINDER_DATABASE": self.database, "CINDER_GATEWAYS": GATEWAY}
+        self.process = subprocess.Popen(command, env=environment)
         for _ in range(900):  # a cold machine reads its libraries from disk first: some 8 s, twice that when it is busy
             try:
                 urllib.request.urlopen(f"{self.url}/api/health", timeout=1)
@@ -146,7 +151,7 @@ def server(database: str) -> Iterator[Server]:
 @pytest.fixture(scope="session")
 def worker(server: Server) -> Iterator[subprocess.Popen]:
     """Somebody who writes papers, as `cinder worker` runs it."""
-    environment = os.environ | {"CINDER_DATABASE": server.database}
+    environment = os.environ | {"CINDER_DATABASE": server.database, "CINDER_GATEWAYS": GATEWAY}
     process = subprocess.Popen([sys.executable, "-m", "cinder.cli", "worker"], env=environment)
     yield process
     process.terminate()

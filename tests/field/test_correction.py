@@ -114,3 +114,20 @@ def test_readings_of_a_plant_are_read_by_the_houses_own_clock(houses):
     first = dt.datetime.fromisoformat(found.points[0].at)
     assert found.looks == 3  # of five hours none, two days, nineteen hours
     assert first.hour == 5  # the day that ended at seven there
+
+
+def test_looks_from_before_a_change_are_held_to_the_line_of_their_day(houses):
+    house, year = houses[0]
+    document = tansy_cut()
+    looked(document, house, 5.0)
+    control = document["schemes"]["lukewarm"].setdefault("control", {})
+    was = law.flow_at(house.control_line, outdoor_c=np.array([-3.0, 15.0]))
+    control |= {"cold_flow_c": float(was[0]) + 4.0, "mild_flow_c": float(was[1]) + 4.0}
+    assert correction.judge(parse(document), year).verdict == "not followed"
+    document["fire_up"]["corrections"] = {
+        "c": {"at": "2026-02-01T10:00:00Z", "cold_out_c": -3.0, "mild_out_c": 15.0, "cold_before_c": float(was[0]),
+              "mild_before_c": float(was[1]), "cold_after_c": float(was[0]) + 4.0, "mild_after_c": float(was[1]) + 4.0}
+    }  # fmt: skip
+    found = correction.judge(parse(document), year)
+    assert found.verdict == "right"  # of 5 K that were missing 4 were given
+    assert found.cold_k == pytest.approx(1.0, abs=0.6)

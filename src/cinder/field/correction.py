@@ -77,6 +77,7 @@ def judge(job: Job, year: HourlyYear | None, logs: Sequence[Log] = ()) -> Correc
         )  # fmt: skip
     seen = _together([one for _, one, _ in sources])
     names = [(name, when) for name, _, moments in sources for when in moments]
+    seen = replace(seen, set_c=_set_then(job, seen.air_c, [when for _, when in names]))
     try:
         found = diagnose(house, seen, cold_c=curve.cold_out_c, mild_c=curve.mild_out_c)
     except ValueError as why:
@@ -130,7 +131,21 @@ def _by_hand(job: Job, house: Expected, year: HourlyYear | None, zone: dt.tzinfo
             bright[j] = 1.0 if one.bright else 0.0
     air = np.array([_or_nan(one.outdoor_c) for one in looks])
     flow = np.array([_or_nan(one.flow_c) for one in looks])
-    return Seen(air, flow, np.full(count, np.nan), room_c, spread, bright, sun_day, air), [one.at for one in looks]
+    unknown = np.full(count, np.nan)
+    return Seen(air, flow, unknown, room_c, spread, bright, sun_day, air, unknown), [one.at for one in looks]
+
+
+def _set_then(job: Job, air_c: Array, moments: list[str]) -> Array:
+    """The line as it was set at each look (J,), by what was changed since; NaN where nothing was."""
+    changes = sorted(job.fire_up.corrections.values(), key=lambda one: dt.datetime.fromisoformat(one.at))
+    out = np.full(len(moments), np.nan)
+    for j, moment in enumerate(moments):
+        later = [one for one in changes if dt.datetime.fromisoformat(one.at) > dt.datetime.fromisoformat(moment)]
+        if later:
+            one = later[0]
+            line = law.TwoPoint(one.cold_out_c, one.cold_before_c, one.mild_out_c, one.mild_before_c, 10.0, 90.0)
+            out[j] = float(law.flow_at(line, outdoor_c=air_c[[j]])[0])
+    return out
 
 
 def _or_nan(value: float | None) -> float:
@@ -160,7 +175,7 @@ def _by_log(house: Expected, log: Log, zone: dt.tzinfo) -> tuple[Seen, list[str]
 
 
 def _together(parts: Sequence[Seen]) -> Seen:
-    names = ("outdoor_c", "flow_c", "wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c")
+    names = ("outdoor_c", "flow_c", "wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c", "set_c")
     joined = Seen(*(np.concatenate([getattr(one, name) for one in parts]) for name in names))
     usual = np.where(np.isfinite(joined.sun_w_m2), joined.sun_w_m2, USUAL_SUN_W_M2)
     return replace(joined, sun_w_m2=usual)
@@ -279,7 +294,9 @@ def _of_room(found: Diagnosis, room: str) -> str:
 
 def _reasons(house: Expected, seen: Seen, found: Diagnosis, room: str, cold_c: float, mild_c: float) -> list[str]:
     air = seen.air_c[np.isfinite(seen.air_c)]
-    out = [f"{len(air)} looks, between {say.c(float(air.min()))} and {say.c(float(air.max()))} outside."]
+    out = [
+        f"{len(air)} {'look' if len(air) == 1 else 'looks'}, between {say.c(float(air.min()))} and {say.c(float(air.max()))} outside."
+    ]
     for at, by, sd in ((cold_c, found.cold_k, found.cold_sd_k), (mild_c, found.mild_k, found.mild_sd_k)):
         side = "warmer" if by > 0 else "cooler"
         means = f"{say.k(by)} {side}" if abs(by) > MEANS_K else "as it is"

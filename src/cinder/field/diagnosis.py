@@ -120,9 +120,10 @@ def _all(some: Array, usable: Mask, *, fill: float) -> Array:
 
 
 def strays_k(house: Expected, seen: Seen) -> float:
-    """By how much the water asked for (or, where nobody read that, the water given) lies off the line that is set, K: the middle of all
-    looks."""
-    set_to = law.flow_at(house.control_line, outdoor_c=seen.air_c)
+    """By how much the water asked for (or, where nobody read that, the water given) lies off the line that was set then, K: the middle of
+    all looks."""
+    now = law.flow_at(house.control_line, outdoor_c=seen.air_c)
+    set_to = np.where(np.isfinite(seen.set_c), seen.set_c, now)
     asked = np.where(np.isfinite(seen.wanted_c), seen.wanted_c, seen.flow_c) - set_to
     asked = asked[np.isfinite(asked)]
     return float(np.median(asked)) if len(asked) else 0.0

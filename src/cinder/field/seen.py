@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,10 +16,11 @@ FEW = 4
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Looks at a house (J,): air outside and water that leaves the machine as walls and floors have had it, deg C (`air_c` the air at the
-    look itself); what the controller says it asks for, NaN where nobody read it; rooms (J, R), NaN where nobody looked; spread of every
-    emitter's water (J, E), K, NaN where no probe sat; `sun` at the look, 0 (none) to 1 (bright), NaN where nobody said; `sun_w_m2` on the
-    level, the mean of the day before (a guess of the season's where nobody measures it)."""
+    """Looks at a house (J,): air outside and water that leaves the machine as walls and floors have had it, deg C (`air_c` the air at
+    the look itself); `wanted_c` what the controller says it asks for, NaN where nobody read it; `set_c` the line that was set then, NaN
+    where it is the one that is set now; rooms (J, R), NaN where nobody looked; spread of every emitter's water (J, E), K, NaN where no
+    probe sat; `sun` at the look, 0 (none) to 1 (bright), NaN where nobody said; `sun_w_m2` on the level, the mean of the day before (a
+    guess of the season's where nobody measures it)."""
 
     outdoor_c: Array
     flow_c: Array
@@ -29,6 +30,7 @@ class Seen:
     sun: Array
     sun_w_m2: Array
     air_c: Array
+    set_c: Array
 
     def rows(self, which: NDArray[np.intp] | NDArray[np.bool_]) -> Seen:
         """Some of them."""
@@ -41,20 +43,12 @@ class Seen:
             self.sun[which],
             self.sun_w_m2[which],
             self.air_c[which],
+            self.set_c[which],
         )
 
     def without(self, odd: NDArray[np.bool_]) -> Seen:
         """With readings of rooms (J, R) left out."""
-        return Seen(
-            self.outdoor_c,
-            self.flow_c,
-            self.wanted_c,
-            np.where(odd, np.nan, self.room_c),
-            self.spread_k,
-            self.sun,
-            self.sun_w_m2,
-            self.air_c,
-        )
+        return replace(self, room_c=np.where(odd, np.nan, self.room_c))
 
 
 def odd_ones(seen: Seen, residual_k: Array) -> NDArray[np.bool_]:

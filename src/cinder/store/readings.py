@@ -120,7 +120,7 @@ class ReadingShelf:
             return
         with self.session.begin() as session:
             row = self._row(session, who, job_id, source_id)
-            more = [one for one in said if one not in row.told]
+            more = [one for one in dict.fromkeys(said) if one not in row.told]
             if more:
                 row.told = [*row.told, *more][-MOST_TOLD:]
 

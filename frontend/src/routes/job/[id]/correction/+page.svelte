@@ -64,6 +64,13 @@
 	const history = $derived(
 		Object.entries(session.job?.fire_up?.corrections ?? {}).sort((a, b) => b[1].at.localeCompare(a[1].at))
 	);
+	/** Until when the house is left alone after the last change. */
+	const again = $derived.by(() => {
+		const last = history[0]?.[1].at;
+		if (!last || !found) return null;
+		const until = new Date(new Date(last).getTime() + found.wait_days * 864e5);
+		return until > new Date() ? until.toISOString() : null;
+	});
 	type Move = NonNullable<CorrectionFound['step']>;
 	/** The line through two points, with who and why; what was dialled in by itself gives way to it. */
 	function write(d: Draft, move: Move, verdict: string, reason: string): void {
@@ -161,6 +168,9 @@
 					<button class="btn btn-neutral" onclick={() => void step(found.step!, found.label)}>Take this step</button>
 					<p class="note">{found.wait}</p>
 				{/if}
+				{#if again}<p class="rounded-md px-3 py-2 hatch-doubt">
+						Changed {day(history[0]![1].at)}: leave it until {day(again)}, then look again.
+					</p>{/if}
 				{#if found.test}<p><b>The one cheap test:</b> {found.test}</p>{/if}
 				{#if found.reasons.length}
 					<h3 class="font-semibold">Why</h3>
