@@ -15,6 +15,7 @@
     │   ├── BadWeather             a weather file that cannot be read     422  bad_weather
     │   ├── BadCatalogue           a list of products, row by row         422  bad_catalogue
     │   ├── BadTariff              prices by the hour, line by line       422  bad_tariff
+    │   ├── BadReadings            readings of a plant, line by line      422  bad_readings
     │   ├── NewerSchema            written by a later Mellow Cinder       422  newer_schema
     │   ├── UnsupportedMedia       a write that is not declared as JSON   415  json_only
     │   ├── TooLarge               over a size limit                      413  too_large

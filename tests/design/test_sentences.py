@@ -11,7 +11,7 @@ from tests.conftest import house, judged, oat_store, tansy_cut
 
 SCREENS = {
     "call", "site", "climate", "walk-round", "plan", "rooms", "constructions", "losses", "air", "report", "waterline",
-    "emitters", "machine", "hot-water", "pipework", "plant", "materials", "curve", "twin",
+    "emitters", "machine", "hot-water", "pipework", "plant", "materials", "curve", "twin", "correction", "fire-up", "wiring", "practice",
 }  # fmt: skip
 
 

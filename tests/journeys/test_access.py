@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 EVERY = (
     "call", "site", "climate", "walk-round", "plan", "rooms", "emitters", "constructions", "doubts", "losses", "air", "year",
     "measures", "waterline", "machine", "hot-water", "pipework", "plant", "materials", "report",
-    "curve", "twin",
+    "curve", "twin", "correction", "fire-up", "wiring", "practice",
 )  # fmt: skip
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 OFF = "label-content-name-mismatch"

@@ -15,6 +15,10 @@ NUMBER = itertools.count()
 SCREENS = (
     "call", "site", "walk-round", "plan", "rooms", "doubts", "waterline", "machine", "hot-water", "pipework", "plant", "materials", "curve",
     "twin",
+    "correction",
+    "fire-up",
+    "wiring",
+    "practice",
 )  # fmt: skip
 
 

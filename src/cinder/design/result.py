@@ -94,6 +94,7 @@ def composed(
     line = waterline.result
     chosen = chosen_of(machines)
     ranked = findings.ranked()
+    machine_name = house.machine.label if house.machine is not None else ""
     return Design(
         engine=ENGINE_VERSION,
         scheme=job.active_scheme,
@@ -120,9 +121,9 @@ def composed(
             "curve": curve_say.curve(curve, rooms),
             "twin": curve_say.twin(curve, house.machine is not None),
             "correction": curve_say.correction(curve, house.machine is not None),
-            "fire-up": curve_say.fire_up(curve, house.machine is not None),
-            "wiring": "Every sensor, pump, valve and signal of this plant, and where it goes.",
-            "practice": "A simulated house with something wrong in it: find it, put it right, leave the rest alone.",
+            "fire-up": curve_say.fire_up(curve, machine_name),
+            "wiring": curve_say.wiring(len(curve.circuits), separated.two, machine_name),
+            "practice": curve_say.practice(len(rooms), sum(len(room.emitters) for room in rooms), machine_name),
         },
         climate=kept.of(
             "climate shown",

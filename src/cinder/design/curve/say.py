@@ -32,13 +32,35 @@ def twin(result: Curve, machine: bool) -> str:
 
 def correction(result: Curve, machine: bool) -> str:
     """What is said at the correction desk before anybody looked."""
-    if result.cold_flow_c is None or not machine:
+    if result.cold_flow_c is None or result.mild_flow_c is None or not machine:
         return "Nothing to correct yet: it needs rooms, emitters, a climate and a chosen machine."
-    return "What was seen of the running house, weighed, and the one step to take."
+    return _plain(
+        f"The line gives **{result.cold_flow_c:.0f} °C** at {result.cold_out_c:.0f} °C outside and {result.mild_flow_c:.0f} °C at "
+        f"{result.mild_out_c:.0f} °C: what the house makes of it is seen here."
+    )
 
 
-def fire_up(result: Curve, machine: bool) -> str:
+def fire_up(result: Curve, machine: str) -> str:
     """What is said of the day before it has begun."""
     if result.cold_flow_c is None or not machine:
         return "Nothing to fire up yet: it needs rooms, emitters, a climate and a chosen machine."
-    return "The day in order, what is expected beside what is measured."
+    return _plain(f"The day of **{machine}** in its order, what is expected beside what is measured.")
+
+
+def wiring(circuits: int, separated: bool, machine: str) -> str:
+    """What is said of the controller's record before it is laid out."""
+    if not machine:
+        return "Nothing to wire yet: choose a machine first."
+    own = f", {circuits} circuit{'s' if circuits != 1 else ''} of its own" if circuits else ""
+    return f"What is wired where for **{machine}**{own}{' and a second pump' if separated else ''}."
+
+
+def practice(rooms: int, emitters: int, machine: str) -> str:
+    """What is said before an attempt."""
+    if not machine:
+        return "Nothing to practise on yet: the house needs a chosen machine."
+    return f"This house of {rooms} rooms and **{emitters} emitters**, simulated, with something wrong in it: find it, and leave the rest alone."
+
+
+def _plain(text: str) -> str:
+    return text.replace(" -", " −")
