@@ -1,6 +1,6 @@
 """The speeds we hold ourselves to, measured here and now.
 
-    .venv/bin/python bench/run.py [chain losses survey twin edits crowd busy pages]
+    .venv/bin/python bench/run.py [chain losses survey twin correction edits crowd busy pages]
 
 Machines are noisy, so each figure stands beside a yardstick taken in the same run (a fixed piece of numpy and Python
 work), and beside the goal of docs/architecture.md. Starts a PostgreSQL and a server of its own on loopback; both end
@@ -22,6 +22,7 @@ import subprocess
 import sys
 import threading
 import time
+from collections import Counter
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
@@ -33,7 +34,7 @@ import numpy as np
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.conftest import Server, free_port, house, new_cluster, tansy_cut  # noqa: E402
+from tests.conftest import Server, counting_house, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
 from cinder.design import design, year  # noqa: E402
 from cinder.design.apart import alternatives, doubts, flows, measures, running, water_day, ways  # noqa: E402
@@ -90,7 +91,7 @@ def paced() -> float:
 
 def main() -> None:
     """All of the table, or the parts that are named."""
-    parts = {part.__name__: part for part in (chain, losses, survey, twin, edits, crowd, busy, pages)}
+    parts = {part.__name__: part for part in (chain, losses, survey, twin, correction, edits, crowd, busy, pages)}
     asked = sys.argv[1:] or list(parts)
     if wrong := [name for name in asked if name not in parts]:
         sys.exit(f"No such part: {', '.join(wrong)}. There are {', '.join(parts)}.")
@@ -301,6 +302,51 @@ def twin() -> None:
     solve_ivp(equations(house, -2.0), (0, 172800.0), y0, method="BDF", rtol=1e-6, atol=1e-6)
     free = (time.perf_counter() - start) * 1000
     row("the same with steps as long as it likes", f"{free:.0f} ms", f"shown beside: {free / ours:.0f} times", free)
+
+
+LOOKED_AT, NEVER_SEEN = range(0, 200, 2), range(2001, 2201, 2)
+"""Seeds the diagnosis was written with, and seeds nobody looked at while it was."""
+
+
+def correction() -> None:
+    """The correction desk over 200 houses with something known wrong with them: how many it tells right, and what it takes for what."""
+    from bench.cases import make
+
+    from cinder.field.diagnosis import diagnose
+    from cinder.field.expected import expected_of
+
+    houses = []
+    for document in (tansy_cut(), counting_house()):
+        job = parse(document)
+        entry = job.library.climates[job.climate.entry or ""].data
+        year = shipped_year(entry.year_sha256 or "")
+        assert year is not None
+        houses.append((expected_of(job, year), year))
+    took: list[float] = []
+    table: Counter[tuple[str, str]] = Counter()
+    for name, seeds in (("looked at while it was written", LOOKED_AT), ("never seen", NEVER_SEEN)):
+        right = 0
+        for seed in seeds:
+            one = make(houses, seed)
+            begun = time.perf_counter()
+            found = diagnose(one.house, one.seen, cold_c=one.cold_c, mild_c=one.mild_c)
+            took.append((time.perf_counter() - begun) * 1000)
+            told = (
+                found.verdict if one.room is None or found.room in (one.room, None) else f"{found.verdict}, other room"
+            )
+            table[one.truth, told] += 1
+            right += told == one.truth
+        row(
+            f"correction, {len(seeds)} houses {name}",
+            f"{right / len(seeds):.0%} right",
+            "≥ 90 %",
+            statistics.median(took),
+        )
+    told_as = sorted({told for _, told in table})
+    print("\n| it was \\ it is told as | " + " | ".join(told_as) + " |")
+    print("|---" * (len(told_as) + 1) + "|")
+    for truth in sorted({truth for truth, _ in table}):
+        print(f"| {truth} | " + " | ".join(str(table[truth, told] or "") for told in told_as) + " |")
 
 
 def _paper(client: httpx.Client) -> float:

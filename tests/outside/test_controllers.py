@@ -266,3 +266,25 @@ def test_a_blended_circuit_has_the_line_its_own_rooms_need():
     assert circuit.line_c[cold] < found.line_c[cold]
     assert circuit.over_k is not None
     assert circuit.over_k > 0
+
+
+def test_a_blended_circuit_against_one_temperature_for_all_is_its_pump_less_what_floats():
+    """Pump: 34 W through the heating hours; what floats, hour by hour of the climate's bins, by hand."""
+    document = tansy_cut()
+    zones = {"w": {"label": "Garden floor", "rooms": ["garden"], "mixed": True}}
+    document["schemes"]["lukewarm"]["zones"] = zones
+    job = parse(document)
+    found = controllers.judge(job, design(job)).circuits[0]
+    zones["w"]["mixed"] = False
+    plain = design(parse(document))
+    assert found.pump_kwh == pytest.approx(34.0 * plain.season.heating_hours / 1000, rel=0.01)
+    room = next(one for one in plain.rooms if one.id == "garden")
+    floats = 0.0
+    for n, out in enumerate(plain.curve.outdoor_c):
+        if out < plain.curve.heating_limit_c:
+            floats += plain.curve.hours[n] * max(plain.curve.over_k["garden"][n] or 0.0, 0.0)
+    by_hand = (
+        floats * room.room_share_of_house_w / (room.target_c - plain.house.outdoor_c) / 1000 / plain.season.performance
+    )
+    assert found.warm_kwh == pytest.approx(by_hand)
+    assert found.net_kwh == pytest.approx(found.pump_kwh - found.warm_kwh)

@@ -1,6 +1,5 @@
 <script lang="ts">
 	import Fold from '$lib/parts/Fold.svelte';
-	import { num } from '$lib/parts/format';
 	import { fig, unitName } from '$lib/parts/units';
 	import { HEIGHT, shape, WIDTH, type Readings } from './practice';
 	let { readings, room, name }: { readings: Readings; room: string | null; name: (room: string) => string } = $props();
@@ -34,8 +33,8 @@
 				><th>Day, hour</th><th class="text-right">Outdoors, {unitName('°C')}</th><th class="text-right"
 					>Asked for, {unitName('°C')}</th
 				><th class="text-right">Flow, {unitName('°C')}</th><th class="text-right">Return, {unitName('°C')}</th><th
-					class="text-right">Water, L/h</th
-				><th class="text-right">Electricity, W</th></tr
+					class="text-right">Water, {unitName('L/h')}</th
+				><th class="text-right">Electricity, {unitName('W')}</th></tr
 			></thead
 		>
 		<tbody
@@ -45,8 +44,8 @@
 					><td class="text-right">{fig(readings.wanted_c[n], '°C', 1)}</td><td class="text-right"
 						>{fig(readings.supply_c[n], '°C', 1)}</td
 					><td class="text-right">{fig(readings.return_c[n], '°C', 1)}</td><td class="text-right"
-						>{num(readings.flow_lph[n])}</td
-					><td class="text-right">{num(readings.electric_w[n])}</td></tr
+						>{fig(readings.flow_lph[n], 'L/h')}</td
+					><td class="text-right">{fig(readings.electric_w[n], 'W')}</td></tr
 				>{/each}</tbody
 		>
 	</table>

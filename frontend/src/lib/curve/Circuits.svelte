@@ -1,9 +1,16 @@
 <script lang="ts">
-	import type { Design } from '$lib/api/client';
+	import type { ControllersFound, Design } from '$lib/api/client';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import { money } from '$lib/parts/format';
 	import { amount } from '$lib/parts/units';
 	import Dial from './Dial.svelte';
-	let { curve, names }: { curve: Design['curve']; names: Record<string, string> } = $props();
+	let {
+		curve,
+		names,
+		costs = []
+	}: { curve: Design['curve']; names: Record<string, string>; costs?: ControllersFound['circuits'] } = $props();
+	const currency = $derived(frame.session.job?.currency ?? 'GBP');
+	const costOf = $derived(Object.fromEntries(costs.map((one) => [one.id, one])));
 	const frame = useFrame();
 	const session = $derived(frame.session);
 </script>
@@ -14,6 +21,13 @@
 		Behind a blending valve: {one.rooms.map((r) => names[r] ?? r).join(', ')}. {#if one.over_k != null && one.over_k > 0.05}By
 			the house's own line they would be up to {amount(one.over_k, 'K', 1)} too warm, at {amount(one.at_c, '°C')} outside.{/if}
 	</p>
+	{#if costOf[one.id]}<p>
+			{costOf[one.id]!.says}
+			<b
+				>{costOf[one.id]!.net_minor > 0 ? 'Costs' : 'Saves'}
+				{money(Math.abs(costOf[one.id]!.net_minor), currency)} a year</b
+			> against one temperature for all.
+		</p>{/if}
 	<Dial
 		rows={one.dial}
 		label={one.label}

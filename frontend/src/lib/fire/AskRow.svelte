@@ -18,14 +18,10 @@
 	const live = $derived(ask.channel && plant?.watched ? (plant.figures[ask.channel] ?? null) : null);
 	const stale = $derived(plant?.state !== 'live');
 	const told = (v: number | null): string =>
-		v == null
-			? ''
-			: temperature || ask.unit === 'K'
-				? amount(v, ask.unit, ask.digits)
-				: `${num(v, ask.digits)} ${ask.unit}`.trim();
+		v == null ? '' : ask.unit ? amount(v, ask.unit, ask.digits) : num(v, ask.digits);
 	const between = $derived(
 		ask.low != null && ask.high != null
-			? `${temperature ? fig(ask.low, '°C', ask.digits) : num(ask.low, ask.digits)} to ${told(ask.high)}`
+			? `${ask.unit ? fig(ask.low, ask.unit, ask.digits) : num(ask.low, ask.digits)} to ${told(ask.high)}`
 			: ask.low != null
 				? `${told(ask.low)} or more`
 				: ask.high != null

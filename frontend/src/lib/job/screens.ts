@@ -73,10 +73,10 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 			screens: [
 				{ key: 'curve', label: 'Curve desk', shortcut: 'c' },
 				{ key: 'twin', label: 'The house, run', shortcut: 'x' },
-				{ key: 'fire-up', label: 'Fire-up', shortcut: 'f' },
-				{ key: 'wiring', label: 'Controller record', shortcut: 'z' },
-				{ key: 'correction', label: 'Correction desk', shortcut: 'd' },
-				{ key: 'practice', label: 'Practice', shortcut: 'q' }
+				{ key: 'fire-up', label: 'Fire-up', shortcut: '1' },
+				{ key: 'wiring', label: 'Controller record', shortcut: '2' },
+				{ key: 'correction', label: 'Correction desk', shortcut: '3' },
+				{ key: 'practice', label: 'Practice', shortcut: '4' }
 			]
 		}
 	];

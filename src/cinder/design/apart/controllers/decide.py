@@ -6,7 +6,7 @@ from math import isfinite
 
 import numpy as np
 
-from cinder.design.apart.controllers.result import Band, ControllersFound, KindRow, Shifted
+from cinder.design.apart.controllers.result import Band, CircuitCost, ControllersFound, KindRow, Shifted
 from cinder.design.apart.running.money import beside
 from cinder.design.curve.fit import KINDS, freed
 from cinder.design.curve.result import Curve, Dialled
@@ -39,7 +39,7 @@ def judge(job: Job, design: Design, *, loss_range: tuple[float, float] | None = 
             else "Rooms with a loss and emitters, and a climate: then the kinds of controller are compared."
         )
         return ControllersFound(
-            sentence=lacks, lacks=lacks, rows=[], shifts=[], band=None, boiler=[], boiler_why="", warm_rooms=[], verdict="",
+            sentence=lacks, lacks=lacks, rows=[], shifts=[], band=None, circuits=[], boiler=[], boiler_why="", warm_rooms=[], verdict="",
         )  # fmt: skip
     kept = Kept()
     names = {room.id: room.label for room in design.rooms}
@@ -67,7 +67,8 @@ def judge(job: Job, design: Design, *, loss_range: tuple[float, float] | None = 
     boiler, why = _boiler(job, scheme.control, scheme.candidates.get(scheme.chosen or ""))
     return ControllersFound(
         sentence=_sentence(rows), lacks="", rows=rows, shifts=shifts,
-        band=_band(curve, _house_c(design), loss_range) if loss_range else None, boiler=boiler, boiler_why=why,
+        band=_band(curve, _house_c(design), loss_range) if loss_range else None,
+        circuits=_circuits(job, design, price, kept), boiler=boiler, boiler_why=why,
         warm_rooms=[names[key] for key in warm], verdict=_verdict(curve, [names[key] for key in warm], names),
     )  # fmt: skip
 
@@ -127,6 +128,70 @@ def _shifted(job: Job, design: Design, k: float, names: dict[str, str], price: f
         k=k, kwh=more, minor=more * price if more is not None else None, share=more / a if more is not None and a else None,
         short_k=then.curve.short_room_k, short_room=names.get(then.curve.short_room or "", ""),
     )  # fmt: skip
+
+
+def _circuits(job: Job, design: Design, price: float, kept: Kept) -> list[CircuitCost]:
+    """Every blended circuit against one temperature for all, the others staying as they are.
+
+    What its rooms float above their targets by the house's own line goes outdoors: by their share of the house's loss per kelvin, over the
+    climate's hours, at the season's performance.
+    """
+    key = job.active_scheme or ""
+    scheme, out = job.schemes[key], []
+    for zone_id, zone in scheme.zones.items():
+        if not zone.mixed:
+            continue
+        plain = scheme.model_copy(update={"zones": {**scheme.zones, zone_id: zone.model_copy(update={"mixed": False})}})
+        other = judged(job.model_copy(update={"schemes": {**job.schemes, key: plain}}), kept)
+        mine, theirs, performance = (
+            design.season.electricity_kwh,
+            other.season.electricity_kwh,
+            other.season.performance,
+        )
+        if mine is None or theirs is None or not performance:
+            continue
+        warm = _floated_kwh(other, set(zone.rooms)) / performance
+        pump = mine - theirs
+        net = pump - warm
+        says = (
+            f"Its pump draws {pump:.0f} kWh a year; by the house's own line its rooms would float warm and cost {warm:.0f} kWh: "
+            + (
+                f"the circuit costs {net:.0f} kWh a year more than one temperature for all."
+                if net > 0
+                else f"the circuit saves {-net:.0f} kWh a year."
+            )
+        )
+        out.append(
+            CircuitCost(
+                id=zone_id,
+                label=zone.label or "A circuit of its own",
+                pump_kwh=pump,
+                warm_kwh=warm,
+                net_kwh=net,
+                net_minor=net * price,
+                says=says,
+            )
+        )
+    return out
+
+
+def _floated_kwh(design: Design, rooms: set[str]) -> float:
+    """Heat a year that rooms lose because the line makes them warmer than they ask for, kWh."""
+    curve, outdoor = design.curve, design.house.outdoor_c
+    if outdoor is None:
+        return 0.0
+    heat = 0.0
+    for room in design.rooms:
+        over = curve.over_k.get(room.id)
+        if room.id not in rooms or over is None or not room.room_share_of_house_w:
+            continue
+        per_k = room.room_share_of_house_w / max(room.target_c - outdoor, 1.0)
+        heat += sum(
+            hours * max(k or 0.0, 0.0) * per_k
+            for hours, k, out in zip(curve.hours, over, curve.outdoor_c, strict=False)
+            if out < curve.heating_limit_c
+        )
+    return heat / 1000.0
 
 
 def _house_c(design: Design) -> float:

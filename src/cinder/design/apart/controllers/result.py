@@ -52,12 +52,26 @@ class Band(Result):
     high_c: list[float | None]
 
 
+class CircuitCost(Result):
+    """A blended circuit against one temperature for all: a year, kWh of electricity. `pump_kwh` of its own pump; `warm_kwh` what its rooms
+    would draw more by the house's own line, floating above what they ask for; `net_minor` what it costs, below nought saves."""
+
+    id: str
+    label: str
+    pump_kwh: float
+    warm_kwh: float
+    net_kwh: float
+    net_minor: float
+    says: str
+
+
 class ControllersFound(Result):
     sentence: str
     lacks: str
     rows: list[KindRow]
     shifts: list[Shifted]
     band: Band | None
+    circuits: list[CircuitCost]
     boiler: list[Dialled]
     """What a hybrid's own controller asks for beside the line."""
     boiler_why: str

@@ -51,7 +51,7 @@
 		{ key: 'readings', label: 'Readings' },
 		{ key: 'rooms', label: 'Rooms as seen' },
 		{ key: 'history', label: 'What was changed' },
-		{ key: 'cost', label: 'What 5 K cost' }
+		{ key: 'cost', label: 'What warmer water costs' }
 	];
 	$effect(() => {
 		if (view === 'cost' && session.settled) moved.ask();

@@ -35,6 +35,17 @@
 	$effect(() => {
 		if (session.settled) controllers.ask();
 	});
+	/** What was seen of the running house, where anybody looked: as points beside the line. */
+	const params = { path: { job_id: frame.session.id } };
+	const sources = new Slow(() => api.GET('/api/jobs/{job_id}/readings', { params }));
+	const looked = new Slow(() => api.GET('/api/jobs/{job_id}/correction', { params }));
+	$effect(() => sources.ask());
+	const seen = $derived(
+		Object.keys(session.job?.fire_up?.observations ?? {}).length > 0 || (sources.found?.sources.length ?? 0) > 0
+	);
+	$effect(() => {
+		if (seen && session.settled) looked.ask();
+	});
 
 	/** The line through a point: what was dialled in by itself gives way to it. */
 	const through = (key: 'cold' | 'mild', flow: number) => (d: Draft) => {
@@ -87,7 +98,16 @@
 {#if design && curve?.cold_flow_c != null}
 	<div class="grid grid-cols-[minmax(0,1fr)_340px] gap-6.5 narrow:grid-cols-[1fr]">
 		<div>
-			<Curve {curve} {names} {movable} band={found?.band ?? null} bind:spot onmove={ask} onset={set} />
+			<Curve
+				{curve}
+				{names}
+				{movable}
+				band={found?.band ?? null}
+				seen={seen ? (looked.found?.correction.points ?? []) : []}
+				bind:spot
+				onmove={ask}
+				onset={set}
+			/>
 			<div class="mt-3.5">
 				<Tabs label="What of the line" tabs={VIEWS} shown={view} take={(key) => (view = key)} />
 				{#if view === 'rooms'}<Rooms {design} {spot} />
@@ -140,7 +160,7 @@
 				<button class="btn btn-outline" disabled={curve.fitted} onclick={fit}>Fit it again</button>
 			</Dial>
 			{#if movable}<Fold title="What this controller can be told"><KindFields {control} /></Fold>{/if}
-			<Circuits {curve} {names} />
+			<Circuits {curve} {names} costs={found?.circuits ?? []} />
 			{#if found?.boiler.length}
 				<h2>The hybrid's own controller</h2>
 				<p class="note">{found.boiler_why}</p>
