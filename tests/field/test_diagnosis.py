@@ -35,7 +35,9 @@ def plainly(house, *, flow_shift=0.0, line_shift=0.0, looks=12, cold=-3.0, mild=
     line = law.flow_at(house.control_line, outdoor_c=out) + line_shift
     rooms = house.at(out, line - flow_shift, np.zeros(looks)).room_c
     nothing = np.full((looks, len(house.house.emitters)), np.nan)
-    return Seen(out, line, line.copy(), rooms, nothing, np.zeros(looks), np.zeros(looks), out, np.full(looks, np.nan))
+    return Seen(
+        out, line, line.copy(), rooms, nothing, np.zeros(looks), np.zeros(looks), out, np.full(looks, np.nan), line
+    )
 
 
 @pytest.mark.parametrize("shift", [-4.0, 3.0, 5.0])
@@ -70,7 +72,7 @@ def test_nothing_to_weigh_is_said(houses):
     empty = Seen(
         seen.outdoor_c,
         np.full(12, np.nan),
-        *(getattr(seen, n) for n in ("wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c", "set_c")),
+        *(getattr(seen, n) for n in ("wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c", "set_c", "water_c")),
     )
     with pytest.raises(ValueError, match="No look"):
         diagnose(house, empty, cold_c=-3.0, mild_c=15.0)
@@ -82,7 +84,7 @@ def test_a_window_left_open_is_left_out_and_a_room_always_cold_is_not():
     residual[:, 0] = -1.5
     residual[5, 1] = -2.5
     still = np.zeros(14)
-    seen = Seen(out, still, still, residual, np.zeros((14, 0)), still, still, out, still)
+    seen = Seen(out, still, still, residual, np.zeros((14, 0)), still, still, out, still, still)
     odd = odd_ones(seen, residual)
     assert odd[5, 1]
     assert odd.sum() == 1
@@ -92,7 +94,7 @@ def test_the_sun_in_a_room_is_read_without_any_house():
     sun = np.array([0.0, 1.0, 0.0, 0.0, 0.5])
     rooms = np.array([[20.0, 20.0], [23.0, 20.2], [20.0, 20.0], [20.0, 20.0], [21.5, 20.1]])
     still = np.zeros(5)
-    swing = sun_swing_k(Seen(still, still, still, rooms, np.zeros((5, 0)), sun, still, still, still))
+    swing = sun_swing_k(Seen(still, still, still, rooms, np.zeros((5, 0)), sun, still, still, still, still))
     assert swing == pytest.approx([3.0, 0.2])
 
 

@@ -132,7 +132,7 @@ def _by_hand(job: Job, house: Expected, year: HourlyYear | None, zone: dt.tzinfo
     air = np.array([_or_nan(one.outdoor_c) for one in looks])
     flow = np.array([_or_nan(one.flow_c) for one in looks])
     unknown = np.full(count, np.nan)
-    return Seen(air, flow, unknown, room_c, spread, bright, sun_day, air, unknown), [one.at for one in looks]
+    return Seen(air, flow, unknown, room_c, spread, bright, sun_day, air, unknown, flow), [one.at for one in looks]
 
 
 def _set_then(job: Job, air_c: Array, moments: list[str]) -> Array:
@@ -175,7 +175,7 @@ def _by_log(house: Expected, log: Log, zone: dt.tzinfo) -> tuple[Seen, list[str]
 
 
 def _together(parts: Sequence[Seen]) -> Seen:
-    names = ("outdoor_c", "flow_c", "wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c", "set_c")
+    names = ("outdoor_c", "flow_c", "wanted_c", "room_c", "spread_k", "sun", "sun_w_m2", "air_c", "set_c", "water_c")
     joined = Seen(*(np.concatenate([getattr(one, name) for one in parts]) for name in names))
     usual = np.where(np.isfinite(joined.sun_w_m2), joined.sun_w_m2, USUAL_SUN_W_M2)
     return replace(joined, sun_w_m2=usual)
@@ -240,15 +240,16 @@ def _shown(
     wait = wait_days(hours)
     line_verdict = found.verdict in SHAPES.values() and found.verdict != "right"
     step = _step(job, house, found, cold_c, mild_c) if line_verdict else None
+    asked = np.where(np.isfinite(seen.wanted_c), seen.wanted_c, seen.water_c)
     part = np.clip((mild_c - seen.air_c) / max(mild_c - cold_c, 1.0), -0.5, 1.5)
     should = law.flow_at(house.control_line, outdoor_c=seen.air_c) + found.cold_k * part + found.mild_k * (1.0 - part)
     points = [
         Point(
-            id=f"{n}", at=when, source=source, outdoor_c=float(seen.air_c[n]), flow_c=float(seen.flow_c[n]), should_c=float(should[n]),
+            id=f"{n}", at=when, source=source, outdoor_c=float(seen.air_c[n]), flow_c=float(asked[n]), should_c=float(should[n]),
             left_out=_odd(house, found, n),
         )
         for n, (source, when) in enumerate(names)
-        if np.isfinite(seen.air_c[n]) and np.isfinite(seen.flow_c[n])
+        if np.isfinite(seen.air_c[n]) and np.isfinite(asked[n])
     ]  # fmt: skip
     chances = sorted(((key, value) for key, value in found.chances.items() if value >= 0.02), key=lambda pair: -pair[1])
     return CorrectionFound(

@@ -72,4 +72,5 @@ def looks_of(
     return (Seen(
         of(rows, lagging(outdoor_c)), of(rows, lagging(flow_c)), of(rows, wanted_c), of(rows, room_c), of(rows, spread_k),
         np.array(bright), of(rows, lagging(sun_w_m2)), of(rows, outdoor_c), np.full(len(rows), np.nan),
+            of(rows, flow_c),
     ), rows)  # fmt: skip

@@ -6,7 +6,8 @@ from cinder.design.base import Result
 
 
 class Point(Result):
-    """A look at the house as a point on the curve: water as it was and as it should have been at that outdoor air, deg C.
+    """A look at the house as a point on the curve: water as it was asked for (or, where nobody read that, as it was) and as it
+    should have been at that outdoor air, deg C.
 
     `source` by hand, or readings; `left_out` why rooms in it do not count.
     """

@@ -16,8 +16,8 @@ FEW = 4
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Looks at a house (J,): air outside and water that leaves the machine as walls and floors have had it, deg C (`air_c` the air at
-    the look itself); `wanted_c` what the controller says it asks for, NaN where nobody read it; `set_c` the line that was set then, NaN
+    """Looks at a house (J,): air outside and water that leaves the machine as walls and floors have had it, deg C (`air_c`, `water_c` at the
+    look itself); `wanted_c` what the controller says it asks for, NaN where nobody read it; `set_c` the line that was set then, NaN
     where it is the one that is set now; rooms (J, R), NaN where nobody looked; spread of every emitter's water (J, E), K, NaN where no
     probe sat; `sun` at the look, 0 (none) to 1 (bright), NaN where nobody said; `sun_w_m2` on the level, the mean of the day before (a
     guess of the season's where nobody measures it)."""
@@ -31,6 +31,7 @@ class Seen:
     sun_w_m2: Array
     air_c: Array
     set_c: Array
+    water_c: Array
 
     def rows(self, which: NDArray[np.intp] | NDArray[np.bool_]) -> Seen:
         """Some of them."""
@@ -44,6 +45,7 @@ class Seen:
             self.sun_w_m2[which],
             self.air_c[which],
             self.set_c[which],
+            self.water_c[which],
         )
 
     def without(self, odd: NDArray[np.bool_]) -> Seen:

@@ -111,6 +111,9 @@ class PlantWatch:
         self._threads: list[threading.Thread] = []
 
     def start(self) -> None:
+        """Begin to look; once is enough."""
+        if self._threads:
+            return
         thread = threading.Thread(target=self._look, name="plants", daemon=True)
         thread.start()
         self._threads.append(thread)
@@ -126,11 +129,14 @@ class PlantWatch:
                 one = self.plants.lease(self.name)
             except AWAY:
                 continue  # the database is away; it is looked for again
+            except Exception as error:
+                fault_number(error)  # stands in the log; whoever looks for plants must not end by it
+                continue
             if one is None:
                 continue
             thread = threading.Thread(target=self._watch, args=(one,), name=f"plant {one.job_id}", daemon=True)
             thread.start()
-            self._threads = [t for t in self._threads if t.is_alive()] + [thread]
+            self._threads = [*(t for t in self._threads if t.is_alive()), thread]
 
     def _watch(self, one: Watched) -> None:
         """One plant, from lease to release."""

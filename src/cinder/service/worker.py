@@ -89,13 +89,13 @@ def work(*, database: str | None) -> None:
             orders.write_paper(who.company_id, who.person_id, paper_id)
 
     plants = PlantWatch(writer.engine, writer.log, writer.remembered)
-    plants.start()
     papers.pdf("<p>warm</p>")  # loads what draws, so that the first paper does not wait for it
     while True:
         try:
             migrate(writer.engine)
             forget_the_dead(writer.engine)
             sweep()
+            plants.start()
             asyncio.run(run(database, writer, sweep))
             plants.stop()
             return

@@ -441,9 +441,13 @@ def _says(short: float, kwh: float, sound_kwh: float, attempt: _Attempt) -> list
         f"It drew {kwh:.0f} kWh, the house as it should be {sound_kwh:.0f}.",
     ]
     if attempt.unnecessary:
-        out.append(
-            f"{attempt.unnecessary} {'thing was' if attempt.unnecessary == 1 else 'things were'} turned that had nothing wrong with them."
+        one = attempt.unnecessary == 1
+        said = (
+            "thing was turned that had nothing wrong with it"
+            if one
+            else "things were turned that had nothing wrong with them"
         )
+        out.append(f"{attempt.unnecessary} {said}.")
     return out
 
 

@@ -4,6 +4,8 @@
 	import { HEIGHT, shape, WIDTH, type Readings } from './practice';
 	let { readings, room, name }: { readings: Readings; room: string | null; name: (room: string) => string } = $props();
 	const drawn = $derived(shape(readings, room, name));
+	/** Names of days so far apart that they do not lie on each other. */
+	const apart = $derived(Math.max(Math.ceil(drawn.days.length / 12), 1));
 	const every = $derived(readings.hour.map((h, n) => [h, n] as const).filter(([h]) => h % 6 === 0));
 </script>
 
@@ -14,10 +16,10 @@
 			text-anchor="end"
 			class="tick">{fig(t, '°C')}</text
 		>{/each}
-	{#each drawn.days as h (h)}<line x1={drawn.x(h)} x2={drawn.x(h)} y1="14" y2={HEIGHT - 34} class="day" /><text
+	{#each drawn.days as h, n (h)}<line x1={drawn.x(h)} x2={drawn.x(h)} y1="14" y2={HEIGHT - 34} class="day" /><text
 			x={drawn.x(h) + 4}
 			y={HEIGHT - 18}
-			class="tick">day {h / 24 + 1}</text
+			class="tick">{n % apart === 0 ? `day ${h / 24 + 1}` : ''}</text
 		>{/each}
 	{#each drawn.lines as line (line.key)}<path d={line.d} class={line.key} /><text
 			x={WIDTH - 90}

@@ -9,10 +9,10 @@
 		names,
 		costs = []
 	}: { curve: Design['curve']; names: Record<string, string>; costs?: ControllersFound['circuits'] } = $props();
-	const currency = $derived(frame.session.job?.currency ?? 'GBP');
 	const costOf = $derived(Object.fromEntries(costs.map((one) => [one.id, one])));
 	const frame = useFrame();
 	const session = $derived(frame.session);
+	const currency = $derived(frame.session.job?.currency ?? 'GBP');
 </script>
 
 {#each curve.circuits as one (one.id)}

@@ -168,8 +168,8 @@
 								aria-pressed={room === r.id}
 								onclick={() => (room = room === r.id ? null : r.id)}
 								><span class="underline decoration-dotted underline-offset-4">{r.label}</span><span
-									>{fig(r.mean, '°C', 1)}<span class="note">
-										low {fig(r.low, '°C', 1)}, asks {fig(r.target, '°C')}</span
+									>{fig(r.mean, '°C', 1)}<span class="ms-2 note"
+										>low {fig(r.low, '°C', 1)}, asks {fig(r.target, '°C')}</span
 									></span
 								></button
 							>
