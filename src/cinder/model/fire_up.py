@@ -73,7 +73,6 @@ class Step(Part):
     """Which of them the plant itself said, and when."""
     reason: Note = ""
     note: Note = ""
-    photos: Annotated[list[Title], Field(max_length=20)] = []
 
 
 class Terminal(Part):

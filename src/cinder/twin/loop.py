@@ -238,6 +238,34 @@ def thawing(machine: Machine, plain: Array, mode: int, air_c: float, step_s: flo
 
 
 @compiled
+def opened(emitters: Emitters, rooms: Rooms, control: Control, back_k: float, room_c: Array, openings: Array) -> float:
+    """How far every emitter's valve is open (E,), and how much of all openings is, by the water they are set for."""
+    held, whole = 0.0, 0.0
+    for e in range(len(openings)):
+        opening = 1.0
+        if emitters.closes[e]:
+            r = emitters.room[e]
+            wanted = rooms.target_c[r] - back_k + control.valve_k / 2
+            opening = min(max((wanted - room_c[r]) / control.valve_k, 0.0), 1.0)
+        openings[e] = opening
+        held += emitters.flow_w_k[e] * opening
+        whole += emitters.flow_w_k[e]
+    return held / whole if whole > 0.0 else 1.0
+
+
+@compiled
+def looked_between(at: Array, table: Array, value: float) -> float:
+    """Straight between the places of a table; its ends beyond."""
+    if value <= at[0]:
+        return float(table[0])
+    for k in range(1, len(at)):
+        if value <= at[k]:
+            part = (value - at[k - 1]) / (at[k] - at[k - 1])
+            return float(table[k - 1] + (table[k] - table[k - 1]) * part)
+    return float(table[-1])
+
+
+@compiled
 def emitter_step(
     emitters: Emitters, e: int, mean: float, feed: float, room: float, flow: float, step_s: float
 ) -> tuple[float, float, float, float]:
@@ -326,7 +354,7 @@ def _walk(
     count, many = len(rooms.slope_w_k), len(emitters.room)
     x, water, plain = state.room_c, state.emitter_c, state.plain
     watts, flows, before, base = np.zeros(2 * count), np.zeros(many), np.zeros(2 * count), np.zeros(count)
-    vessel = buffer.water_j_k > 0.0
+    vessel, throttles = buffer.water_j_k > 0.0, emitters.closes.any()
     goes_in = rooms.trade_w_k.sum(axis=0)  # what a kelvin of each room brings the others
     day_keeps = math.exp(-sub_s / DAY_S)
     for n in range(len(weather.outdoor_c)):
@@ -365,12 +393,15 @@ def _walk(
             for r in range(2 * count):
                 watts[r] = 0.0
             feed = plain[VESSEL] if vessel else supply
+            gain_w = 1.0
+            if throttles:
+                still = opened(emitters, rooms, control, back_k, x, flows)
+                gain_w = looked_between(emitters.open_share, emitters.open_gives, still)
+            else:
+                flows[:] = 1.0
             for e in range(many):
-                r, opening = emitters.room[e], 1.0
-                if emitters.closes[e]:
-                    wanted = rooms.target_c[r] - back_k + control.valve_k / 2
-                    opening = min(max((wanted - x[r]) / control.valve_k, 0.0), 1.0)
-                flows[e] = emitters.flow_w_k[e] * opening * moved if goes_round else 0.0
+                r = emitters.room[e]
+                flows[e] = emitters.flow_w_k[e] * flows[e] * gain_w * moved if goes_round else 0.0
                 if emitters.water_j_k[e] <= 0.0 or emitters.rated_w[e] <= 0.0:
                     flows[e] = 0.0
                     continue

@@ -22,6 +22,7 @@ from cinder.model.scheme import Backup, RoomRule
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
+from cinder.twin import network
 from cinder.twin.parts import SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
 
 LITRE_J_K = 4180.0
@@ -63,6 +64,8 @@ class Twin:
     """Room by room, its id."""
     emitters: list[str]
     area_m2: Array
+    arrays: EmitterArrays
+    """Its emitters as they are rated."""
 
 
 def lacks(job: Job, design: Design) -> str:
@@ -90,7 +93,7 @@ def twin_of(job: Job, *, strict: bool = False, kept: Kept | None = None) -> Twin
     return Twin(
         House(
             _rooms(view, need, known["losses"].area_m2, known["losses"].volume_m3, strict=strict),
-            _emitters(known["emitters"], need),
+            _emitters(known["emitters"], need, view, design),
             _machine(view, design),
             _buffer(design),
             control_of(view, design),
@@ -98,7 +101,7 @@ def twin_of(job: Job, *, strict: bool = False, kept: Kept | None = None) -> Twin
             SOUND,
         ),
         design, view, [room.id for room in view.rooms], [one.view.id for one in _slots(known["emitters"])],
-        np.asarray(known["losses"].area_m2),
+        np.asarray(known["losses"].area_m2), known["emitters"],
     )  # fmt: skip
 
 
@@ -132,7 +135,7 @@ def _slots(arrays: EmitterArrays) -> list[Rated]:
     return [arrays.rated[slot] for slots in arrays.slots for slot in slots]
 
 
-def _emitters(arrays: EmitterArrays, need: CurveArrays) -> Emitters:
+def _emitters(arrays: EmitterArrays, need: CurveArrays, view: HouseView, design: Design) -> Emitters:
     assert need.need is not None
     law = need.need.house.emitters
     room: list[int] = []
@@ -157,6 +160,7 @@ def _emitters(arrays: EmitterArrays, need: CurveArrays) -> Emitters:
     return Emitters(
         np.array(room, dtype=np.intp), np.array(rated, float), np.array(exponent, float), np.array(flow, float),
         np.array(water, float), np.array(closes, dtype=np.bool_), np.array(mass, float), np.zeros(len(room)), law.reference_k,
+        *network.table(view, design, arrays, {one.view.id for one, shut in zip(_slots(arrays), closes, strict=True) if shut}),
     )  # fmt: skip
 
 

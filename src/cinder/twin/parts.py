@@ -38,7 +38,8 @@ class Rooms(NamedTuple):
 class Emitters(NamedTuple):
     """`rated_w` at `reference_k` of excess; `flow_w_k` what its water carries a kelvin with everything open; `water_j_k` what it holds;
     `closes` where a valve throttles it by the room; `to_mass` the part of its heat that warms surfaces; `down` what goes the other way,
-    of what the room gets."""
+    of what the room gets. `open_share`, `open_gives` (K,): the water an open emitter has over its own, by how much of all openings is
+    still open."""
 
     room: Ints
     rated_w: Array
@@ -49,6 +50,8 @@ class Emitters(NamedTuple):
     to_mass: Array
     down: Array
     reference_k: float
+    open_share: Array
+    open_gives: Array
 
 
 class Machine(NamedTuple):

@@ -22,7 +22,7 @@ def one_room(
     emitters = Emitters(
         room=np.zeros(1, dtype=np.intp), rated_w=np.array([rated_w]), exponent=np.array([1.3]), flow_w_k=np.array([400.0]),
         water_j_k=np.array([6.0e4]), closes=np.zeros(1, dtype=bool), to_mass=np.array([0.3]), down=np.zeros(1),
-        reference_k=49.83,
+        reference_k=49.83, open_share=np.array([0.0, 1.0]), open_gives=np.array([1.0, 1.0]),
     )  # fmt: skip
     flat = np.ones((2, 2))
     machine = Machine(

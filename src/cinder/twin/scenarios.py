@@ -17,7 +17,7 @@ from cinder.library import HourlyYear
 from cinder.model import Job
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
-from cinder.twin import loop
+from cinder.twin import loop, network
 from cinder.twin.of_job import LITRE_J_K, LPH_W_K, Twin, backup_of, lacks, reference_room, twin_of, weather_of
 from cinder.twin.parts import Buffer, House, Weather
 from cinder.twin.result import RoomTrace, Scenario, TwinFound, TwinWeek, Week, WeekFound
@@ -83,8 +83,11 @@ def _one_temperature(twin: Twin) -> House:
 
 
 def _valves(twin: Twin) -> House:
-    closes = twin.house.emitters.closes
-    return twin.house._replace(emitters=twin.house.emitters._replace(closes=np.full_like(closes, not closes.all())))
+    emitters = twin.house.emitters
+    all_close = not emitters.closes.all()
+    share, gives = network.table(twin.view, twin.design, twin.arrays, set(twin.emitters) if all_close else set())
+    changed = emitters._replace(closes=np.full_like(emitters.closes, all_close), open_share=share, open_gives=gives)
+    return twin.house._replace(emitters=changed)
 
 
 def _thermostat(twin: Twin) -> House:

@@ -127,9 +127,12 @@ def fire_up(material: Material, *, for_print: bool = False) -> str:
     ]
     seen: dict[str, Caution] = {c.id: c for one in found.steps for c in one.cautions}
     record = material.job.fire_up
+    pictures = Counter(
+        (one.item or "").removeprefix("fire-up.") for one in material.job.survey.photos.values() if one.item
+    )
     return written(
         "fire_up.html.j2", "Commissioning record", material, for_print=for_print, entry=_entry(material), found=found, groups=groups, who=WHO,
-        balance=found.balance, corrections=sorted(record.corrections.values(), key=lambda one: one.at),
+        pictures=pictures, balance=found.balance, corrections=sorted(record.corrections.values(), key=lambda one: one.at),
         signatures=sorted(record.signatures.values(), key=lambda one: one.at), cautions=list(seen.values()),
     )  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -121,6 +122,15 @@ def _curve(house: HouseView, separated: Separated) -> _Curve | None:
     """The pump that drives the circuits."""
     found = curve_of(house, separated)
     return _Curve(found.flow_lph, found.head_kpa) if len(found.flow_lph) >= 2 else None
+
+
+def pumped(house: HouseView, design: Design) -> Callable[[float], float] | None:
+    """Head, Pa, over flow, L/h, of a pump that does not follow the spread; None where it does, or nobody knows its curve."""
+    two = design.separation.two
+    if not two and house.machine and house.machine.contains.pump not in (None, "fixed"):
+        return None
+    curve = _curve(house, design.separation)
+    return (lambda flow_lph: curve(flow_lph) * 1000.0) if curve is not None else None
 
 
 def _flows(tree: hydraulic_tree.Tree, circuits: Circuits, curve: _Curve | None, driven: bool) -> hydraulic_tree.Flows:

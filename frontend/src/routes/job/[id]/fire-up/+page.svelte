@@ -8,6 +8,7 @@
 	import { newId, type Draft } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
+	import PhotoStrip from '$lib/house/PhotoStrip.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
@@ -146,6 +147,7 @@
 					>
 				{/key}
 			</div>
+			{#key step.key}<PhotoStrip about={{ item: `fire-up.${step.key}` }} label={step.label} />{/key}
 			{#if step.needs_reason}<p class="rounded-md px-3 py-2 hatch-short" role="alert">
 					Done with {step.off === 1 ? 'a figure' : `${step.off} figures`} off the band: say why, or measure again.
 				</p>{/if}
