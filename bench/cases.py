@@ -16,6 +16,7 @@ from cinder.library import HourlyYear
 from cinder.physics import curve as law
 from cinder.physics.quantity import Array
 from cinder.twin import loop
+from cinder.twin.at_rest import spread_k
 from cinder.twin.of_job import weather_of
 from cinder.twin.parts import House, Weather
 
@@ -129,18 +130,9 @@ def _house_off(expected: Expected, house: House, wants: Array, cold_c: float, mi
 
 
 def _given(house: House, n: int, flow: float, room: float) -> float:
-    """Heat of an emitter at rest, by bisection on its spread."""
-    e = house.emitters
-    if flow <= room + 0.1 or e.flow_w_k[n] <= 0 or e.rated_w[n] <= 0:
-        return 0.0
-    low, high = 0.0, flow - room
-    for _ in range(40):
-        spread = 0.5 * (low + high)
-        gives = loop.output(
-            float(e.rated_w[n]), float(e.exponent[n]), e.reference_k, flow, flow - spread, flow - spread / 2, room
-        )
-        low, high = (spread, high) if gives > e.flow_w_k[n] * spread else (low, spread)
-    return float(e.flow_w_k[n] * 0.5 * (low + high))
+    """Heat of an emitter at rest, W."""
+    moves = float(house.emitters.flow_w_k[n])
+    return moves * float(spread_k(house.emitters, n, supply_c=flow, room_c=room, flow_w_k=moves))
 
 
 def _one_room(
@@ -258,11 +250,8 @@ def _looked(expected: Expected, house: House, weather: Weather, series: loop.Ser
 
 
 def _spread(house: House, n: int, flow: float, room: float, opening: float) -> float:
-    e = house.emitters
-    if e.flow_w_k[n] <= 0 or flow <= room:
-        return 0.0
-    throttled = house._replace(emitters=e._replace(flow_w_k=e.flow_w_k * opening))
-    return _given(throttled, n, flow, room) / (e.flow_w_k[n] * opening)
+    moves = float(house.emitters.flow_w_k[n]) * opening
+    return float(spread_k(house.emitters, n, supply_c=flow, room_c=room, flow_w_k=moves))
 
 
 def make(houses: list[tuple[Expected, HourlyYear]], seed: int) -> Case:

@@ -19,7 +19,7 @@ from cinder.twin.practice import _place_of as place_of
 from tests.conftest import GATEWAY, tansy_cut
 from tests.journeys.conftest import document_of, saved
 
-LONG = 90_000
+LONG = 150_000
 
 
 def readings_of_a_colder_house(document, *, cold, mild, short_k):
@@ -187,6 +187,10 @@ def test_the_day_beside_a_plant_whose_line_is_cut(page: Page, server, job, worke
     expect(page.get_by_text(re.compile("emitters are within a fifth|^Turn "))).to_be_visible(timeout=LONG)
     page.get_by_role("button", name="Done", exact=True).click()
     saved(page)
+    page.get_by_role("button", name=re.compile("^Curve, limits")).click()
+    page.get_by_role("button", name=re.compile("^Write the line to the plant: 46 °C at .3 °C, 30 °C at 15 °C")).click()
+    expect(page.get_by_text(re.compile("^Ordered: "))).to_be_visible()
+    expect(page.get_by_text("now 46.0 °C")).to_be_visible(timeout=LONG)
     page.get_by_role("button", name="Stop reading").click()
     expect(page.get_by_text("No plant is read.")).to_be_visible()
     assert document_of(server, job)["fire_up"]["steps"]["emitters"]["state"] == "done"

@@ -71,15 +71,26 @@ def log_mean(hot, cool):
     return np.where(np.abs(hot - cool) < 1e-6, hot, (hot - cool) / np.log(ratio))
 
 
-def equations(house, outdoor):
-    """The same house as plain differential equations, written apart from the loop: a log mean proper, no steps."""
+def equations(house, outdoor, weather=None):
+    """The same house as plain differential equations, written apart from the loop: a log mean proper, no steps. With `weather` its air, sun
+    and people over time in place of one temperature outside."""
     rooms, emitters, machine = house.rooms, house.emitters, house.machine
     count = len(rooms.slope_w_k)
     at = np.arange(rooms.base_w.shape[0]) + rooms.base_from_c
-    base = np.array([np.interp(outdoor, at, rooms.base_w[:, r]) for r in range(count)])
-    line = np.interp(outdoor, house.control.line_from_c + np.arange(len(house.control.line_c)), house.control.line_c)
+    lines = house.control.line_from_c + np.arange(len(house.control.line_c))
 
-    def rate(_, y):
+    def outside(t):
+        if weather is None:
+            return outdoor, np.zeros(count), np.zeros(count)
+        n = min(int(t / weather.step_s), len(weather.outdoor_c) - 1)
+        return weather.outdoor_c[n], weather.sun_w[n], weather.people_w[n]
+
+    def rate(t, y):
+        air_out, sun, people = outside(t)
+        k = min(max(int(air_out - rooms.base_from_c), 0), len(at) - 2)
+        part = air_out - rooms.base_from_c - k
+        base = rooms.base_w[k] + (rooms.base_w[k + 1] - rooms.base_w[k]) * part
+        line = np.interp(air_out, lines, house.control.line_c)
         air, mass, water, supply = y[:count], y[count : 2 * count], y[2 * count : -1], y[-1]
         room = air[emitters.room]
         back = 2 * water - supply
@@ -88,8 +99,8 @@ def equations(house, outdoor):
         carried = emitters.flow_w_k * (supply - back)
         asked = carried.sum() + machine.water_j_k * (line - supply) / machine.answer_s
         into = np.clip(asked, machine.least_w[0, 0], machine.greatest_w[0, 0])
-        to_air = np.bincount(emitters.room, given * (1 - emitters.to_mass), count)
-        to_mass = np.bincount(emitters.room, given * emitters.to_mass, count)
+        to_air = np.bincount(emitters.room, given * (1 - emitters.to_mass), count) + 0.5 * people
+        to_mass = np.bincount(emitters.room, given * emitters.to_mass, count) + 0.5 * people + sun
         across = rooms.couple_w_k * (mass - air)
         d_air = (to_air - base - rooms.slope_w_k * air + rooms.trade_w_k @ air + across) / rooms.air_j_k
         return np.concatenate(
@@ -126,6 +137,36 @@ def test_a_modulating_house_agrees_with_a_general_solver(tansy):
         _, state, _ = loop.run(house, still(tansy, 360, -2.0), state)
         assert state.room_c[:count] == pytest.approx(solved.y[:count, k], abs=0.01)
         assert state.plain[loop.SUPPLY] == pytest.approx(solved.y[-1, k], abs=0.02)
+
+
+def test_two_days_of_real_weather_agree_with_a_general_solver(tansy):
+    """Air, sun and people as they change: every room within 0.02 K every six hours."""
+    house = open_everywhere(any_output(tansy.house))
+    hours = 48
+    weather = weather_of(tansy, YEAR, first_hour=20 * 24, hours=hours, step_s=60.0)
+    begun = loop.start(house, supply_c=38.0, outdoor_c=float(weather.outdoor_c[0]))
+    begun.plain[loop.MODE] = loop.HEATING
+    y0 = np.concatenate([begun.room_c, begun.emitter_c, [begun.plain[loop.SUPPLY]]])
+    at = np.arange(6, hours + 1, 6) * 3600.0
+    solved = solve_ivp(
+        equations(house, None, weather),
+        (0, hours * 3600),
+        y0,
+        method="BDF",
+        rtol=1e-6,
+        atol=1e-6,
+        max_step=600.0,
+        t_eval=at,
+    )
+    state, count = begun, len(tansy.rooms)
+    for k in range(len(at)):
+        steps = slice(k * 360, (k + 1) * 360)
+        part = weather._replace(
+            outdoor_c=weather.outdoor_c[steps], ghi_w_m2=weather.ghi_w_m2[steps], sun_w=weather.sun_w[steps],
+            people_w=weather.people_w[steps], hour=(weather.hour + 6 * k) % 24,
+        )  # fmt: skip
+        _, state, _ = loop.run(house, part, state)
+        assert state.room_c[:count] == pytest.approx(solved.y[:count, k], abs=0.02)
 
 
 @pytest.mark.parametrize("outdoor", [-3.0, 0.0, 4.0, 8.0, 12.0])

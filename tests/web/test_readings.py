@@ -134,7 +134,7 @@ def test_a_gateway_that_is_not_there_is_told_and_read_once_it_is(client, job, wo
 
 
 def test_a_job_without_a_machine_is_not_watched(client, worker):
-    document = oat_store() | {"id": f"plant-{next(NUMBER)}"}
+    document = oat_store() | {"id": f"plant-{next(NUMBER)}", "title": "No machine yet"}
     client.post("/api/jobs/import", json=document)
     client.post(f"/api/jobs/{document['id']}/watched", json={"stand_in": {}})
     assert "no machine" in until(client, document["id"], lambda now: now["state"] == "refused")["said"]

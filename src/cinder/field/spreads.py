@@ -8,6 +8,7 @@ from cinder.field.expected import Expected
 from cinder.field.seen import Seen
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
+from cinder.twin.at_rest import spread_k
 
 WIDE = 0.22
 """Of the logarithm of a measured spread over the expected one (our choice)."""
@@ -18,23 +19,13 @@ MOST_SAID = 6.0
 FULLY_OPEN_K = 1.0
 """A room this far below its target has its valve open, so that its spread says something about its lockshield."""
 LEAST_EXPECTED_K, LEAST_SEEN_K = 0.8, 0.2
-ROUNDS = 25
 
 
 def expected_k(house: Expected, e: int, flow_c: Array, room_c: Array, *, flow_w_k: float | None = None) -> Array:
-    """Spread of the `e`-th emitter at rest (J,), K, at water and room (J,) and its design flow, or another one.
-
-    Heat given = flow x spread, by EN 442 with the excess as the twin has it; found by halving steps.
-    """
+    """Spread of the `e`-th emitter at rest (J,), K, at water and room (J,) and its design flow, or another one."""
     emitters = house.house.house.emitters
-    moves = emitters.flow_w_k[e] if flow_w_k is None else flow_w_k
-    spread = np.full(len(flow_c), 4.0)
-    for _ in range(ROUNDS):
-        hot, cool = np.maximum(flow_c - room_c, 0.05), np.maximum(flow_c - spread - room_c, 0.05)
-        excess = (2.0 * np.sqrt(hot * cool) + 0.5 * (hot + cool)) / 3.0
-        gives = emitters.rated_w[e] * (excess / emitters.reference_k) ** emitters.exponent[e]
-        spread = 0.5 * spread + 0.5 * np.minimum(gives / moves, hot)
-    return np.asarray(spread)
+    moves = float(emitters.flow_w_k[e]) if flow_w_k is None else flow_w_k
+    return spread_k(emitters, e, supply_c=flow_c, room_c=room_c, flow_w_k=moves)
 
 
 def log_ratios(house: Expected, seen: Seen) -> Array:

@@ -17,6 +17,7 @@ from cinder.physics import curve as law
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import loop
+from cinder.twin.at_rest import spread_k
 from cinder.twin.faults import FAULTS, with_faults
 from cinder.twin.of_job import LPH_W_K, Twin, weather_of
 from cinder.twin.parts import House, Weather
@@ -347,8 +348,11 @@ def _emitters(twin: Twin, house: House, state: loop.State, series: loop.Series) 
     for e, key in enumerate(twin.emitters):
         room = float(series.room_c[-24:, emitters.room[e]].mean())
         moved = house.faults.flow
-        spread = _spread(house, e, supply, room, float(emitters.flow_w_k[e]) * moved)
-        wanted = _spread(twin.house, e, supply, room, float(twin.house.emitters.flow_w_k[e]))
+        spread = float(
+            spread_k(emitters, e, supply_c=supply, room_c=room, flow_w_k=float(emitters.flow_w_k[e]) * moved)
+        )
+        sound = twin.house.emitters
+        wanted = float(spread_k(sound, e, supply_c=supply, room_c=room, flow_w_k=float(sound.flow_w_k[e])))
         label = labels.get(key, (key, ""))
         out.append(
             EmitterSeen(
@@ -361,27 +365,6 @@ def _emitters(twin: Twin, house: House, state: loop.State, series: loop.Series) 
             )
         )
     return out
-
-
-def _spread(house: House, e: int, supply: float, room: float, flow_w_k: float) -> float:
-    """Spread of an emitter at rest, K, by halving."""
-    emitters = house.emitters
-    if flow_w_k <= 0 or supply <= room + 0.1 or emitters.rated_w[e] <= 0:
-        return 0.0
-    low, high = 0.0, supply - room
-    for _ in range(40):
-        spread = 0.5 * (low + high)
-        gives = loop.output(
-            float(emitters.rated_w[e]),
-            float(emitters.exponent[e]),
-            emitters.reference_k,
-            supply,
-            supply - spread,
-            supply - spread / 2,
-            room,
-        )
-        low, high = (spread, high) if gives > flow_w_k * spread else (low, spread)
-    return 0.5 * (low + high)
 
 
 def _meters(series: loop.Series) -> dict[str, float]:

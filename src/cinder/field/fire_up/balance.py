@@ -17,6 +17,7 @@ from cinder.field.fire_up.result import Balance, EmitterProof, Move, Verdict
 from cinder.field.spreads import expected_k
 from cinder.model.practice import Turn
 from cinder.physics.quantity import Array
+from cinder.twin.at_rest import given_w
 
 NEAR = 0.2
 """An emitter within so much of its design flow is left alone (our choice)."""
@@ -55,8 +56,7 @@ def shares(house: Expected, tails: Mapping[str, Tails]) -> Array:
         spread = max(one.flow_c - one.return_c, LEAST_SPREAD_K)
         if hot <= 1.0:
             continue
-        excess = (2.0 * np.sqrt(hot * cool) + 0.5 * (hot + cool)) / 3.0
-        heat = emitters.rated_w[e] * (excess / emitters.reference_k) ** emitters.exponent[e]
+        heat = float(given_w(emitters, e, hot_k=hot, cool_k=cool))
         out[e] = heat / spread / emitters.flow_w_k[e]
     return out
 

@@ -12,7 +12,6 @@
 	import Choice from '$lib/parts/Choice.svelte';
 	import { day, num } from '$lib/parts/format';
 	import Head from '$lib/parts/Head.svelte';
-	import Sentence from '$lib/parts/Sentence.svelte';
 	import Tabs from '$lib/parts/Tabs.svelte';
 	import TextField from '$lib/parts/TextField.svelte';
 	import { amount, fig, unitName } from '$lib/parts/units';

@@ -11,6 +11,7 @@
 	import PhotoStrip from '$lib/house/PhotoStrip.svelte';
 	import Cautions from '$lib/parts/Cautions.svelte';
 	import Head from '$lib/parts/Head.svelte';
+	import { amount } from '$lib/parts/units';
 	import TextField from '$lib/parts/TextField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
@@ -59,6 +60,18 @@
 			stamp(d);
 		});
 		if (kept) heard(true);
+	}
+	const curve = $derived(session.shown?.curve);
+	let wrote = $state('');
+	/** The four figures of the line, written to the plant that is read. */
+	async function dialIn(): Promise<void> {
+		for (const key of ['cold_out_c', 'cold_flow_c', 'mild_out_c', 'mild_flow_c'] as const) {
+			const value = curve?.[key];
+			if (value == null) continue;
+			const { error } = await api.POST('/api/jobs/{job_id}/watched/orders', { params, body: { key, value } });
+			if (error) return void (wrote = (error as { message?: string }).message ?? 'Not written.');
+		}
+		wrote = 'Ordered: it is written with the next look, and read back below.';
 	}
 	/** When and by whom a step was last worked at. */
 	function stamp(d: Draft): void {
@@ -120,6 +133,19 @@
 					disabled={plant?.state !== 'live'}
 					onclick={() => void together()}>Take them together from the plant</button
 				>
+			{/if}
+			{#if step.key === 'curve-set' && plant?.watched && curve?.kind === 'two_point' && curve.cold_flow_c != null}
+				<div class="flex flex-wrap items-center gap-3">
+					<button class="btn min-h-14 btn-outline" disabled={plant.state !== 'live'} onclick={() => void dialIn()}
+						>Write the line to the plant: {amount(curve.cold_flow_c, '°C')} at {amount(curve.cold_out_c, '°C')}, {amount(
+							curve.mild_flow_c,
+							'°C'
+						)} at {amount(curve.mild_out_c, '°C')}</button
+					>
+					<span class="note" role="status"
+						>{wrote || 'It changes the controller at once: only who may, as the controller record says.'}</span
+					>
+				</div>
 			{/if}
 			{#if step.key === 'emitters'}<EmitterProofs {found} {plant} />{/if}
 			<div class="grid grid-cols-[1fr_1fr_1fr] items-end gap-3 border-t border-t-hairline pt-2 narrow:grid-cols-[1fr]">
