@@ -40,6 +40,8 @@
 	let held = $state<{ key: 'cold' | 'mild'; flow: number } | null>(null);
 	const drawn = $derived(shape(curve, band));
 	const points = $derived(looks(drawn, seen));
+	/** The ends as they stand, the one under the hand where the hand has it: at once, before anything is worked out. */
+	const ends = $derived(drawn.points.map((p) => (held?.key === p.key ? { ...p, flow: held.flow } : p)));
 	const here = $derived(
 		spot === null ? null : { t: curve.outdoor_c[spot.n] ?? 0, v: lines(curve)[spot.line]?.[spot.n] ?? null }
 	);
@@ -180,7 +182,14 @@
 			class="seen"
 			class:odd={p.odd}
 		/>{/each}
-	{#each drawn.points as point (point.key)}
+	{#if held && ends.length === 2}<line
+			x1={drawn.x(ends[0]!.out)}
+			y1={drawn.y(ends[0]!.flow)}
+			x2={drawn.x(ends[1]!.out)}
+			y2={drawn.y(ends[1]!.flow)}
+			class="ghost"
+		/>{/if}
+	{#each ends as point (point.key)}
 		{#if !point.moves}<circle cx={drawn.x(point.out)} cy={drawn.y(point.flow)} r="5" class="point" />{:else}
 			<g
 				role="slider"
@@ -360,6 +369,12 @@
 	.should {
 		stroke: var(--ink);
 		stroke-width: 1.6;
+		pointer-events: none;
+	}
+	.ghost {
+		stroke: var(--heat);
+		stroke-width: 1.5;
+		stroke-dasharray: 4 4;
 		pointer-events: none;
 	}
 	.limit {
