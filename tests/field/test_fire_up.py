@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from cinder.design.machine.load import performance_map
+from cinder.errors import InvalidJob
 from cinder.field import wiring
 from cinder.field.fire_up import day
 from cinder.field.fire_up.balance import Tails, balance, planned, shares
@@ -167,3 +168,41 @@ def test_a_blended_circuit_has_its_own_valve_and_sensor():
     mine = [one.label for one in found.points if one.circuit.startswith("Parlour, mixed")]
     assert "Blending valve, opens" in mine
     assert "Flow sensor behind the valve" in mine
+
+
+@pytest.mark.parametrize(
+    ("key", "value"),
+    [("heat/outdoor_c", 60.0), ("heat/flow_c", 130.0), ("heat/flow_lph", -5.0), ("heat/electric_w", 9e5), ("vessel/precharge_bar", 40.0),
+     ("tail/r-hall/return", 200.0), ("room/hall", 80.0), ("turns/r-hall", -1.0), ("dose/frost_c", 25.0)],
+)  # fmt: skip
+def test_what_no_instrument_shows_is_refused_and_named(key, value):
+    with pytest.raises(InvalidJob) as refused:
+        done(tansy_cut(), heating_run={"values": {key: value}})
+    problem = refused.value.problems[0]
+    assert problem.path.startswith("/fire_up/steps/heating-run/values")
+    assert key in problem.message
+
+
+def test_a_machine_that_makes_no_hot_water_says_that_its_steps_are_left_out():
+    assert any("hot water" in note for note in day.judge(parse(counting_house()), None).notes)
+    assert not any("hot water" in note for note in day.judge(parse(tansy_cut()), None).notes)
+
+
+def test_water_that_is_short_everywhere_is_not_the_lockshields_fault(houses):
+    """All at 55 %: nothing to turn, and the sentence does not say that all is well while every row says it is off."""
+    house, _ = houses[0]
+    found = balance(house, measured(house, np.full(len(house.house.emitters), 0.55)), [])
+    assert found.moves == []
+    assert "55%" in found.sentence
+    assert "pump, strainer or air" in found.sentence
+    assert any(one.verdict == "off" for one in found.emitters)
+    right = balance(house, measured(house, np.ones(len(house.house.emitters))), [])
+    assert "within a fifth" in right.sentence
+    assert all(one.verdict != "off" for one in right.emitters)
+
+
+def test_what_is_to_be_dialled_in_on_the_day_is_what_the_curve_card_has(houses):
+    for house, _ in houses:
+        found, curve = dict(asked("curve-set", House(house, None), {})), house.house.design.curve
+        assert found["set/cold_flow_c"].expected == pytest.approx(curve.cold_flow_c)
+        assert found["set/mild_flow_c"].expected == pytest.approx(curve.mild_flow_c)

@@ -184,7 +184,9 @@ def test_the_day_beside_a_plant_whose_line_is_cut(page: Page, server, job, worke
     page.get_by_role("button", name=re.compile("^Each emitter")).click()
     page.get_by_role("button", name="Take all tails from the plant").click()
     saved(page)
-    expect(page.get_by_text(re.compile("emitters are within a fifth|^Turn "))).to_be_visible(timeout=LONG)
+    expect(page.get_by_text(re.compile("emitters are within a fifth|^Turn |Altogether there is"))).to_be_visible(
+        timeout=LONG
+    )
     page.get_by_role("button", name="Done", exact=True).click()
     saved(page)
     page.get_by_role("button", name=re.compile("^Curve, limits")).click()
@@ -217,3 +219,19 @@ def test_the_controller_record_is_filled_and_a_small_controller_told(page: Page,
     kept = document_of(server, job)["fire_up"]["controller"]
     assert kept["terminals"]["outdoor-sensor"] == {"terminal": "X1.3", "checked": True}
     assert [one["before"] for one in kept["parameters"].values()] == ["0.9"]
+
+
+def test_a_figure_typed_stands_at_once_and_one_that_cannot_be_is_refused(page: Page, server, job):
+    page.goto(f"/job/{job}/fire-up")
+    page.get_by_role("button", name=re.compile("^Heating run")).click()
+    outdoors = page.get_by_role("textbox", name="Outdoors", exact=True)
+    for value in ("4", "5"):
+        outdoors.fill(value)
+        outdoors.press("Enter")
+        saved(page)
+        expect(outdoors).to_have_value(f"{value}.0", timeout=1500)  # from the job, not from what is worked out later
+    water = page.get_by_role("textbox", name="Water through the machine")
+    water.fill("-5")
+    water.press("Enter")
+    expect(page.get_by_text(re.compile("-5 cannot be; it lies between 0 and 20000"))).to_be_visible()
+    assert document_of(server, job)["fire_up"]["steps"]["heating-run"]["values"] == {"heat/outdoor_c": 5.0}

@@ -9,7 +9,7 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
@@ -66,11 +66,6 @@ class ReadingsRead:
     last: str = ""
 
 
-@dataclass(slots=True)
-class _Told:
-    notes: list[str] = field(default_factory=list)
-
-
 def read(
     data: bytes,
     *,
@@ -107,7 +102,7 @@ def read(
         names = [one.name for one in used if one.channel in twice]
         raise _bad(f"Two columns would be the same: {', '.join(names)}. Say which is which.", [])
     if only_look:
-        return ReadingsRead(columns, [one.channel for one in used], [], [], [f"{len(table):,} lines."])
+        return ReadingsRead(columns, [one.channel for one in used], [], [], [_many(len(table), "line") + "."])
     if not used:
         raise _bad("None of its columns is known: say which is which.", [])
     clock, notes = _on_the_clock(pd, table[at], table["line"].to_numpy(), zone)
@@ -122,7 +117,7 @@ def read(
     values = np.stack([figures[one.channel][order] for one in used], axis=1)
     same = np.flatnonzero(np.diff(clock) == 0)
     if same.size:
-        notes.append(f"{same.size} moments stand there twice; the later line is taken.")
+        notes.append(f"{_many(same.size, 'moment')} given twice; the later line is taken.")
         keep = np.append(np.diff(clock) != 0, True)
         clock, values = clock[keep], values[keep]
     values, jumped = _jumps(clock, values, [one.channel for one in used], [one.name for one in used])
@@ -243,10 +238,14 @@ def _numbers(pd: Any, column: Any, lines: Any, one: Column, decimal: str) -> tup
     beyond = np.flatnonzero((values < low) | (values > high))
     notes = []
     if wrong.size:
-        notes.append(f"{one.name}: {wrong.size} values are no numbers, first at line {lines[wrong[0]]}; left out.")
+        notes.append(
+            f"{one.name}: {_many(wrong.size, 'value')} that cannot be read as a number, first at line {lines[wrong[0]]}; left out."
+        )
     if beyond.size:
         n = beyond[0]
-        notes.append(f"{one.name}: {values[n]:g} at line {lines[n]} cannot be; {beyond.size} such values left out.")
+        notes.append(
+            f"{one.name}: {values[n]:g} at line {lines[n]} cannot be; {_many(beyond.size, 'such value')} left out."
+        )
         values = values.copy()
         values[beyond] = np.nan
     return values, notes
@@ -264,9 +263,13 @@ def _jumps(clock: Any, values: Any, channels: Sequence[str], names: Sequence[str
         leap = np.abs(np.diff(v)) > most
         alone = np.flatnonzero(leap[:-1] & leap[1:] & near[:-1] & near[1:] & (np.abs(v[2:] - v[:-2]) < most)) + 1
         if alone.size:
-            notes.append(f"{names[n]} jumps to {v[alone[0]]:.1f} and back; {alone.size} such values left out.")
+            notes.append(f"{names[n]} jumps to {v[alone[0]]:.1f} and back; {_many(alone.size, 'such value')} left out.")
             v[alone] = np.nan
     return values, notes
+
+
+def _many(count: int, what: str) -> str:
+    return f"{count} {what}{'s' if count != 1 else ''}"
 
 
 def _gaps(clock: Any) -> list[str]:
@@ -278,5 +281,5 @@ def _gaps(clock: Any) -> list[str]:
     if not wide.size:
         return []
     return [
-        f"{wide.size} gaps, the longest {steps[wide].max() / 3600:.1f} h, from {_said(clock[wide[np.argmax(steps[wide])]])}."
+        f"{_many(wide.size, 'gap')}, the longest {steps[wide].max() / 3600:.1f} h, from {_said(clock[wide[np.argmax(steps[wide])]])}."
     ]

@@ -27,6 +27,22 @@ TailCelsius = Annotated[float, Field(ge=-10, le=95, allow_inf_nan=False)]
 Reading = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 
 
+LIMITS = (
+    ("_c", -10.0, 95.0), ("outdoor_c", -60.0, 50.0), ("frost_c", -60.0, 10.0), ("_lph", 0.0, 20000.0), ("_w", 0.0, 60000.0), ("_kwh", 0.0, 1e6),
+    ("_bar", 0.0, 10.0), ("minutes", 0.0, 1440.0), ("/db", 0.0, 120.0), ("starts_a_day", 0.0, 500.0), ("/flow", -10.0, 95.0),
+    ("/return", -10.0, 95.0), ("room/", -10.0, 50.0), ("turns/", 0.0, 20.0),
+)  # fmt: skip
+"""What can be measured at all, by how its key ends (or, with a stroke behind, begins); the last that fits."""
+
+
+def _measured(values: dict[str, float]) -> dict[str, float]:
+    for key, value in values.items():
+        fits = [one for one in LIMITS if key.endswith(one[0]) or (one[0].endswith("/") and key.startswith(one[0]))]
+        if fits and not fits[-1][1] <= value <= fits[-1][2]:
+            raise ValueError(f"{key}: {value:g} cannot be; it lies between {fits[-1][1]:g} and {fits[-1][2]:g}")
+    return values
+
+
 class Observation(Part):
     """One look at the running house by a person. `tails`: return tail of an emitter by its id, deg C; `bright`: whether the sun shone in."""
 
@@ -68,7 +84,7 @@ class Step(Part):
     by: Title = ""
     instrument: Title = ""
     visit: Literal["first", "second"] = "first"
-    values: Annotated[dict[Title, Reading], Field(max_length=700)] = {}
+    values: Annotated[dict[Title, Reading], Field(max_length=700), AfterValidator(_measured)] = {}
     live: Annotated[dict[Title, Instant], Field(max_length=700)] = {}
     """Which of them the plant itself said, and when."""
     reason: Note = ""

@@ -78,7 +78,7 @@
 
 <div class="grid gap-2">
 	<div class="grid grid-cols-[repeat(auto-fill,minmax(130px,1fr))] items-end gap-x-3 gap-y-2">
-		<label class="text-small text-muted"
+		<label class="col-span-2 text-small text-muted"
 			>When (empty: now)<input
 				type="datetime-local"
 				class="input w-full bg-sheet px-1.5"

@@ -60,7 +60,9 @@
 					><button class="btn ms-auto btn-quiet" onclick={() => void forget(s.id)}>let go of</button>
 				</div>
 				{#if s.told.length}<details class="text-small text-muted">
-						<summary class="min-h-7 cursor-pointer">{s.told.length} remarks: {s.told[0]}</summary>
+						<summary class="min-h-7 cursor-pointer"
+							>{s.told.length === 1 ? '1 remark' : `${s.told.length} remarks`}: {s.told[0]}</summary
+						>
 						<ul class="ps-5">
 							{#each s.told.slice(1) as one (one)}<li>{one}</li>{/each}
 						</ul>

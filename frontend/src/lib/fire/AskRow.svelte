@@ -3,14 +3,17 @@
 	import { heard } from '$lib/house/sound';
 	import { num } from '$lib/parts/format';
 	import NumberField from '$lib/parts/NumberField.svelte';
-	import { amount, fig, unitName } from '$lib/parts/units';
+	import { amount, fig } from '$lib/parts/units';
 	import Band from './Band.svelte';
 	let {
 		ask,
+		value,
 		plant,
 		commit
 	}: {
 		ask: FireAsk;
+		/** As it stands in the job: the band's own answer comes later. */
+		value: number | null;
 		plant: Watched | null;
 		commit: (value: number | null, liveAt: string | null) => Promise<boolean> | void;
 	} = $props();
@@ -57,7 +60,7 @@
 		{#if ask.derived}<b class="figure text-[22px]" class:hatch-short={ask.verdict === 'off'}>{told(ask.value)}</b>
 		{:else}<NumberField
 				label={ask.label}
-				value={ask.value}
+				{value}
 				unit={ask.unit}
 				digits={ask.digits}
 				width="7.4em"
@@ -78,5 +81,4 @@
 						: ''}</span
 		>
 	</div>
-	<span class="sr-only">{unitName(ask.unit)}</span>
 </div>

@@ -5,7 +5,6 @@
 	import { num } from '$lib/parts/format';
 	let { plant, changed }: { plant: Watched | null; changed: () => void } = $props();
 	const frame = useFrame();
-	const session = $derived(frame.session);
 	const params = { path: { job_id: frame.session.id } };
 	let speed = $state('60');
 	let address = $state<string | null>(null);
@@ -99,5 +98,4 @@
 	{#if plant && !plant.watched && !plant.listed.length}<span class="w-full note"
 			>Real gateways are read at addresses listed at the start alone: ./start --gateway 192.0.2.10:502</span
 		>{/if}
-	<span class="sr-only">{session.id}</span>
 </div>

@@ -161,8 +161,24 @@ def _sentence(known: Array, moves: list[Move], share: Array) -> str:
     count = int(known.sum())
     if not count:
         return "No emitter has both its tails read yet."
+    among = f"{count} emitters" if count != 1 else "The one emitter that was read"
+    usual = float(np.median(share[known]))
+    # lockshields share out what there is; how much there is is the pump's, the strainer's, the air's
+    whole = ""
+    if abs(usual - 1.0) > NEAR:
+        why = "pump, strainer or air, not lockshields" if usual < 1.0 else "the pump runs faster than designed"
+        whole = f" Altogether there is {usual:.0%} of the water that is wanted: {why}."
     if not moves:
-        return f"**{count} emitters are within a fifth of their water**: nothing to turn."
+        if whole:
+            kept = (
+                f"**{among} share their water as they should**"
+                if count != 1
+                else "**Nothing to share out** with one emitter read"
+            )
+            return f"{kept}.{whole}"
+        return f"**{among} {'are' if count != 1 else 'is'} within a fifth of {'their' if count != 1 else 'its'} water**: nothing to turn."
     names = ", ".join(one.room or one.label for one in moves[:5])
     others = " and others" if len(moves) > 5 else ""
-    return f"**Turn {len(moves)} of {count}** lockshields, all at once: {names}{others}. Then read them once more."
+    return (
+        f"**Turn {len(moves)} of {count}** lockshields, all at once: {names}{others}. Then read them once more.{whole}"
+    )

@@ -12,17 +12,19 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.machine.load import performance_map, standing_of
+from cinder.design.result import Design
 from cinder.field.expected import Expected
 from cinder.physics import curve as law
 from cinder.physics import heat_pump, pump
-from cinder.twin.of_job import control_of
 
 Values = Mapping[str, float]
-KELVIN_BAND = 2.0
 PASSES = 0.95
 """House flow at this share of design or more passes (our choice)."""
 COP_LOW, COP_HIGH = 0.8, 1.2
 RUN_WIDE = 0.2
+DIRECT_WIDE = 0.15
+APART_K = 8.0
+"""How much warmer the pipe of the store must be than that of the house (our choice)."""
 HOT_RUN_MIN = (60.0, 120.0)
 """A whole hot-water run takes about 90 minutes (common practice)."""
 MEAN_C = 40.0
@@ -97,328 +99,200 @@ def asked(step: str, house: House, values: Values) -> list[tuple[str, Band]]:
     return found(house, values) if found else []
 
 
-def _or(value: float | None, by: Callable[[float], float]) -> float | None:
-    return by(value) if value is not None else None
+Limits = tuple[float | None, float | None, float | None]
+Asked = list[tuple[str, Band]]
+OPEN: Limits = (None, None, None)
 
 
-def _vessel(house: House, values: Values) -> list[tuple[str, Band]]:
-    wanted = house.expected.house.design.vessel.precharge_bar if house.expected else None
+def _about(wanted: float | None, less: float, more: float) -> Limits:
+    """So much below to so much above what is wanted."""
+    return OPEN if wanted is None else (wanted - less, wanted, wanted + more)
+
+
+def _times(wanted: float | None, low: float | None, high: float | None) -> Limits:
+    """From so many times to so many times what is wanted; None: no limit there."""
+    return (
+        OPEN
+        if wanted is None
+        else (None if low is None else low * wanted, wanted, None if high is None else high * wanted)
+    )
+
+
+def _ask(
+    key: str, label: str, unit: str, digits: int, limits: Limits = OPEN, why: str = "", channel: str = ""
+) -> tuple[str, Band]:
+    """Something that is measured."""
+    return key, Band(label, unit, digits, *limits, why=why, channel=channel)
+
+
+def _so(key: str, label: str, unit: str, digits: int, value: float, limits: Limits, why: str) -> tuple[str, Band]:
+    """Something that follows from what was measured."""
+    return key, Band(label, unit, digits, *limits, why=why, derived=True, value=value)
+
+
+def _design(house: House) -> Design | None:
+    return house.expected.house.design if house.expected else None
+
+
+def _vessel(house: House, values: Values) -> Asked:
+    design = _design(house)
+    limits = _about(design.vessel.precharge_bar if design else None, 0.1, 0.1)
     return [
-        (
-            "vessel/precharge_bar",
-            Band(
-                "Pre-charge, no water in it",
-                "bar",
-                2,
-                _or(wanted, lambda v: v - 0.1),
-                wanted,
-                _or(wanted, lambda v: v + 0.1),
-                "as the vessel is reckoned with",
-            ),
-        )
+        _ask("vessel/precharge_bar", "Pre-charge, no water in it", "bar", 2, limits, "as the vessel is reckoned with")
     ]
 
 
-def _fill(house: House, values: Values) -> list[tuple[str, Band]]:
-    wanted = house.expected.house.design.vessel.fill_bar if house.expected else None
-    return [
-        (
-            "fill/cold_bar",
-            Band(
-                "Pressure, cold",
-                "bar",
-                2,
-                _or(wanted, lambda v: v - 0.1),
-                wanted,
-                _or(wanted, lambda v: v + 0.3),
-                "so that the highest point stays full",
-            ),
-        )
-    ]
+def _fill(house: House, values: Values) -> Asked:
+    design = _design(house)
+    limits = _about(design.vessel.fill_bar if design else None, 0.1, 0.3)
+    return [_ask("fill/cold_bar", "Pressure, cold", "bar", 2, limits, "so that the highest point stays full")]
 
 
-def _dose(house: House, values: Values) -> list[tuple[str, Band]]:
+def _dose(house: House, values: Values) -> Asked:
     if house.expected is None or not house.expected.house.view.fluid.share:
         return []
     scheme = house.expected.house.view.scheme
     frost = scheme.protection.frost_c if scheme else None
-    return [
-        (
-            "dose/frost_c",
-            Band(
-                "Frost protection by refractometer",
-                "°C",
-                0,
-                None,
-                frost,
-                frost,
-                "as the scheme asks; colder is stronger",
-            ),
-        )
-    ]
+    why = "as the scheme asks; colder is stronger"
+    return [_ask("dose/frost_c", "Frost protection by refractometer", "°C", 0, (None, frost, frost), why)]
 
 
-def _sensor(house: House, values: Values) -> list[tuple[str, Band]]:
+def _sensor(house: House, values: Values) -> Asked:
     shown = house.sensor_c
-    return [
-        (
-            "sensor/by_hand_c",
-            Band(
-                "Outdoors by a thermometer in the shade",
-                "°C",
-                1,
-                _or(shown, lambda v: v - 1.5),
-                shown,
-                _or(shown, lambda v: v + 1.5),
-                "the sensor shows the same within 1.5 K" if shown is not None else "beside what the sensor shows",
-            ),
-        )
-    ]
+    why = "the sensor shows the same within 1.5 K" if shown is not None else "beside what the sensor shows"
+    return [_ask("sensor/by_hand_c", "Outdoors by a thermometer in the shade", "°C", 1, _about(shown, 1.5, 1.5), why)]
 
 
-def _diverter(house: House, values: Values) -> list[tuple[str, Band]]:
-    pipe = values.get("diverter/store_pipe_c")
-    house_pipe = values.get("diverter/house_pipe_c")
+def _diverter(house: House, values: Values) -> Asked:
+    store, other = values.get("diverter/store_pipe_c"), values.get("diverter/house_pipe_c")
+    stays = (None, None, max(store - APART_K, 25.0)) if store is not None else OPEN
     out = [
-        (
+        _ask(
             "diverter/store_pipe_c",
-            Band(
-                "Pipe to the store, after some minutes", "°C", 1, 30.0, None, None, "it gets warm", channel="supply_c"
-            ),
+            "Pipe to the store, after some minutes",
+            "°C",
+            1,
+            (30.0, None, None),
+            "it gets warm",
+            "supply_c",
         ),
-        (
-            "diverter/house_pipe_c",
-            Band(
-                "Pipe to the house",
-                "°C",
-                1,
-                None,
-                None,
-                None if pipe is None else max(pipe - 8.0, 25.0),
-                "it stays cool",
-            ),
-        ),
+        _ask("diverter/house_pipe_c", "Pipe to the house", "°C", 1, stays, "it stays cool"),
     ]
-    if pipe is not None and house_pipe is not None:
+    if store is not None and other is not None:
+        why = "below that it goes the wrong way, or leaks"
         out.append(
-            (
-                "diverter/apart_k",
-                Band(
-                    "Store warmer than house by",
-                    "K",
-                    1,
-                    8.0,
-                    None,
-                    None,
-                    "below that it goes the wrong way, or leaks",
-                    derived=True,
-                    value=pipe - house_pipe,
-                ),
-            )
+            _so("diverter/apart_k", "Store warmer than house by", "K", 1, store - other, (APART_K, None, None), why)
         )
     return out
 
 
-def _start(house: House, values: Values) -> list[tuple[str, Band]]:
+def _start(house: House, values: Values) -> Asked:
     return [
-        (
+        _ask(
             "start/water_c",
-            Band(
-                "Water before the start", "°C", 1, 10.0, None, None, "some compressors refuse below", channel="return_c"
-            ),
+            "Water before the start",
+            "°C",
+            1,
+            (10.0, None, None),
+            "some compressors refuse below",
+            "return_c",
         )
     ]
 
 
+def _at(house: House, values: Values, name: str) -> tuple[float, float, float] | None:
+    """The machine's map at a run's air and water, where both were measured."""
+    outdoor, supply = values.get(f"{name}/outdoor_c"), values.get(f"{name}/flow_c")
+    return house.machine(outdoor, supply) if outdoor is not None and supply is not None else None
+
+
 def _run(
-    house: House,
-    values: Values,
-    name: str,
-    *,
-    flow: tuple[float | None, float | None, float | None],
-    heat: tuple[float, float] | None,
-    flow_why: str,
-    water: tuple[float | None, float | None, float | None],
-    water_why: str,
-) -> list[tuple[str, Band]]:
+    house: House, values: Values, name: str, *, flow: Limits, flow_why: str, water: Limits, water_why: str
+) -> Asked:
     """A run read after twenty minutes: air, both waters, flow and electricity; heat and COP follow."""
-    outdoor, supply, back, lph, watts = (
-        values.get(f"{name}/{one}") for one in ("outdoor_c", "flow_c", "return_c", "flow_lph", "electric_w")
-    )
+    supply, back, lph, watts = (values.get(f"{name}/{one}") for one in ("flow_c", "return_c", "flow_lph", "electric_w"))
+    at = _at(house, values, name)
     moves = lph if lph is not None else flow[1]
-    spread = None
-    if heat is not None and moves:
-        per = house.heat_w(moves, 1.0)
-        spread = (heat[0] / per, heat[1] / per)
-    at = house.machine(outdoor, supply) if outdoor is not None and supply is not None else None
-    draws = None if at is None or heat is None else (heat[0] / at[2] / COP_HIGH, heat[1] / at[2] / COP_LOW)
-    returns = (supply - spread[1], supply - spread[0]) if spread and supply is not None else None
+    heat: Limits = (at[0] * (1 - RUN_WIDE), None, at[1] * (1 + RUN_WIDE)) if at else OPEN
+    draws, back_c = OPEN, OPEN
+    if at and heat[0] is not None and heat[2] is not None:
+        draws = (heat[0] / at[2] / COP_HIGH, None, heat[2] / at[2] / COP_LOW)
+        if moves and supply is not None:
+            per_k = house.heat_w(moves, 1.0)
+            back_c = (supply - heat[2] / per_k, None, supply - heat[0] / per_k)
     out = [
-        (f"{name}/outdoor_c", Band("Outdoors", "°C", 1, why="everything else hangs on it", channel="outdoor_c")),
-        (f"{name}/flow_c", Band("Flow", "°C", 1, *water, why=water_why, channel="supply_c")),
-        (
-            f"{name}/return_c",
-            Band(
-                "Return",
-                "°C",
-                1,
-                returns[0] if returns else None,
-                None,
-                returns[1] if returns else None,
-                "by what the machine gives at this flow",
-                channel="return_c",
-            ),
-        ),
-        (f"{name}/flow_lph", Band("Water through the machine", "L/h", 0, *flow, why=flow_why, channel="flow_lph")),
-        (
-            f"{name}/electric_w",
-            Band(
-                "Electricity",
-                "W",
-                0,
-                draws[0] if draws else None,
-                None,
-                draws[1] if draws else None,
-                "by its map at this air and water",
-                channel="electric_w",
-            ),
-        ),
+        _ask(f"{name}/outdoor_c", "Outdoors", "°C", 1, why="everything else hangs on it", channel="outdoor_c"),
+        _ask(f"{name}/flow_c", "Flow", "°C", 1, water, water_why, "supply_c"),
+        _ask(f"{name}/return_c", "Return", "°C", 1, back_c, "by what the machine gives at this flow", "return_c"),
+        _ask(f"{name}/flow_lph", "Water through the machine", "L/h", 0, flow, flow_why, "flow_lph"),
+        _ask(f"{name}/electric_w", "Electricity", "W", 0, draws, "by its map at this air and water", "electric_w"),
     ]
     if supply is not None and back is not None and lph is not None and house.expected is not None:
         given = house.heat_w(lph, supply - back, (supply + back) / 2)
         out.append(
-            (
-                f"{name}/heat_w",
-                Band(
-                    "So it gives",
-                    "W",
-                    0,
-                    heat[0] if heat else None,
-                    None,
-                    heat[1] if heat else None,
-                    "between its least and its greatest output",
-                    derived=True,
-                    value=given,
-                ),
-            )
+            _so(f"{name}/heat_w", "So it gives", "W", 0, given, heat, "between its least and its greatest output")
         )
         if watts:
-            cop = at[2] if at else None
+            why = "its map at this air and water, instruments within a fifth"
             out.append(
-                (
-                    f"{name}/cop",
-                    Band(
-                        "COP",
-                        "",
-                        2,
-                        _or(cop, lambda v: v * COP_LOW),
-                        cop,
-                        _or(cop, lambda v: v * COP_HIGH),
-                        "its map at this air and water, instruments within a fifth",
-                        derived=True,
-                        value=given / watts,
-                    ),
-                )
+                _so(f"{name}/cop", "COP", "", 2, given / watts, _times(at[2] if at else None, COP_LOW, COP_HIGH), why)
             )
     return out
 
 
-def _pump_band(house: House, expected_lph: float | None) -> tuple[float | None, float | None, float | None]:
-    least = house.expected.house.design.pipework.least_flow_lph if house.expected else None
-    low = max((one for one in (least, _or(expected_lph, lambda v: PASSES * v)) if one is not None), default=None)
-    return low, expected_lph, _or(expected_lph, lambda v: 1.3 * v)
+def _pump_band(house: House, expected_lph: float | None) -> Limits:
+    design = _design(house)
+    least = design.pipework.least_flow_lph if design else None
+    low, wanted, high = _times(expected_lph, PASSES, 1.3)
+    return max((one for one in (least, low) if one is not None), default=None), wanted, high
 
 
-def _hot(house: House, values: Values) -> list[tuple[str, Band]]:
-    if house.expected is None:
-        return _run(
-            house,
-            values,
-            "hot",
-            flow=(None, None, None),
-            heat=None,
-            flow_why="",
-            water=(None, None, None),
-            water_why="",
-        )
-    water = house.expected.house.design.hot_water
-    outdoor, supply = values.get("hot/outdoor_c"), values.get("hot/flow_c")
-    at = house.machine(outdoor, supply) if outdoor is not None and supply is not None else None
-    heat = (at[0] * (1 - RUN_WIDE), at[1] * (1 + RUN_WIDE)) if at else None
-    charging = water.charging_c
-    limits = (
-        (None, charging, _or(water.warmest_c, lambda v: v + 3.0))
-        if water.warmest_c is not None
-        else (None, charging, None)
-    )
+def _hot(house: House, values: Values) -> Asked:
+    design = _design(house)
+    if design is None:
+        return _run(house, values, "hot", flow=OPEN, flow_why="", water=OPEN, water_why="")
+    water = design.hot_water
     out = _run(
-        house,
-        values,
-        "hot",
-        flow=_pump_band(house, water.flow_lph),
-        heat=heat,
+        house, values, "hot", flow=_pump_band(house, water.flow_lph),
         flow_why="as the exchanger is reckoned with; the pump may run faster",
-        water=limits,
+        water=(None, water.charging_c, water.warmest_c + 3.0 if water.warmest_c is not None else None),
         water_why="it climbs with the store; never above what the machine is let",
-    )
+    )  # fmt: skip
     usual = water.reheat_minutes
-    low, high = (0.7 * usual, 1.4 * usual) if usual else HOT_RUN_MIN
+    limits = _times(usual, 0.7, 1.4) if usual else (HOT_RUN_MIN[0], None, HOT_RUN_MIN[1])
     out.append(
-        (
+        _ask(
             "hot/minutes",
-            Band(
-                "The whole run, from cold",
-                "min",
-                0,
-                low,
-                usual,
-                high,
-                "by the store and the machine, on the design day",
-            ),
+            "The whole run, from cold",
+            "min",
+            0,
+            limits,
+            "by the store and the machine, on the design day",
         )
     )
     return out
 
 
-def _heat(house: House, values: Values) -> list[tuple[str, Band]]:
-    outdoor, supply = values.get("heat/outdoor_c"), values.get("heat/flow_c")
-    at = house.machine(outdoor, supply) if outdoor is not None and supply is not None else None
-    heat = (at[0] * (1 - RUN_WIDE), at[1] * (1 + RUN_WIDE)) if at else None
+def _heat(house: House, values: Values) -> Asked:
+    outdoor = values.get("heat/outdoor_c")
     line = house.line_c(outdoor) if outdoor is not None else None
     return _run(
-        house,
-        values,
-        "heat",
-        flow=_pump_band(house, house.flow_lph),
-        heat=heat,
+        house, values, "heat", flow=_pump_band(house, house.flow_lph), water=_about(line, 3.0, 3.0),
         flow_why="what the emitters are set for; a pump that modulates may give up to a third more",
-        water=(_or(line, lambda v: v - 3.0), line, _or(line, lambda v: v + 3.0)),
         water_why="the line at this air; a machine above its load swings about it",
+    )  # fmt: skip
+
+
+def _index(house: House, values: Values) -> Asked:
+    design = _design(house)
+    emitter = (
+        next((e for room in design.rooms for e in room.emitters if e.id == design.pipework.index), None)
+        if design
+        else None
     )
-
-
-def _index(house: House, values: Values) -> list[tuple[str, Band]]:
-    if house.expected is None:
-        return [("index/flow_lph", Band("Water through the index emitter", "L/h", 0))]
-    design = house.expected.house.design
-    key = design.pipework.index
-    emitter = next((e for room in design.rooms for e in room.emitters if e.id == key), None)
-    wanted = emitter.flow_lph if emitter else None
     label = f"Water through {emitter.label}" if emitter else "Water through the index emitter"
-    return [
-        (
-            "index/flow_lph",
-            Band(
-                label,
-                "L/h",
-                0,
-                _or(wanted, lambda v: PASSES * v),
-                wanted,
-                None,
-                "at its flow or more with every other open",
-            ),
-        )
-    ]
+    limits = _times(emitter.flow_lph if emitter else None, PASSES, None)
+    return [_ask("index/flow_lph", label, "L/h", 0, limits, "at its flow or more with every other open")]
 
 
 def direct_flow_lph(house: House) -> float | None:
@@ -439,133 +313,73 @@ def direct_flow_lph(house: House) -> float | None:
     return float(flows[beyond[0]]) if len(beyond) else float(flows[-1])
 
 
-def _direct(house: House, values: Values) -> list[tuple[str, Band]]:
-    wanted = direct_flow_lph(house)
-    measured = values.get("direct/flow_lph")
-    out = [
-        (
-            "direct/flow_lph",
-            Band(
-                "Water through the machine, run directly",
-                "L/h",
-                0,
-                _or(wanted, lambda v: 0.85 * v),
-                wanted,
-                _or(wanted, lambda v: 1.15 * v),
-                "its pump against the index circuit",
-                channel="flow_lph",
-            ),
-        )
-    ]
+def _direct(house: House, values: Values) -> Asked:
+    wanted, measured = direct_flow_lph(house), values.get("direct/flow_lph")
+    limits = _times(wanted, 1.0 - DIRECT_WIDE, 1.0 + DIRECT_WIDE)
+    label = "Water through the machine, run directly"
+    out = [_ask("direct/flow_lph", label, "L/h", 0, limits, "its pump against the index circuit", "flow_lph")]
     if wanted and measured is not None:
+        off, most = 100.0 * (measured / wanted - 1.0), 100.0 * DIRECT_WIDE
         out.append(
-            (
-                "direct/error",
-                Band(
-                    "The prediction was off by",
-                    "%",
-                    0,
-                    -15.0,
-                    0.0,
-                    15.0,
-                    "kept, for the next house",
-                    derived=True,
-                    value=100.0 * (measured / wanted - 1.0),
-                ),
+            _so(
+                "direct/error", "The prediction was off by", "%", 0, off, (-most, 0.0, most), "kept, for the next house"
             )
         )
     return out
 
 
-def _low(house: House, values: Values) -> list[tuple[str, Band]]:
-    least = house.expected.house.design.pipework.least_flow_lph if house.expected else None
+def _low(house: House, values: Values) -> Asked:
+    design = _design(house)
+    least = design.pipework.least_flow_lph if design else None
     before, after = values.get("strainer/before_lph"), values.get("strainer/after_lph")
-    wanted = house.flow_lph
+    least_limits = (1.05 * least, None, None) if least else OPEN
+    passes = _times(house.flow_lph, PASSES, None)
     out = [
-        ("strainer/before_lph", Band("Flow before the strainer is cleaned", "L/h", 0, channel="flow_lph")),
-        (
-            "strainer/after_lph",
-            Band(
-                "Flow after",
-                "L/h",
-                0,
-                _or(wanted, lambda v: PASSES * v),
-                wanted,
-                None,
-                "house flow at 95 % of design passes",
-                channel="flow_lph",
-            ),
-        ),
-        (
+        _ask("strainer/before_lph", "Flow before the strainer is cleaned", "L/h", 0, channel="flow_lph"),
+        _ask("strainer/after_lph", "Flow after", "L/h", 0, passes, "house flow at 95 % of design passes", "flow_lph"),
+        _ask(
             "low/flow_lph",
-            Band(
-                "Least flow, every valve shut that can",
-                "L/h",
-                0,
-                _or(least, lambda v: 1.05 * v),
-                None,
-                None,
-                "the machine's least flow and a little more",
-                channel="flow_lph",
-            ),
+            "Least flow, every valve shut that can",
+            "L/h",
+            0,
+            least_limits,
+            "the machine's least flow and a little more",
+            "flow_lph",
         ),
     ]
     if before and after:
+        gain = 100.0 * (after / before - 1.0)
         out.append(
-            (
+            _so(
                 "strainer/gain",
-                Band(
-                    "Cleaning gained",
-                    "%",
-                    0,
-                    None,
-                    None,
-                    10.0,
-                    "more than a tenth: it will clog again soon",
-                    derived=True,
-                    value=100.0 * (after / before - 1.0),
-                ),
+                "Cleaning gained",
+                "%",
+                0,
+                gain,
+                (None, None, 10.0),
+                "more than a tenth: it will clog again soon",
             )
         )
     return out
 
 
-def _set(house: House, values: Values) -> list[tuple[str, Band]]:
-    if house.expected is None:
+def _set(house: House, values: Values) -> Asked:
+    design = _design(house)
+    if design is None:
         return []
-    control = control_of(house.expected.house.view, house.expected.house.design)
-    curve = house.expected.house.design.curve
     out = []
-    for key, label, outdoor, channel in (
-        ("set/cold_flow_c", "Water dialled in at the cold end", curve.cold_out_c, "cold_flow_c"),
-        ("set/mild_flow_c", "Water dialled in at the mild end", curve.mild_out_c, "mild_flow_c"),
+    for key, label, outdoor in (
+        ("cold_flow_c", "cold", design.curve.cold_out_c),
+        ("mild_flow_c", "mild", design.curve.mild_out_c),
     ):
-        wanted = (
-            float(np.interp(outdoor, control.line_from_c + np.arange(len(control.line_c)), control.line_c))
-            if outdoor is not None
-            else None
-        )
-        out.append(
-            (
-                key,
-                Band(
-                    label,
-                    "°C",
-                    1,
-                    _or(wanted, lambda v: v - 0.6),
-                    wanted,
-                    _or(wanted, lambda v: v + 0.6),
-                    "as the curve card has it",
-                    channel=channel,
-                ),
-            )
-        )
+        wanted = house.line_c(outdoor) if outdoor is not None else None
+        said = f"Water dialled in at the {label} end"
+        out.append(_ask(f"set/{key}", said, "°C", 1, _about(wanted, 0.6, 0.6), "as the curve card has it", key))
     return out
 
 
-def _sound(house: House, values: Values) -> list[tuple[str, Band]]:
-    heard = None
-    limit = None
+def _sound(house: House, values: Values) -> Asked:
+    limits = OPEN
     if house.expected is not None:
         scheme = house.expected.house.view.scheme
         candidate = scheme.candidates.get(scheme.chosen or "") if scheme else None
@@ -573,68 +387,60 @@ def _sound(house: House, values: Values) -> list[tuple[str, Band]]:
             (p for p in house.expected.house.design.places.places if candidate and p.id == candidate.place), None
         )
         worst = max(place.heard, key=lambda one: one.together_db - one.limit_db, default=None) if place else None
-        if worst is not None:
-            heard, limit = worst.together_db, worst.limit_db
-    return [
-        ("sound/db", Band("At the worst neighbour's window", "dB", 1, None, heard, limit, "the rule the job follows"))
-    ]
+        limits = (None, worst.together_db, worst.limit_db) if worst is not None else OPEN
+    return [_ask("sound/db", "At the worst neighbour's window", "dB", 1, limits, "the rule the job follows")]
 
 
-def _hygiene(house: House, values: Values) -> list[tuple[str, Band]]:
+def _hygiene(house: House, values: Values) -> Asked:
     wanted = house.expected.house.view.practice.hygiene_c if house.expected else 60.0
     return [
-        (
+        _ask(
             "hygiene/store_c",
-            Band("Store at the end of the cycle", "°C", 1, wanted, wanted, None, "the school the job follows"),
+            "Store at the end of the cycle",
+            "°C",
+            1,
+            (wanted, wanted, None),
+            "the school the job follows",
         ),
-        (
+        _ask(
             "hygiene/tap_c",
-            Band("Nearest tap, through the mixing valve", "°C", 1, None, None, 50.0, "above about 50 °C it scalds"),
+            "Nearest tap, through the mixing valve",
+            "°C",
+            1,
+            (None, None, 50.0),
+            "above about 50 °C it scalds",
         ),
     ]
 
 
-def _meters(house: House, values: Values) -> list[tuple[str, Band]]:
+def _meters(house: House, values: Values) -> Asked:
     out = [
-        ("meter/electric_kwh", Band("Electricity over the run", "kWh", 2)),
-        ("meter/heat_kwh", Band("Heat over the run", "kWh", 2)),
-        ("meter/outdoor_c", Band("Outdoors, on the mean", "°C", 1, channel="outdoor_c")),
-        ("meter/flow_c", Band("Flow, on the mean", "°C", 1, channel="supply_c")),
+        _ask("meter/electric_kwh", "Electricity over the run", "kWh", 2),
+        _ask("meter/heat_kwh", "Heat over the run", "kWh", 2),
+        _ask("meter/outdoor_c", "Outdoors, on the mean", "°C", 1, channel="outdoor_c"),
+        _ask("meter/flow_c", "Flow, on the mean", "°C", 1, channel="supply_c"),
     ]
-    electric, heat, outdoor, supply = (
-        values.get(f"meter/{one}") for one in ("electric_kwh", "heat_kwh", "outdoor_c", "flow_c")
-    )
+    electric, heat, at = values.get("meter/electric_kwh"), values.get("meter/heat_kwh"), _at(house, values, "meter")
     if electric and heat is not None:
-        at = house.machine(outdoor, supply) if outdoor is not None and supply is not None else None
-        cop = at[2] if at else None
+        limits = _times(at[2] if at else None, COP_LOW, COP_HIGH)
         out.append(
-            (
-                "meter/cop",
-                Band(
-                    "COP by the meters",
-                    "",
-                    2,
-                    _or(cop, lambda v: v * COP_LOW),
-                    cop,
-                    _or(cop, lambda v: v * COP_HIGH),
-                    "its map at this air and water",
-                    derived=True,
-                    value=heat / electric,
-                ),
-            )
+            _so("meter/cop", "COP by the meters", "", 2, heat / electric, limits, "its map at this air and water")
         )
     return out
 
 
-def _week(house: House, values: Values) -> list[tuple[str, Band]]:
+def _week(house: House, values: Values) -> Asked:
     return [
-        (
+        _ask(
             "week/starts_a_day",
-            Band("Starts a day", "", 0, None, None, 24.0, "more than one an hour wears it (common practice)"),
+            "Starts a day",
+            "",
+            0,
+            (None, None, 24.0),
+            "more than one an hour wears it (common practice)",
         ),
-        (
-            "week/backup_kwh",
-            Band("Backup heat in the week", "kWh", 0, None, None, 5.0, "none but in the hygiene cycle"),
+        _ask(
+            "week/backup_kwh", "Backup heat in the week", "kWh", 0, (None, None, 5.0), "none but in the hygiene cycle"
         ),
     ]
 

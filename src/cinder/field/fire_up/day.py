@@ -170,6 +170,8 @@ def _notes(job: Job, house: House) -> list[str]:
     tried = job.fire_up.steps.get("direct", Step()).values.get("direct/flow_lph")
     if wanted and tried:
         out.append(f"Direct running: predicted {wanted:.0f} L/h, measured {tried:.0f} L/h.")
+    if house.expected is not None and not house.expected.house.house.hot_water.at_h.size:
+        out.append("No hot water is made by this machine, as designed: its steps are left out.")
     if job.fire_up.second_visit:
         out.append(f"Second visit: {job.fire_up.second_visit}.")
     return out

@@ -124,6 +124,7 @@
 			{#key step.key}<Cautions cautions={step.cautions} />{/key}
 			{#key step.key}{#each step.asks as ask (ask.key)}<AskRow
 						{ask}
+						value={kept.values?.[ask.key] ?? null}
 						{plant}
 						commit={value(ask.key, ask.label)}
 					/>{/each}{/key}

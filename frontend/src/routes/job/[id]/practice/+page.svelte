@@ -43,6 +43,8 @@
 		busy = false;
 		list.ask();
 	}
+	/** A house nothing heats by a machine cannot be run. */
+	const lacking = $derived(!session.job?.schemes?.[session.scheme ?? '']?.chosen);
 	const begin = (): void => void said(api.POST('/api/jobs/{job_id}/practice', { params: { path }, body: { level } }));
 	const open = (id: string): void =>
 		void said(api.GET('/api/jobs/{job_id}/practice/{attempt}', { params: { path: { ...path, attempt: id } } }));
@@ -93,7 +95,7 @@
 				commit={(v) => (level = (v ?? 'usual') as typeof level)}
 			/></label
 		>
-		<button class="btn btn-neutral" disabled={busy} onclick={begin}>Begin</button>
+		<button class="btn btn-neutral" disabled={busy || lacking} onclick={begin}>Begin</button>
 		{#if busy}<span class="note" role="status">The house is being run in.</span>{/if}
 	</div>
 	{#if list.found?.attempts.length}
