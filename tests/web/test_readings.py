@@ -5,26 +5,12 @@ import subprocess
 import sys
 import time
 
-import httpx
 import pytest
 
-from tests.conftest import GATEWAY, oat_store, tansy_cut
+from tests.conftest import GATEWAY, oat_store
 
 CSV = {"content-type": "text/csv"}
 NUMBER = itertools.count()
-
-
-@pytest.fixture(scope="module")
-def client(server):
-    with httpx.Client(base_url=server.url, timeout=120) as client:
-        yield client
-
-
-@pytest.fixture
-def job(client):
-    document = tansy_cut() | {"id": f"plant-{next(NUMBER)}"}
-    assert client.post("/api/jobs/import", json=document).status_code == 201
-    return document["id"]
 
 
 def lines(days=3):

@@ -151,7 +151,7 @@
 							<div class="grid min-h-9 grid-cols-[1fr_auto] items-baseline gap-2">
 								<dt>at {amount(end.out, '°C')} outside</dt>
 								<dd class="tabular-nums">
-									{#if end.was !== end.is}<span class="note">{fig(end.was, '°C')} →</span>
+									{#if end.was !== end.is}<span class="me-2 note">{fig(end.was, '°C')} →</span>
 									{/if}<b class="figure text-[22px]">{fig(end.is, '°C')}<span class="unit">{unitName('°C')}</span></b>
 								</dd>
 							</div>
