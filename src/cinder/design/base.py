@@ -34,6 +34,10 @@ Screen = Literal[
     "fire-up",
     "wiring",
     "practice",
+    "offer",
+    "pack",
+    "winters",
+    "promise",
 ]
 _put = object.__setattr__
 PLAIN = (str, int, float, type(None))

@@ -14,12 +14,14 @@ def by_step() -> dict[str, list[Caution]]:
     out: dict[str, list[Caution]] = {}
     for entry in load().cautions.values():
         for step in entry.steps:
-            out.setdefault(step, []).append(
-                Caution(
-                    id=entry.id, hazard=entry.hazard, line=entry.line, what=entry.what, who=entry.who, rule=entry.rule
-                )
-            )
+            out.setdefault(step, []).append(caution(entry.id))
     return out
+
+
+def caution(key: str) -> Caution:
+    """One caution by its name in the table."""
+    e = load().cautions[key]
+    return Caution(id=e.id, hazard=e.hazard, line=e.line, what=e.what, who=e.who, rule=e.rule)
 
 
 class Caution(Result):

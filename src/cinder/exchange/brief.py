@@ -253,7 +253,7 @@ class _Builder:
         scheme["emitters"] = {
             item["id"]: {"action": item["action"]}
             | ({"spec": self.spec(item, key)} if item["action"] in ("replace", "add") else {})
-            | {name: item[name] for name in ("room", "label") if name in item}
+            | {name: item[name] for name in ("room", "label", "cost_minor") if name in item}
             for item in row.get("emitters", [])
         }
         scheme["pipes"] = {
@@ -279,7 +279,7 @@ class _Builder:
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
         survey["walk_round"] = source.get("walk_round", {})
-        for name in ("site", "practice", "prices", "tariff", "grants"):
+        for name in ("site", "practice", "prices", "tariff", "grants", "handover"):
             self.job[name] = source.get(name, {})
         self.job["climate"] |= {name: source[name] for name in ("rule", "correct_height") if name in source}
         if "design_c" in source:

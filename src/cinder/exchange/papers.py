@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable
 from functools import lru_cache
 from importlib.resources import files
 from typing import Any
@@ -12,6 +14,8 @@ FONTS = (
     "atkinson-400.woff2", "atkinson-700.woff2", "atkinson-ext-400.woff2", "atkinson-ext-700.woff2", "bricolage-700.woff2",
 )  # fmt: skip
 PACKAGED = "packaged:"
+OWN_PICTURE = re.compile(r"picture:([0-9a-f]{64})")
+Picture = Callable[[str], bytes]
 
 
 def font(name: str) -> bytes:
@@ -26,23 +30,30 @@ def _fetcher() -> Any:
     from weasyprint.urls import URLFetcher, URLFetcherResponse  # slow to import: only when a paper is drawn
 
     class PackagedOnly(URLFetcher):  # type: ignore[misc]
-        """Gives packaged fonts; every other address ends the drawing."""
+        """Gives packaged fonts, and pictures of the job itself; every other address ends the drawing."""
+
+        def __init__(self, picture: Picture | None) -> None:
+            super().__init__(fail_on_errors=True)
+            self.picture = picture
 
         def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
             name = url.removeprefix(PACKAGED)
-            if not url.startswith(PACKAGED) or name not in FONTS:
-                raise ValueError(f"nothing is fetched but what is packaged: {url}")
-            return URLFetcherResponse(url, font(name), headers={"Content-Type": "font/woff2"})
+            if url.startswith(PACKAGED) and name in FONTS:
+                return URLFetcherResponse(url, font(name), headers={"Content-Type": "font/woff2"})
+            if self.picture is not None and (found := OWN_PICTURE.fullmatch(url)):
+                return URLFetcherResponse(url, self.picture(found[1]), headers={"Content-Type": "image/jpeg"})
+            raise ValueError(f"nothing is fetched but what is packaged: {url}")
 
-    return PackagedOnly(fail_on_errors=True)
+    return PackagedOnly
 
 
-def pdf(page: str) -> bytes:
-    """The page as PDF. Raises `Refused` where it would fetch anything that is not packaged with it."""
+def pdf(page: str, picture: Picture | None = None) -> bytes:
+    """The page as PDF; `picture` gives the JPEG of a fingerprint, for `picture:<sha256>`. Raises `Refused` where it would fetch anything
+    that is neither packaged nor the job's own."""
     from weasyprint import HTML
     from weasyprint.urls import FatalURLFetchingError
 
     try:
-        return bytes(HTML(string=page, url_fetcher=_fetcher()).write_pdf())
+        return bytes(HTML(string=page, url_fetcher=_fetcher()(picture)).write_pdf())
     except FatalURLFetchingError as error:  # no Exception of the ordinary kind: nobody else would catch it
         raise Refused(f"A paper may not fetch anything: {error.__cause__ or error}") from None

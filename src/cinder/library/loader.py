@@ -27,6 +27,7 @@ from cinder.library.entries import (
     GlycolEntry,
     HeatedBuildEntry,
     ItemEntry,
+    LabourEntry,
     LayerEntry,
     MachineEntry,
     ManifoldKindEntry,
@@ -38,9 +39,12 @@ from cinder.library.entries import (
     PlantPartEntry,
     PumpEntry,
     QuestionEntry,
+    RecordEntry,
     SpreadEntry,
     TablesEntry,
     TappingEntry,
+    TradeEntry,
+    UpkeepEntry,
     WallSignEntry,
 )
 
@@ -83,6 +87,10 @@ class Library:
     pumps: dict[str, PumpEntry]
     glycols: dict[str, GlycolEntry]
     plant_parts: dict[str, PlantPartEntry]
+    labour: dict[str, LabourEntry]
+    trades: dict[str, TradeEntry]
+    records: dict[str, RecordEntry]
+    upkeep: dict[str, UpkeepEntry]
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -184,6 +192,11 @@ def _plant_parts() -> dict[str, PlantPartEntry]:
     return _entries(PlantPartEntry, rows, "plant_parts.toml")
 
 
+def _trades() -> dict[str, TradeEntry]:
+    rows = {key: {"label": label, "minor_per_h": minor} for key, (label, minor) in _read("trades.toml").items()}
+    return _entries(TradeEntry, rows, "trades.toml")
+
+
 def generic_csv() -> bytes:
     """The generic sizes as the CSV they are kept in."""
     return files("cinder.library").joinpath("data", "catalogue.csv").read_bytes()
@@ -232,4 +245,8 @@ def load() -> Library:
         pumps=_entries(PumpEntry, _read("pumps.toml"), "pumps.toml"),
         glycols=_entries(GlycolEntry, _read("glycols.toml"), "glycols.toml"),
         plant_parts=_plant_parts(),
+        labour=_entries(LabourEntry, _read("labour.toml"), "labour.toml"),
+        trades=_trades(),
+        records=_entries(RecordEntry, _read("records.toml"), "records.toml"),
+        upkeep=_entries(UpkeepEntry, _read("upkeep.toml"), "upkeep.toml"),
     )

@@ -33,6 +33,7 @@ from cinder.model.base import (
     Title,
 )
 from cinder.model.fire_up import FireUp
+from cinder.model.handover import Handover
 from cinder.model.practice import Practice
 from cinder.model.scheme import Scheme
 from cinder.model.survey import Answer, Survey
@@ -311,3 +312,4 @@ class Job(Part):
     active_scheme: Id | None = None
     visits: Annotated[dict[Id, Visit], Field(max_length=200)] = {}
     fire_up: FireUp = FireUp()
+    handover: Handover = Handover()

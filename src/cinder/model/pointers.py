@@ -48,6 +48,9 @@ POINTERS = (
     Pointer("pipe", "/survey/pipes/*/parent", "heir"),
     Pointer("pipe", "/schemes/*/pipes/*/run/parent", "heir"),
     Pointer("pipe", "/schemes/*/pipes/=", "entry", 4),
+    Pointer("scheme", "/active_scheme", "field"),
+    Pointer("scheme", "/handover/offer/variants/[]", "item"),
+    Pointer("scheme", "/handover/offer/lines/*/scheme", "entry", 4),
     Pointer("candidate", "/schemes/*/chosen", "field"),
     Pointer("unit place", "/schemes/*/candidates/*/place", "field"),
     Pointer("store", "/schemes/*/hot_water/keeps", "field"),
@@ -71,7 +74,7 @@ HOMES = {
     "space": ("/survey/spaces/*",), "neighbour": ("/survey/neighbours/*",), "part": ("/survey/parts/*",),
     "storey": ("/survey/storeys/*",), "candidate": ("/schemes/*/candidates/*",), "construction": ("/library/constructions/*",),
     "unit place": ("/site/places/*",), "store": ("/survey/stores/*",),
-    "opening": ("/survey/rooms/*/faces/*/openings/*",),
+    "opening": ("/survey/rooms/*/faces/*/openings/*",), "scheme": ("/schemes/*",),
 }  # fmt: skip
 """Where what is pointed at lies."""
 HEIR = "parent"

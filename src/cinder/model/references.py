@@ -19,6 +19,7 @@ def problems(job: Job) -> list[Problem]:
     for key, scheme in job.schemes.items():
         found += _scheme(job, scheme, f"/schemes/{key}")
     found += _seen(job)
+    found += _offered(job)
     if job.active_scheme is not None and job.active_scheme not in job.schemes:
         found.append(_missing("/active_scheme", "scheme", job.active_scheme))
     if job.climate.entry is not None and job.climate.entry not in job.library.climates:
@@ -39,6 +40,17 @@ def _seen(job: Job) -> Found:
         for emitter in seen.tails:
             if emitter not in emitters:
                 yield _missing(f"{where}/tails/{emitter}", "emitter", emitter)
+
+
+def _offered(job: Job) -> Found:
+    """The offer names schemes that are there."""
+    offer = job.handover.offer
+    for scheme in offer.variants:
+        if scheme not in job.schemes:
+            yield _missing("/handover/offer/variants", "scheme", scheme)
+    for key, line in offer.lines.items():
+        if line.scheme is not None and line.scheme not in job.schemes:
+            yield _missing(f"/handover/offer/lines/{key}/scheme", "scheme", line.scheme)
 
 
 def _missing(path: str, what: str, name: str) -> Problem:

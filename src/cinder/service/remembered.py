@@ -112,7 +112,7 @@ class Remembered:
                     self._making.pop(key, None)
             return made
 
-    def _slowly(self, key: Hashable, make: Callable[[], T]) -> T:
+    def slowly(self, key: Hashable, make: Callable[[], T]) -> T:
         """As `_remembered`, for what takes longer than an edit: one such work at a time.
 
         Two at once would each take twice as long on one interpreter, and an edit between them three times.
@@ -153,7 +153,7 @@ class Remembered:
 
     def doubts(self, who: Who, job: Job, version: int) -> Doubts:
         """The sampled range of a version: slow, so asked for apart from the edit, and remembered."""
-        return self._slowly(("doubts", who.company_id, job.id, version), lambda: doubts.judge(job))
+        return self.slowly(("doubts", who.company_id, job.id, version), lambda: doubts.judge(job))
 
     def weather(self, who: Who, job: Job) -> tuple[HourlyYear | None, float]:
         """The hourly year of the job's climate, and what the height correction takes off it, K."""
@@ -173,7 +173,7 @@ class Remembered:
     def year(self, who: Who, job: Job, version: int) -> Year:
         """The house through the year."""
         weather, shift = self.weather(who, job)
-        return self._slowly(
+        return self.slowly(
             ("year", who.company_id, job.id, version, weather is not None),
             lambda: year.judge(
                 job, self.design(who, job, version), weather, shift_k=shift, kept=self.years(who, job.id)
@@ -188,7 +188,7 @@ class Remembered:
     def controllers(self, who: Who, job: Job, version: int) -> ControllersFound:
         """The kinds of controller beside each other, and the need's band."""
         scales = self._loss_range(who, job, version)
-        return self._slowly(
+        return self.slowly(
             ("controllers", who.company_id, job.id, version),
             lambda: controllers.judge(job, self.design(who, job, version), loss_range=scales),
         )
@@ -196,7 +196,7 @@ class Remembered:
     def twin(self, who: Who, job: Job, version: int) -> TwinFound:
         """The house run in every way that is argued about, through a year."""
         weather, shift = self.weather(who, job)
-        return self._slowly(
+        return self.slowly(
             ("twin", who.company_id, job.id, version, weather is not None),
             lambda: scenarios.judge(job, weather, shift_k=shift),
         )
@@ -205,7 +205,7 @@ class Remembered:
         """What to set at the room controller, and why."""
         found = self.twin(who, job, version)
         weather, _ = self.weather(who, job)
-        return self._slowly(
+        return self.slowly(
             ("room control", who.company_id, job.id, version, weather is not None),
             lambda: room_control.judge(job, found),
         )
@@ -213,7 +213,7 @@ class Remembered:
     def twin_week(self, who: Who, job: Job, version: int, week: Week, way: str) -> WeekFound:
         """A week of it, run in one way."""
         weather, shift = self.weather(who, job)
-        return self._slowly(
+        return self.slowly(
             ("twin week", who.company_id, job.id, version, weather is not None, week, way),
             lambda: scenarios.week_of(job, weather, week=week, scenario=way, shift_k=shift),
         )
@@ -237,26 +237,26 @@ class Remembered:
                     logs.append(log_of(source.label, found.at, column, twin.rooms, twin.emitters))
             return correction.judge(job, weather, logs)
 
-        return self._slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)
+        return self.slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)
 
     def fire_up(self, who: Who, job: Job, version: int, live: Mapping[str, float] | None = None) -> FireUpFound:
         """The commissioning day as it stands, beside what the plant says now."""
         weather, _ = self.weather(who, job)
         stamp = tuple(sorted((live or {}).items()))
-        return self._slowly(
+        return self.slowly(
             ("fire-up", who.company_id, job.id, version, weather is not None, stamp),
             lambda: day.judge(job, weather, live=live),
         )
 
     def wiring(self, who: Who, job: Job, version: int) -> WiringFound:
         """The controller record."""
-        return self._slowly(("wiring", who.company_id, job.id, version), lambda: wiring.judge(job))
+        return self.slowly(("wiring", who.company_id, job.id, version), lambda: wiring.judge(job))
 
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""
         weather, shift = self.weather(who, job)
         result, scales = self.design(who, job, version), self._loss_range(who, job, version)
-        return self._slowly(
+        return self.slowly(
             ("running", who.company_id, job.id, version, weather is not None),
             lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales, kept=self.years(who, job.id)),
         )
@@ -270,7 +270,7 @@ class Remembered:
         table = self.company.measures(who, load().measures)
         panels, lists = self.company.emitter_prices(who, load().emitter_prices), self.company.catalogues(who)
         marks = tuple(entry_sha256(e) for e in (*table.values(), *panels.values(), *lists, *own.values()))
-        return self._slowly(
+        return self.slowly(
             ("alternatives", who.company_id, job.id, version, weather is not None, marks),
             lambda: alternatives.judge(
                 job,
@@ -292,15 +292,15 @@ class Remembered:
             sun = spare_day_w(view(job, Findings()), weather) if weather is not None else None
             return water_day.judge(job, self.design(who, job, version), sun)
 
-        return self._slowly(("water days", who.company_id, job.id, version, weather is not None), made)
+        return self.slowly(("water days", who.company_id, job.id, version, weather is not None), made)
 
     def flows(self, who: Who, job: Job, version: int) -> FlowsFound:
         """What every emitter really gets, how the house is balanced, and what would leave the pump more room."""
-        return self._slowly(
+        return self.slowly(
             ("flows", who.company_id, job.id, version), lambda: flows.judge(job, self.design(who, job, version))
         )
 
-    def _plant_parts(self, who: Who) -> tuple[dict[str, PlantPartEntry], frozenset[str], Hashable]:
+    def plant_parts(self, who: Who) -> tuple[dict[str, PlantPartEntry], frozenset[str], Hashable]:
         """The table of parts as the company prices it, the rows that are its own, and what it is remembered by."""
         table = self.company.plant_parts(who, load().plant_parts)
         own = frozenset(key for key, entry in table.items() if entry is not load().plant_parts[key])
@@ -308,37 +308,37 @@ class Remembered:
 
     def separating(self, who: Who, job: Job, version: int) -> SeparatingFound:
         """One circuit or two: every way through the whole chain."""
-        table, _, mark = self._plant_parts(who)
-        return self._slowly(
+        table, _, mark = self.plant_parts(who)
+        return self.slowly(
             ("separating", who.company_id, job.id, version, mark),
             lambda: separating.judge(job, self.design(who, job, version), table),
         )
 
     def protecting(self, who: Who, job: Job, version: int) -> ProtectingFound:
         """Glycol, freeze valves or neither."""
-        table, _, mark = self._plant_parts(who)
-        return self._slowly(
+        table, _, mark = self.plant_parts(who)
+        return self.slowly(
             ("protecting", who.company_id, job.id, version, mark),
             lambda: protecting.judge(job, self.design(who, job, version), table),
         )
 
     def plant(self, who: Who, job: Job, version: int) -> PlantFound:
         """The plant as a picture."""
-        return self._slowly(
+        return self.slowly(
             ("plant", who.company_id, job.id, version),
             lambda: plant.judge(job, self.design(who, job, version), load().plant_parts),
         )
 
     def routes(self, who: Who, job: Job, version: int) -> RoutesFound:
         """Pipes on the plan, and a tree laid by rule."""
-        return self._slowly(
+        return self.slowly(
             ("routes", who.company_id, job.id, version), lambda: routing.judge(job, self.design(who, job, version))
         )
 
     def materials(self, who: Who, job: Job, version: int) -> MaterialsFound:
         """What to buy, by the company's prices."""
-        table, own, mark = self._plant_parts(who)
-        return self._slowly(
+        table, own, mark = self.plant_parts(who)
+        return self.slowly(
             ("materials", who.company_id, job.id, version, mark),
             lambda: materials.judge(job, self.design(who, job, version), table, own),
         )
@@ -346,7 +346,7 @@ class Remembered:
     def bills(self, who: Who, job: Job, version: int) -> BillCheck:
         """The calculated loss against the bills."""
         weather, shift = self.weather(who, job)
-        return self._slowly(
+        return self.slowly(
             ("bills", who.company_id, job.id, version, weather is not None),
             lambda: bill_check.judge(job, self.design(who, job, version), weather, shift_k=shift),
         )
@@ -358,28 +358,28 @@ class Remembered:
         lists = self.company.catalogues(who)
         prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values(), *lists))
         mark = (who.company_id, job.id, version, prices)
-        return self._slowly(("options", *mark), lambda: ways.options_of(job, panels, table, lists)), mark
+        return self.slowly(("options", *mark), lambda: ways.options_of(job, panels, table, lists)), mark
 
     def front(self, who: Who, job: Job, version: int) -> Front:
         """The cheapest set of changes for every flow temperature."""
         found, mark = self.options(who, job, version)
-        return self._slowly(("front", mark), lambda: ways.front_of(found))
+        return self.slowly(("front", mark), lambda: ways.front_of(found))
 
     def holding(self, who: Who, job: Job, version: int) -> Holding:
         """Who holds the water up, and what it would do to take one of them out."""
         found, mark = self.options(who, job, version)
-        return self._slowly(("holding", mark), lambda: ways.holding(found))
+        return self.slowly(("holding", mark), lambda: ways.holding(found))
 
     def schemes(self, who: Who, job: Job, version: int) -> Side:
         """Every scheme and the house as found, side by side."""
-        return self._slowly(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
+        return self.slowly(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""
         table = self.company.measures(who, load().measures)
         prices = tuple(entry_sha256(entry) for entry in table.values())
         key = ("measures", who.company_id, job.id, version, prices)
-        return self._slowly(key, lambda: measures.judge(job, table=table))
+        return self.slowly(key, lambda: measures.judge(job, table=table))
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""
@@ -447,6 +447,14 @@ class Remembered:
         """Of job and Design at a version, for a browser to hold against what it has put together."""
         result = self.design(who, applied.job, applied.version)
         return fingerprint(applied.document, self.shown(who, applied.job.id, applied.version, result).whole)
+
+    def fingerprint_of(self, who: Who, job: Job, version: int, document: dict[str, Any]) -> str:
+        """As `fingerprint`, of any version."""
+        result = self.design(who, job, version)
+        return self._remembered(
+            ("fingerprint", who.company_id, job.id, version),
+            lambda: fingerprint(document, self.shown(who, job.id, version, result).whole),
+        )
 
     def answer(
         self, who: Who, applied: Applied, *, holds: int | None = None, **more: object

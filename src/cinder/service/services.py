@@ -8,10 +8,12 @@ from typing import TypeVar
 
 from sqlalchemy import Engine
 
+from cinder.service.handed import Handed
 from cinder.service.lane import Lanes
 from cinder.service.remembered import Remembered
 from cinder.store.attempts import AttemptShelf
 from cinder.store.company import CompanyShelf
+from cinder.store.issued import FileShelf, IssuedShelf
 from cinder.store.log import ChangeLog
 from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
@@ -38,15 +40,19 @@ class Services:
     readings: ReadingShelf
     plants: PlantShelf
     attempts: AttemptShelf
+    issued: IssuedShelf
+    files: FileShelf
+    handed: Handed
 
     @classmethod
     def over(cls, engine: Engine, database: str) -> Services:
         """The services of a process over a database."""
-        log, company = ChangeLog(engine), CompanyShelf(engine)
+        log, company, issued = ChangeLog(engine), CompanyShelf(engine), IssuedShelf(engine)
+        remembered = Remembered(log, company)
         return cls(
             engine,
             log,
-            Remembered(log, company),
+            remembered,
             company,
             PhotoShelf(engine),
             PaperShelf(engine),
@@ -55,6 +61,9 @@ class Services:
             ReadingShelf(engine),
             PlantShelf(engine),
             AttemptShelf(engine),
+            issued,
+            FileShelf(engine),
+            Handed(remembered, issued),
         )
 
     async def slowly(self, who: Who, job_id: str, work: Callable[[Applied], T]) -> T:

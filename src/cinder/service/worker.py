@@ -6,22 +6,28 @@ import asyncio
 import logging
 import sys
 import time
+from dataclasses import replace
 
 import psycopg
 from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import DBAPIError
 
 from cinder.errors import CinderError, NoDatabase
-from cinder.exchange import papers
-from cinder.exchange.report import PAPERS
+from cinder.exchange import pack_zip, papers
+from cinder.exchange.report import PAPERS, Material
+from cinder.handover.pack import PackFound
+from cinder.handover.promise import Promise
 from cinder.service.faults import fault_number
+from cinder.service.handed import Handed
 from cinder.service.plants import PlantWatch
 from cinder.service.remembered import Remembered
 from cinder.service.report import material
 from cinder.store.company import CompanyShelf
 from cinder.store.database import engine, migrate
+from cinder.store.issued import FileShelf, Issued, IssuedShelf
 from cinder.store.log import ChangeLog
-from cinder.store.papers import PaperShelf
+from cinder.store.papers import Paper, PaperShelf
+from cinder.store.photos import PhotoShelf
 from cinder.store.queue import TRIES, Orders, forget_the_dead, run
 from cinder.store.record import Who
 
@@ -39,6 +45,8 @@ class PaperWriter:
         log = ChangeLog(self.engine)
         self.shelf = PaperShelf(self.engine)
         self.remembered = Remembered(log, CompanyShelf(self.engine))
+        self.issued, self.files, self.photos = IssuedShelf(self.engine), FileShelf(self.engine), PhotoShelf(self.engine)
+        self.handed = Handed(self.remembered, self.issued)
         self.log = log
 
     def __call__(self, company_id: str, person_id: str, paper_id: str) -> None:
@@ -56,9 +64,9 @@ class PaperWriter:
             return
         try:
             self.shelf.tell(who, paper_id, progress=10, step="reckoning the job and its range")
-            made_of = material(self.log, self.remembered, who, paper.job_id, paper.version)
+            made_of = material(self.log, self.handed, self.photos, who, paper.job_id, paper.version, issued=paper_id)
             self.shelf.tell(who, paper_id, progress=35, step="laying out the pages")
-            data = papers.pdf(PAPERS[paper.kind][1](made_of, for_print=True))
+            data = self._written(who, paper, made_of)
             self.shelf.finish(who, paper_id, data, time.perf_counter() - started)
         except AWAY:
             raise
@@ -71,6 +79,35 @@ class PaperWriter:
                 return
             self.shelf.tell(who, paper_id, progress=0, step="it is tried once more", state="waiting")
             raise
+
+    def _written(self, who: Who, paper: Paper, made_of: Material) -> bytes:
+        """The file: a PDF, or the zip of an issued pack."""
+        pack = self.issued.known(who, paper.id) if paper.kind == "pack" else None
+        if pack is None:
+            return papers.pdf(PAPERS[paper.kind][1](made_of, for_print=True), made_of.picture)
+        accepted = next((one for one in self.issued.of_job(who, paper.job_id, "offer") if one.accepted), None)
+        said = PackFound.model_validate(pack.content["pack"])
+        kept = replace(
+            made_of, pack=lambda: said, upkeep=lambda: self.handed.upkeep(who, made_of.job, paper.version, sequence=pack.number),
+            promise=lambda: Promise.model_validate(pack.content["promise"]),
+        )  # fmt: skip
+
+        def brought(sha256: str) -> tuple[str, bytes] | None:
+            return self.files.file(who, sha256) if self.files.has(who, sha256) else None
+
+        return pack_zip.write(
+            kept, self.log.document_at(who, paper.job_id, paper.version), number=pack.number, brought=brought,
+            offer=self._offer_file(who, accepted), told=lambda n, step: self.shelf.tell(who, paper.id, progress=n, step=step),
+        )  # fmt: skip
+
+    def _offer_file(self, who: Who, accepted: Issued | None) -> bytes | None:
+        """The accepted offer as it was issued, with who took it on its front."""
+        if accepted is None:
+            return None
+        made_of = material(
+            self.log, self.handed, self.photos, who, accepted.job_id, accepted.version, issued=accepted.id
+        )
+        return papers.pdf(PAPERS["offer"][1](made_of, for_print=True), made_of.picture)
 
     def _give_up(self, who: Who, paper_id: str, why: str) -> None:
         self.shelf.tell(who, paper_id, progress=0, step=why, state="failed")

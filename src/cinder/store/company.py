@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 from sqlalchemy import Engine, delete, select
@@ -18,10 +18,12 @@ from cinder.library import (
     Entry,
     GrantEntry,
     HourlyYear,
+    LabourEntry,
     MachineEntry,
     MeasureEntry,
     PlaceRuleEntry,
     PlantPartEntry,
+    TradeEntry,
     load,
     shipped_year,
 )
@@ -35,11 +37,14 @@ KINDS: dict[str, type[Entry]] = {
     "constructions": ConstructionEntry, "climates": ClimateEntry, "measures": MeasureEntry, "emitter_prices": EmitterPriceEntry,
     "catalogues": CatalogueEntry, "machines": MachineEntry,
     "place_rules": PlaceRuleEntry, "grants": GrantEntry, "plant_parts": PlantPartEntry,
+    "labour": LabourEntry, "trades": TradeEntry,
 }  # fmt: skip
-PRICED = ("measures", "emitter_prices", "place_rules", "plant_parts")
+PRICED = ("measures", "emitter_prices", "place_rules", "plant_parts", "labour", "trades")
 """Tables whose own rows stand in place of the shipped ones."""
 SHOWN = 12
 YEAR = "text/csv; header=present"
+
+E = TypeVar("E", bound=Entry)
 
 
 def entry_of(kind: str, data: dict[str, Any]) -> Entry:
@@ -114,24 +119,30 @@ class CompanyShelf:
         if gone is None:
             raise NotFound("The company keeps no such entry.")
 
+    def _over(self, who: Who, kind: str, model: type[E], shipped: dict[str, E], *, more: bool = False) -> dict[str, E]:
+        """A shipped table with the company's own rows in place of its own; `more`: rows of other names stand beside them."""
+        own = {key: entry for key, (_, entry) in self.entries(who, kind).items() if isinstance(entry, model)}
+        return {**shipped, **{key: entry for key, entry in own.items() if more or key in shipped}}
+
     def measures(self, who: Who, shipped: dict[str, MeasureEntry]) -> dict[str, MeasureEntry]:
-        """The measures table with the company's own rows in place of the shipped ones."""
-        own = {
-            key: entry for key, (_, entry) in self.entries(who, "measures").items() if isinstance(entry, MeasureEntry)
-        }
-        return {**shipped, **own}
+        """The measures table with the company's own rows in place of the shipped ones, and beside them."""
+        return self._over(who, "measures", MeasureEntry, shipped, more=True)
 
     def emitter_prices(self, who: Who, shipped: dict[str, EmitterPriceEntry]) -> dict[str, EmitterPriceEntry]:
-        """What panels cost, with the company's own rows in place of the shipped ones."""
-        kept = self.entries(who, "emitter_prices").items()
-        own = {key: entry for key, (_, entry) in kept if isinstance(entry, EmitterPriceEntry)}
-        return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
+        """What panels cost the company."""
+        return self._over(who, "emitter_prices", EmitterPriceEntry, shipped)
 
     def plant_parts(self, who: Who, shipped: dict[str, PlantPartEntry]) -> dict[str, PlantPartEntry]:
-        """What the parts of a plant cost, with the company's own rows in place of the shipped ones."""
-        kept = self.entries(who, "plant_parts").items()
-        own = {key: entry for key, (_, entry) in kept if isinstance(entry, PlantPartEntry)}
-        return {**shipped, **{key: entry for key, entry in own.items() if key in shipped}}
+        """What the parts of a plant cost the company."""
+        return self._over(who, "plant_parts", PlantPartEntry, shipped)
+
+    def labour(self, who: Who, shipped: dict[str, LabourEntry]) -> dict[str, LabourEntry]:
+        """How long tasks take the company."""
+        return self._over(who, "labour", LabourEntry, shipped)
+
+    def trades(self, who: Who, shipped: dict[str, TradeEntry]) -> dict[str, TradeEntry]:
+        """What an hour costs the company."""
+        return self._over(who, "trades", TradeEntry, shipped)
 
     def catalogues(self, who: Who) -> tuple[CatalogueEntry, ...]:
         """The lists of products a company brought in."""

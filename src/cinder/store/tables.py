@@ -17,6 +17,7 @@ from sqlalchemy import (
     LargeBinary,
     String,
     Text,
+    UniqueConstraint,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -240,3 +241,49 @@ class AttemptRow(Base):
     at: Mapped[datetime] = mapped_column(server_default=func.now())
 
     __table_args__ = (ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),)
+
+
+class IssuedRow(Base):
+    """An offer or a pack as it was issued: from a version, by an engine, with the fingerprint of job and Design; `content` what it says,
+    never changed afterwards; `accepted` who took which variant, when."""
+
+    __tablename__ = "issued"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64))
+    person_id: Mapped[str] = mapped_column(String(64))
+    kind: Mapped[str] = mapped_column(String(16))
+    number: Mapped[int]
+    version: Mapped[int] = mapped_column(BigInteger)
+    engine: Mapped[str] = mapped_column(Text)
+    fingerprint: Mapped[str] = mapped_column(String(64))
+    content: Mapped[dict[str, Any]]
+    accepted: Mapped[dict[str, Any] | None]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+    __table_args__ = (
+        ForeignKeyConstraint(["company_id", "job_id"], ["jobs.company_id", "jobs.id"]),
+        UniqueConstraint("company_id", "job_id", "kind", "number", name="issued_numbers"),
+    )
+
+
+class FileRow(Base):
+    """A file somebody brought in for the pack, under its fingerprint."""
+
+    __tablename__ = "files"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    person_id: Mapped[str] = mapped_column(String(64))
+    media: Mapped[str] = mapped_column(Text)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class ColumnMapRow(Base):
+    """What the columns of a file of readings were said to be, by the heads of the file: the next such file is read so."""
+
+    __tablename__ = "column_maps"
+    company_id: Mapped[str] = mapped_column(ForeignKey("companies.id"), primary_key=True)
+    heads_sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    mapped: Mapped[dict[str, Any]]
+    at: Mapped[datetime] = mapped_column(server_default=func.now())

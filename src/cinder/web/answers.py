@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -30,6 +30,10 @@ from cinder.design.year.result import Year
 from cinder.field.fire_up.result import FireUpFound
 from cinder.field.result import CorrectionFound
 from cinder.field.wiring import WiringFound
+from cinder.handover.offer import OfferFound
+from cinder.handover.pack import PackFound
+from cinder.handover.promise import Promise
+from cinder.handover.upkeep import UpkeepFound
 from cinder.library import (
     CatalogueEntry,
     CautionEntry,
@@ -41,6 +45,7 @@ from cinder.library import (
     GrantEntry,
     HeatedBuildEntry,
     ItemEntry,
+    LabourEntry,
     MachineEntry,
     ManifoldKindEntry,
     MaterialEntry,
@@ -52,6 +57,7 @@ from cinder.library import (
     QuestionEntry,
     TablesEntry,
     TappingEntry,
+    TradeEntry,
 )
 from cinder.model import Job
 from cinder.twin.practice import PracticeFound
@@ -181,6 +187,8 @@ class LibraryOut(BaseModel):
     tapping: dict[str, TappingEntry]
     pumps: dict[str, PumpEntry]
     plant_parts: dict[str, PlantPartEntry]
+    labour: dict[str, LabourEntry]
+    trades: dict[str, TradeEntry]
     cautions: dict[str, CautionEntry]
     enquiry: dict[str, QuestionEntry]
     walk_round: dict[str, ItemEntry]
@@ -530,3 +538,60 @@ class PaperOut(BaseModel):
 class PapersOut(BaseModel):
     papers: list[PaperOut]
     writer: bool
+
+
+class OfferOut(BaseModel):
+    version: int
+    offer: OfferFound
+
+
+class PackOut(BaseModel):
+    version: int
+    pack: PackFound
+
+
+class UpkeepOut(BaseModel):
+    version: int
+    upkeep: UpkeepFound
+
+
+class PromiseOut(BaseModel):
+    version: int
+    promise: Promise
+
+
+class Accepted(BaseModel):
+    variant: str
+    label: str
+    by: str
+    day: str
+
+
+class IssuedLine(BaseModel):
+    """Something issued; `differs`: how the job as it stands differs from it. `state` of its file."""
+
+    id: str
+    kind: Literal["offer", "pack"]
+    number: int
+    version: int
+    engine: str
+    fingerprint: str
+    at: datetime
+    until: date | None
+    accepted: Accepted | None
+    differs: list[str]
+    state: Literal["waiting", "working", "ready", "failed"]
+    progress: int
+    step: str
+    sentence: str
+
+
+class IssuedOut(BaseModel):
+    version: int
+    issued: list[IssuedLine]
+
+
+class FileOut(BaseModel):
+    sha256: str
+    media: str
+    bytes: int

@@ -31,6 +31,7 @@ from cinder.web.routes import (
     emitters,
     fabric,
     fire_up,
+    handover,
     jobs,
     library,
     machines,
@@ -61,7 +62,7 @@ class Tablet:
 
 ROUTES = (
     library, jobs, edits, doubts, photos, survey, bundles, company, fabric, weather, year, water, fire_up, measures, papers, ways, emitters,
-    catalogues, machines, tariff, readings, practice,
+    catalogues, machines, tariff, readings, practice, handover,
 )  # fmt: skip
 """One router a concept."""
 REFUSALS: dict[int | str, dict[str, Any]] = {

@@ -167,6 +167,14 @@ PaperKind = Literal[
     "controller",
     "materials",
     "electrics",
+    "survey",
+    "offer",
+    "upkeep",
+    "promise",
+    "review",
+    "permissions",
+    "warranties",
+    "pack",
 ]
 """Papers that can be asked for; each has its writer in `exchange.report.PAPERS`."""
 
@@ -174,3 +182,16 @@ PaperKind = Literal[
 class PaperIn(In):
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
     kind: PaperKind = "heat-loss"
+
+
+class IssueIn(In):
+    """`id`: made by the client, so that asked twice it is one."""
+
+    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{8,64}$")]
+    kind: Literal["offer", "pack"]
+
+
+class AcceptIn(In):
+    variant: Annotated[str, Field(max_length=64)]
+    by: Annotated[str, Field(max_length=200)]
+    day: Annotated[str, Field(max_length=10)]

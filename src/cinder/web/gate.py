@@ -37,6 +37,7 @@ SHEETS = ("text/csv", "application/vnd.openxmlformats-officedocument.spreadsheet
 FILES = (
     # method, path, media types, most bytes: everything else that is written is JSON
     ("PUT", re.compile(r"/api/photos/[0-9a-f]{64}"), ("image/*", "application/octet-stream"), MAX_PICTURE),
+    ("PUT", re.compile(r"/api/files"), ("image/*", "application/pdf"), MAX_PICTURE),
     ("POST", re.compile(r"/api/jobs/bundle"), ("application/zip",), MAX_BUNDLE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/sheet"), SHEETS, MAX_FILE),
     ("POST", re.compile(r"/api/weather"), ("text/csv", "text/plain", "application/octet-stream"), MAX_FILE),

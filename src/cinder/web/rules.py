@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import sys
 from dataclasses import asdict
-from typing import Any
+from typing import Any, get_args
 
 import orjson
 from pydantic import BaseModel
@@ -16,6 +16,7 @@ from cinder.design.machine import clear
 from cinder.exchange.report import PAPERS
 from cinder.library.entries.prices import DISTURBS
 from cinder.model import Practice, defaults, imperial
+from cinder.model.handover import PaperKind
 from cinder.model.job import Collectors, Solar
 from cinder.model.pointers import HEIR, HOMES, POINTERS
 
@@ -46,6 +47,7 @@ def rules() -> dict[str, Any]:
         "unit_m": {"wide": clear.UNIT_WIDE_M, "deep": clear.UNIT_DEEP_M},
         "disturbs": DISTURBS,
         "papers": {key: name for key, (name, _) in PAPERS.items()},
+        "paper_kinds": get_args(PaperKind),
         "imperial": {unit: asdict(other) for unit, other in imperial.UNITS.items()},
         "imperial_names": sorted(imperial.NAMES),
     }

@@ -24,14 +24,24 @@ export class CompanyPrices<Row extends { id: string }> {
 		this.rows = { ...this.shipped(), ...Object.fromEntries(entries.map((e) => [e.id, e.entry as unknown as Row])) };
 	}
 
-	/** A price in whole units of the currency; `more`: what is said beside it. */
-	async put(key: string, field: keyof Row & string, value: number | null, more: object = {}): Promise<boolean> {
+	/** A figure of a row: a price in whole units of the currency, or `times` as many as is kept; `more`: what is said beside it. */
+	async put(
+		key: string,
+		field: keyof Row & string,
+		value: number | null,
+		more: object = {},
+		times = 100
+	): Promise<boolean> {
 		const row = this.rows[key];
 		if (!row || value === null) return false;
 		const { error } = await api
 			.PUT('/api/company/{kind}/{key}', {
 				params: { path: { kind: this.kind, key } },
-				body: { ...row, [field]: Math.round(value * 100), ...more } as unknown as Record<string, never>
+				body: {
+					...row,
+					[field]: times === 100 ? Math.round(value * 100) : value * times,
+					...more
+				} as unknown as Record<string, never>
 			})
 			.catch(() => ({ error: { message: 'No line just now.' } }));
 		if (error)

@@ -19,13 +19,15 @@ export type ScreenKey =
 	| 'pipework'
 	| 'plant'
 	| 'materials'
+	| 'offer'
 	| 'report'
 	| 'curve'
 	| 'twin'
 	| 'correction'
 	| 'fire-up'
 	| 'wiring'
-	| 'practice';
+	| 'practice'
+	| 'pack';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] =
 	[
@@ -64,6 +66,7 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 				{ key: 'pipework', label: 'Pipework', shortcut: 'p' },
 				{ key: 'plant', label: 'Plant', shortcut: 'n' },
 				{ key: 'materials', label: 'Materials', shortcut: 'j' },
+				{ key: 'offer', label: 'Offer', shortcut: '5' },
 				{ key: 'report', label: 'Report', shortcut: 'g' }
 			]
 		},
@@ -78,6 +81,11 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 				{ key: 'correction', label: 'Correction desk', shortcut: '3' },
 				{ key: 'practice', label: 'Practice', shortcut: '4' }
 			]
+		},
+		{
+			name: 'Winters',
+			when: 'after',
+			screens: [{ key: 'pack', label: 'Pack', shortcut: '6' }]
 		}
 	];
 

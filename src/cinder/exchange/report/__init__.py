@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from cinder.exchange.report import heat_loss, sheets
+from cinder.exchange.report import handed, heat_loss, sheets
 from cinder.exchange.report.written import Material
 
 PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
@@ -18,6 +18,14 @@ PAPERS: dict[str, tuple[str, Callable[..., str]]] = {
     "controller": ("Controller record", sheets.controller),
     "materials": ("Materials", sheets.materials),
     "electrics": ("For the electrician", sheets.electrics),
+    "survey": ("Survey record", handed.survey),
+    "offer": ("Offer", handed.offer),
+    "upkeep": ("Maintenance plan", handed.upkeep),
+    "promise": ("What is promised", handed.promise),
+    "review": ("Questions and review", handed.review),
+    "permissions": ("Certificates and permissions", handed.permissions),
+    "warranties": ("Serial numbers and warranties", handed.warranties),
+    "pack": ("The pack", handed.index),
 }
 """What may be written, by its key: its name and what writes it (`material`, `for_print`)."""
 

@@ -107,7 +107,7 @@ def curve_card(material: Material, *, for_print: bool = False) -> str:
 def occupant(material: Material, *, for_print: bool = False) -> str:
     """One plain page for those who live there: what is normal, what to turn, what never to touch, whom to call."""
     return written(
-        "occupant.html.j2", "Living with the heating", material, for_print=for_print, entry=_entry(material), found=material.room_control(),
+        "occupant.html.j2", "Living with the heating", material, for_print=for_print, entry=_entry(material), found=material.guide(),
         cautions=[one for one in by_step().get("curve", []) if one.id in ("scalding", "cold-people", "freezing")],
     )  # fmt: skip
 

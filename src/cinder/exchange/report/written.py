@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
-from typing import Any
+from typing import Any, Protocol
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 from markupsafe import Markup, escape
@@ -16,7 +16,7 @@ from cinder import ENGINE_VERSION
 from cinder.design import Design
 from cinder.design.apart.bills.result import BillCheck
 from cinder.design.apart.controllers import ControllersFound
-from cinder.design.apart.doubts.result import Doubts
+from cinder.design.apart.doubts.result import Doubts, Leaving
 from cinder.design.apart.flows import FlowsFound
 from cinder.design.apart.materials import MaterialsFound
 from cinder.design.apart.plant import PlantFound
@@ -30,9 +30,25 @@ from cinder.design.year.result import Year
 from cinder.exchange.papers import FONTS, PACKAGED
 from cinder.field.fire_up.result import FireUpFound
 from cinder.field.wiring import WiringFound
+from cinder.handover.guide import Guide
+from cinder.handover.offer import OfferFound
+from cinder.handover.pack import PackFound
+from cinder.handover.promise import Promise
+from cinder.handover.upkeep import UpkeepFound
 from cinder.model import Job
 from cinder.model.imperial import Told
 from cinder.twin.result import RoomControlFound
+
+
+class AsIssued(Protocol):
+    """How something was issued: its number, when, and who took it."""
+
+    @property
+    def number(self) -> int: ...
+    @property
+    def at(self) -> datetime: ...
+    @property
+    def accepted(self) -> dict[str, Any] | None: ...
 
 
 @dataclass(frozen=True)
@@ -57,6 +73,18 @@ class Material:
     plant: PlantFound
     materials: MaterialsFound
     routes: RoutesFound
+    offer: Callable[[], tuple[OfferFound, AsIssued | None]]
+    """The offer a paper shows, and how it was issued where it was."""
+    pack: Callable[[], PackFound]
+    upkeep: Callable[[], UpkeepFound]
+    promise: Callable[[], Promise]
+    guide: Callable[[], Guide]
+    doubts_leaving: Callable[[], Leaving]
+    """What the survey still lacks."""
+    picture: Callable[[str], bytes]
+    """A photo of the survey by its fingerprint, as JPEG."""
+    fingerprint: str
+    """Of job and Design."""
     version: int
     written_at: datetime
     company: str

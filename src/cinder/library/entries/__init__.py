@@ -30,8 +30,15 @@ from cinder.library.entries.hydraulics import (
     TappingEntry,
 )
 from cinder.library.entries.machine import MachineEntry, PlaceRuleEntry
-from cinder.library.entries.papers import CautionEntry, FireUpEntry, MovedEntry
-from cinder.library.entries.prices import EmitterPriceEntry, FuelEntry, MeasureEntry, PlantPartEntry
+from cinder.library.entries.papers import CautionEntry, FireUpEntry, MovedEntry, RecordEntry, UpkeepEntry
+from cinder.library.entries.prices import (
+    EmitterPriceEntry,
+    FuelEntry,
+    LabourEntry,
+    MeasureEntry,
+    PlantPartEntry,
+    TradeEntry,
+)
 from cinder.library.entries.products import CatalogueEntry, ProductEntry, SpeedEntry
 from cinder.library.entries.survey import (
     AgeEntry,
@@ -74,6 +81,7 @@ __all__ = [
     "ItemEntry",
     "JunctionEntry",
     "Key",
+    "LabourEntry",
     "LayerEntry",
     "MachineEntry",
     "ManifoldKindEntry",
@@ -90,6 +98,7 @@ __all__ = [
     "ProductEntry",
     "PumpEntry",
     "QuestionEntry",
+    "RecordEntry",
     "RoomUseEntry",
     "Share",
     "SpaceKindEntry",
@@ -100,7 +109,9 @@ __all__ = [
     "TappingEntry",
     "Text",
     "Thickness",
+    "TradeEntry",
     "UValue",
+    "UpkeepEntry",
     "ValveEntry",
     "WallSignEntry",
 ]

@@ -1,4 +1,4 @@
-"""Prices: of emitters, fuels, measures."""
+"""Prices: of emitters, fuels, measures, parts; work by task and what an hour of it costs."""
 
 from __future__ import annotations
 
@@ -86,3 +86,32 @@ class MeasureEntry(Entry):
     caution: list[Key] = []
     note: Text = ""
     source: Text = "common practice, a guess to be replaced by the company's own prices"
+
+
+TRADES = ("engineer", "helper", "electrician", "registered")
+"""Who works, by the keys of the table."""
+
+
+class TradeEntry(Entry):
+    """What an hour of somebody costs, minor units."""
+
+    id: Key
+    label: Text
+    minor_per_h: NotNegative
+
+
+class LabourEntry(Entry):
+    """A task: hours once and for every `per`, of a trade, with a helper for a share of them. `fits`: the group of materials whose prices
+    hold this work where they are prices of things fitted; `site`: done at the house; `off`: no heat meanwhile."""
+
+    id: Key
+    label: Text
+    trade: Literal["engineer", "electrician", "registered"]
+    hours: NotNegative
+    per: Text
+    each: NotNegative
+    helper: Share = 0.0
+    site: bool = False
+    off: bool = False
+    fits: Literal["", "Machine and place", "Plant room", "Hot water", "Pipes", "Emitters"] = ""
+    why: Text

@@ -31,7 +31,7 @@ def library_answer() -> bytes:
     body["materials"] = {key: entry.model_dump(mode="json") for key, entry in library.materials.items()}
     body["measures"] = {key: entry.model_dump(mode="json") for key, entry in library.measures.items()}
     body["emitter_prices"] = {key: entry.model_dump(mode="json") for key, entry in library.emitter_prices.items()}
-    for kind in ("coverings", "heated_builds", "manifold_parts", "tapping", "pumps", "plant_parts"):
+    for kind in ("coverings", "heated_builds", "manifold_parts", "tapping", "pumps", "plant_parts", "labour", "trades"):
         body[kind] = {key: entry.model_dump(mode="json") for key, entry in getattr(library, kind).items()}
     body["sha256"] = {
         kind: {key: entry_sha256(entry) for key, entry in getattr(library, kind).items()} for kind in FROZEN

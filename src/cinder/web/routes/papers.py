@@ -18,15 +18,18 @@ from cinder.web import answers, bodies
 from cinder.web.asking import Asker
 from cinder.web.respond import IMMUTABLE, attached, json_response
 
+ZIP = b"PK"
+
 
 def install(app: FastAPI, on: Services) -> None:
-    log, remembered, papers, orders, lanes = on.log, on.remembered, on.papers, on.orders, on.lanes
+    log, papers, orders, lanes = on.log, on.papers, on.orders, on.lanes
 
     @app.get("/api/jobs/{job_id}/report", response_class=HTMLResponse)
     async def report(who: Asker, job_id: str, kind: bodies.PaperKind = "heat-loss") -> Response:
         """A paper as a page: the whole report unless another is asked for."""
-        page = await lanes.slow.run(lambda: PAPERS[kind][1](material(log, remembered, who, job_id)))
-        headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; frame-ancestors 'self'",
+        page = await lanes.slow.run(lambda: PAPERS[kind][1](material(log, on.handed, on.photos, who, job_id)))
+        headers = {"content-security-policy": "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; "
+                   "img-src 'self'; frame-ancestors 'self'",
                    "x-frame-options": "SAMEORIGIN"}  # fmt: skip
         return HTMLResponse(page, headers=headers)
 
@@ -58,9 +61,9 @@ def install(app: FastAPI, on: Services) -> None:
     def paper_file(who: Asker, paper_id: str) -> Response:
         """A finished document."""
         paper = papers.paper(who, paper_id)
-        return attached(
-            papers.file(who, paper_id), f"{paper.job_id}.{paper.kind}.v{paper.version}.pdf", "application/pdf"
-        )
+        data = papers.file(who, paper_id)
+        ending, kind = ("zip", "application/zip") if data[:2] == ZIP else ("pdf", "application/pdf")
+        return attached(data, f"{paper.job_id}.{paper.kind}.v{paper.version}.{ending}", kind)
 
 
 def _paper(paper: Paper) -> dict[str, Any]:

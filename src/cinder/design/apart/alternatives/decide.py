@@ -26,6 +26,7 @@ from cinder.design.result import Design
 from cinder.errors import NotFound
 from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256
 from cinder.model import Frozen, Job, Scheme
+from cinder.model.practice import Practice
 from cinder.model.scheme import Backup, Candidate
 from cinder.physics import heat_pump
 
@@ -165,10 +166,14 @@ def _placed(given: Given, job: Job, entry: MachineEntry, backup: Backup) -> Job:
 
 def _price(given: Given, entry: MachineEntry) -> float:
     """Machine and work where nobody has priced them: by the practice, with the machine's own price where it has one."""
-    p = given.job.practice
+    return given.job.practice.machine_work_minor + machine_goods_minor(given.job.practice, entry)
+
+
+def machine_goods_minor(practice: Practice, entry: MachineEntry) -> float:
+    """A machine alone: its own price, else the practice's by what it gives at A7/W35."""
     if entry.price_minor is not None:
-        return entry.price_minor + p.machine_work_minor
-    return p.machine_work_minor + p.machine_minor_per_kw * _at(entry, RATED_AIR_C, RATED_WATER_C) / 1000
+        return entry.price_minor
+    return practice.machine_minor_per_kw * _at(entry, RATED_AIR_C, RATED_WATER_C) / 1000
 
 
 def _priced(given: Given) -> str:

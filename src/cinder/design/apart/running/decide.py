@@ -152,9 +152,11 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
     second_w = design.separation.pump_w
     row = Running(
         id=key, label=entry.label, chosen=bool(house.scheme and house.scheme.chosen == key), backup=other.label,
-        mode=MODES[candidate.backup.mode] if candidate.backup.kind != "none" else "", heat_kwh=heat, hot_water_kwh=water,
-        machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn, fuel_kwh=burnt,
-        coldest_cop=shown.cop if shown else None,
+        mode=MODES[candidate.backup.mode] if candidate.backup.kind != "none" else "", heat_kwh=heat,
+        heat_range=[kwh(one.shared.load_w) for one in runs], hot_water_kwh=water,
+        machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn,
+        electricity_range=sorted(kwh(one.electric_w) for one in runs),
+        fuel_kwh=burnt, coldest_cop=shown.cop if shown else None,
         performance=_performance(middle, entry, second_w),
         performance_range=_range([_performance(one, entry, second_w) for one in runs]),
         whole=all_heat / drawn if other.electric and drawn > 0 else None,

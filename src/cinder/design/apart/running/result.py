@@ -92,10 +92,13 @@ class Running(Result):
     backup: str
     mode: str
     heat_kwh: float
+    heat_range: list[float]
+    """Heat for the rooms at the P10 and the P90 of the loss."""
     hot_water_kwh: float
     machine_kwh: float
     beside_kwh: float
     electricity_kwh: float
+    electricity_range: list[float]
     fuel_kwh: float
     coldest_cop: float | None
     performance: float | None
