@@ -4,7 +4,7 @@ import html as plain_html
 import io
 import re
 import zlib
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 
 import pypdf
 import pytest
@@ -23,6 +23,7 @@ from cinder.design.apart import (
     separating,
     water_day,
 )
+from cinder.design.apart.doubts import gaps
 from cinder.design.explained import num
 from cinder.errors import Refused
 from cinder.exchange import form_pdf, papers, quick_card
@@ -30,6 +31,11 @@ from cinder.exchange.report import PAPERS, heat_loss
 from cinder.exchange.report.written import Material
 from cinder.field import wiring
 from cinder.field.fire_up import day
+from cinder.handover import offer as offers
+from cinder.handover import pack, upkeep
+from cinder.handover.guide import guide
+from cinder.handover.pack import Facts
+from cinder.handover.promise import promise
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.model.imperial import Told
@@ -43,15 +49,27 @@ def material(document):
     job = parse(document)
     result = design(job)
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+    runs = running.judge(job, result, weather, loss_range=(0.9, 1.1))
+    bought, fire = materials.judge(job, result, PARTS), day.judge(job, weather)
+    control = room_control.judge(job, scenarios.judge(job, weather))
+    facts = Facts(
+        job=job, design=result, materials=bought, runs=runs, fire_up=fire, wiring=wiring.judge(job), accepted=False, offer_issued=False,
+        version=7, today=date(2026, 1, 2),
+    )  # fmt: skip
+    laid = offers.Laid(job, result, bought, runs)
     return Material(
+        offer=lambda: (offers.judge(job, lambda key: laid, labour=load().labour, trades=load().trades), None),
+        pack=lambda: pack.judge(facts), upkeep=lambda: upkeep.plan(job, result, today=date(2026, 1, 2)),
+        promise=lambda: promise(job, result, doubts.judge(job), runs, weather), guide=lambda: guide(job, result, control, constant_h=40.0),
+        doubts_leaving=lambda: gaps.leaving(job), picture=lambda sha256: b"", fingerprint="f" * 64,
         job=job, design=result, doubts=doubts.judge(job), year=year.judge(job, result, weather),
         bill=bill_check.judge(job, result, weather), version=7,
-        runs=running.judge(job, result, weather, loss_range=(0.9, 1.1)), water=water_day.judge(job, result), flows=flows.judge(job, result),
+        runs=runs, water=water_day.judge(job, result), flows=flows.judge(job, result),
         controllers=controllers.judge(job, result, loss_range=(0.9, 1.1)),
-        fire_up=lambda: day.judge(job, weather), wiring=lambda: wiring.judge(job),
-        room_control=lambda: room_control.judge(job, scenarios.judge(job, weather)),
+        fire_up=lambda: fire, wiring=lambda: wiring.judge(job),
+        room_control=lambda: control,
         separating=separating.judge(job, result, PARTS), protecting=protecting.judge(job, result, PARTS),
-        plant=plant.judge(job, result, PARTS), materials=materials.judge(job, result, PARTS), routes=routing.judge(job, result),
+        plant=plant.judge(job, result, PARTS), materials=bought, routes=routing.judge(job, result),
         written_at=datetime(2026, 1, 2, 3, 4, tzinfo=UTC),
         company="Reedmace <Heating>",
     )  # fmt: skip
@@ -207,7 +225,8 @@ def test_a_paper_has_a_title_block_running_heads_and_numbered_pages(written, pag
     for n, page in enumerate(pages):
         assert f"page {n + 1} of {len(pages)}" in page
         assert n == 0 or "The lock-keeper's house, Tansy Cut" in page, n
-        assert "version 7 · 02.01.2026" in page
+        assert "version 7 · engine" in page
+        assert "ffffffffffff · 02.01.2026" in page
     # the list of contents gives the page each part really begins on
     told = [int(found) for found in re.findall(r"^\d+$", pages[0], re.MULTILINE)]
     names = re.findall(r'<li><a href="#\w+">(.*?)</a></li>', page_of)

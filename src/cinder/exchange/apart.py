@@ -11,6 +11,7 @@ import multiprocessing
 import resource
 import threading
 from collections.abc import Callable
+from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from typing import Any, ParamSpec, TypeVar
 
@@ -22,11 +23,22 @@ MEGABYTES = 300
 PATIENCE_S = 20.0
 """What a busy machine may take over the five seconds of work."""
 PRELOADED = ["cinder.exchange.sheet_in", "cinder.exchange.machine_list", "cinder.exchange.rule_list",
-             "cinder.exchange.tariff_csv", "cinder.exchange.readings_csv", "cinder.exchange.plan_dxf", "cinder.exchange.pictures",
+             "cinder.exchange.tariff_csv", "cinder.exchange.readings", "cinder.exchange.plan_dxf", "cinder.exchange.pictures",
              "cinder.exchange.brought",
              "cinder.exchange.weather_file", "cinder.exchange.job_file", "cinder.library.catalogue", "cinder.design", "typer"]  # fmt: skip
 """Readers, and what the command line imports: a process of this kind reads the command it belongs to once more."""
 MB = 1024 * 1024
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What a reader may take."""
+
+    seconds: int = SECONDS
+    megabytes: int = MEGABYTES
+
+
+USUAL = Limits()
 P = ParamSpec("P")
 T = TypeVar("T")
 _lock = threading.Lock()
@@ -34,24 +46,29 @@ _ready = False
 
 
 def apart(reader: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
-    """What `reader` (a function of a module) makes of its arguments, worked out in a process of its own.
+    """What `reader` (a function of a module) makes of its arguments, worked out in a process of its own, within the usual limits.
 
     Raises what the reader raises of our own errors; `TooLarge` when it took more than its time or its memory; `Refused`
     for anything else that ends it.
     """
+    return apart_within(USUAL, reader, *args, **kwargs)
+
+
+def apart_within(limits: Limits, reader: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+    """As `apart`, for a reader whose files may be long."""
     context = _context()
     mine, theirs = context.Pipe(duplex=False)
-    process = context.Process(target=_child, args=(theirs, reader, args, kwargs), daemon=True)
+    process = context.Process(target=_child, args=(theirs, limits, reader, args, kwargs), daemon=True)
     process.start()
     theirs.close()
     try:
-        if not mine.poll(PATIENCE_S + SECONDS):
-            raise _over_time()
+        if not mine.poll(PATIENCE_S + limits.seconds):
+            raise _over_time(limits)
         try:
             kind, said = mine.recv()
         except (EOFError, OSError):
             process.join(timeout=1.0)
-            raise _ended(process.exitcode) from None
+            raise _ended(process.exitcode, limits) from None
     finally:
         mine.close()
         if process.is_alive():
@@ -65,7 +82,9 @@ def apart(reader: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         made: T = said
         return made
     if kind == "memory":
-        raise TooLarge(f"Reading this file takes more than {MEGABYTES} MB: it was stopped. A smaller one is read.")
+        raise TooLarge(
+            f"Reading this file takes more than {limits.megabytes} MB: it was stopped. A smaller one is read."
+        )
     if kind == "refused":
         raise _raised(*said)
     raise Refused(f"This file cannot be read: it is damaged in a way the reader does not know ({said}).")
@@ -82,9 +101,11 @@ def _context() -> multiprocessing.context.ForkServerContext:
     return context
 
 
-def _child(out: Connection, reader: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]) -> None:
+def _child(
+    out: Connection, limits: Limits, reader: Callable[..., Any], args: tuple[Any, ...], kwargs: dict[str, Any]
+) -> None:
     try:
-        _limit()
+        _limit(limits)
         try:
             answer: tuple[str, Any] = ("made", reader(*args, **kwargs))
         except MemoryError:
@@ -101,22 +122,22 @@ def _child(out: Connection, reader: Callable[..., Any], args: tuple[Any, ...], k
         out.close()
 
 
-def _limit() -> None:
+def _limit(limits: Limits) -> None:
     with open("/proc/self/statm") as statm:
         now = int(statm.read().split()[0]) * resource.getpagesize()
-    most = now + MEGABYTES * MB
+    most = now + limits.megabytes * MB
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
-    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS + 1))
+    resource.setrlimit(resource.RLIMIT_CPU, (limits.seconds, limits.seconds + 1))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
-def _over_time() -> TooLarge:
-    return TooLarge(f"Reading this file takes more than {SECONDS} s: it was stopped. A smaller one is read.")
+def _over_time(limits: Limits) -> TooLarge:
+    return TooLarge(f"Reading this file takes more than {limits.seconds} s: it was stopped. A smaller one is read.")
 
 
-def _ended(code: int | None) -> CinderError:
+def _ended(code: int | None, limits: Limits) -> CinderError:
     if code is not None and code < 0 and -code in (9, 24):  # SIGKILL, SIGXCPU
-        return _over_time()
+        return _over_time(limits)
     return Refused(f"This file cannot be read: its reader ended ({code}).")
 
 

@@ -17,6 +17,8 @@ TURNS = {
     "offset": "the button up by {k}", "fixed": "the water's temperature up by {k}",
 }  # fmt: skip
 USUAL_WAIT_H = 40.0
+ALL_OVER = "If you are too warm or too cool all over"
+"""A line of the room controller's page that is said here in full."""
 
 
 class Section(Result):
@@ -42,9 +44,12 @@ def guide(job: Job, design: Design, control: RoomControlFound, *, constant_h: fl
     if control.lacks:
         return Guide(lacks=control.lacks, sections=[], raise_k=raise_k, step_k=STEP_K, wait_days=wait)
     *living, never, call = control.occupant
+    living = [line for line in living if not line.startswith(ALL_OVER)]
     sections = [
         Section(title="How it works", lines=[*_lukewarm(design), *living]),
-        Section(title="If the whole house is too cool", lines=_raising(job, design, raise_k, wait, low=low)),
+        Section(
+            title="If the whole house is too cool, or too warm", lines=_raising(job, design, raise_k, wait, low=low)
+        ),
         Section(title="Valves", lines=_valves(design)),
         Section(title="Hot water", lines=_water(job, design)),
         Section(title="Never touch", lines=[never]),
@@ -80,7 +85,9 @@ def _raising(job: Job, design: Design, raise_k: float, wait: int, *, low: bool) 
     lines.append(
         f"At most {steps} step{'' if steps == 1 else 's'}, {num(steps * STEP_K, 0)} °C in all. Still cool then: call, something else is wrong."
     )
-    lines.append("When everybody is warm, try one step back: every degree less saves a little, every day.")
+    lines.append(
+        "Too warm everywhere, or everybody warm for a week: one step back. Every degree less saves a little, every day."
+    )
     return lines
 
 

@@ -8,6 +8,8 @@ from collections.abc import Callable, Hashable, Mapping
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
+import numpy as np
+
 from cinder import ENGINE_VERSION
 from cinder.design import Design, Effect, design, effect, year
 from cinder.design.apart import (
@@ -71,6 +73,8 @@ SHOWN = 512
 """Designs that are kept as plain values too, for the next difference (our choice): some for every job in hand."""
 CHAINS = 256
 """Jobs whose chain is kept in a process: those somebody works at (our choice)."""
+RECENT_DAYS = 45
+"""A correction is weighed by the last readings of a source (our choice): what was before the last steps says nothing of the next."""
 T = TypeVar("T")
 
 
@@ -233,8 +237,9 @@ class Remembered:
                     if real and source.kind == "stand-in":
                         continue  # what is simulated is not counted beside what is real
                     found = self.readings.hourly(who, job.id, source)
-                    column = {name: found.channel(name) for name in source.channels}
-                    logs.append(log_of(source.label, found.at, column, twin.rooms, twin.emitters))
+                    late = found.at > found.at[-1] - np.timedelta64(RECENT_DAYS, "D") if len(found.at) else slice(0)
+                    column = {name: found.channel(name)[late] for name in source.channels}
+                    logs.append(log_of(source.label, found.at[late], column, twin.rooms, twin.emitters))
             return correction.judge(job, weather, logs)
 
         return self.slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)

@@ -19,7 +19,7 @@ from cinder.store.papers import PaperShelf
 from cinder.store.photos import PhotoShelf
 from cinder.store.plants import PlantShelf
 from cinder.store.queue import Orders
-from cinder.store.readings import ReadingShelf
+from cinder.store.readings import ColumnMaps, ReadingShelf
 from cinder.store.record import Applied, Who
 
 T = TypeVar("T")
@@ -38,6 +38,7 @@ class Services:
     orders: Orders
     lanes: Lanes
     readings: ReadingShelf
+    maps: ColumnMaps
     plants: PlantShelf
     attempts: AttemptShelf
     issued: IssuedShelf
@@ -59,6 +60,7 @@ class Services:
             Orders(database),
             Lanes(),
             ReadingShelf(engine),
+            ColumnMaps(engine),
             PlantShelf(engine),
             AttemptShelf(engine),
             issued,

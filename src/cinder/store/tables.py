@@ -200,6 +200,28 @@ class ReadingRow(Base):
     )
 
 
+class ReadingHourRow(Base):
+    """A source that is whole (a file) by the hour: `mean` of every channel and of what its mode says, `least` and `greatest` of every
+    channel; `hour` its end. Worked out once, so that a year by minutes is drawn at once."""
+
+    __tablename__ = "reading_hours"
+    company_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    job_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    source_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    hour: Mapped[datetime] = mapped_column(primary_key=True)
+    mean: Mapped[list[float | None]] = mapped_column(ARRAY(Float))
+    least: Mapped[list[float | None]] = mapped_column(ARRAY(Float))
+    greatest: Mapped[list[float | None]] = mapped_column(ARRAY(Float))
+
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["company_id", "job_id", "source_id"],
+            ["reading_sources.company_id", "reading_sources.job_id", "reading_sources.id"],
+            ondelete="CASCADE",
+        ),
+    )
+
+
 class WatchedPlantRow(Base):
     """The plant a job is watched at: where, how often, who holds the lease, how it stands. `stand_in`: how a simulated one is to run;
     `orders` settings that are to be written, oldest first."""

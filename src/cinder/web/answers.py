@@ -501,6 +501,18 @@ class ReadingsTaken(BaseModel):
     notes: list[str]
 
 
+class DrawnBand(BaseModel):
+    mean: list[float | None]
+    least: list[float | None]
+    greatest: list[float | None]
+
+
+class DrawnOut(BaseModel):
+    at: list[datetime]
+    width_s: int
+    channels: dict[str, DrawnBand]
+
+
 class WatchedOut(BaseModel):
     """The plant as it is watched; `figures` of its last reading by channel, `age_s` how old by its own worker's clock, `series` the last
     readings of a few channels for a line."""

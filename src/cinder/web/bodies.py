@@ -195,3 +195,17 @@ class AcceptIn(In):
     variant: Annotated[str, Field(max_length=64)]
     by: Annotated[str, Field(max_length=200)]
     day: Annotated[str, Field(max_length=10)]
+
+
+Meter = Annotated[float, Field(ge=0, le=4e7, allow_inf_nan=False)]
+
+
+class HandReadingsIn(In):
+    """What meters stood at on a day, kWh; `new_meter`: one was replaced since the reading before."""
+
+    day: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    electric_kwh: Meter | None = None
+    heat_kwh: Meter | None = None
+    heater_kwh: Meter | None = None
+    inside_c: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] | None = None
+    new_meter: bool = False

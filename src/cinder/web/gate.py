@@ -23,7 +23,7 @@ from cinder.web.problems import problem_response
 
 MAX_FILE = 8 * 1024 * 1024
 MAX_BUNDLE = 400 * 1024 * 1024
-MAX_READINGS = 32 * 1024 * 1024
+MAX_READINGS = 256 * 1024 * 1024
 MAX_EDIT = 2 * 1024 * 1024
 SMALL = 64 * 1024
 """A body up to this is checked at once; a longer one on a lane of its own, while others are served."""
@@ -45,7 +45,7 @@ FILES = (
     ("POST", re.compile(r"/api/machines"), SHEETS, MAX_FILE),
     ("POST", re.compile(r"/api/machines/look"), SHEETS[:1], SMALL),
     ("POST", re.compile(r"/api/place-rules"), SHEETS, MAX_FILE),
-    ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/readings(/look)?"), SHEETS[:1], MAX_READINGS),
+    ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/readings(/look)?"), SHEETS, MAX_READINGS),
     ("POST", re.compile(r"/api/tariff"), SHEETS[:1], MAX_FILE),
     ("POST", re.compile(r"/api/jobs/[A-Za-z0-9_-]+/drawing"), ("image/vnd.dxf", "application/dxf"), MAX_FILE),
 )

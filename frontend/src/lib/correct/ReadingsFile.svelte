@@ -17,10 +17,14 @@
 	let busy = $state(false);
 	const path = { job_id: frame.session.id };
 	const options = $derived(Object.entries(look?.channels ?? {}).map(([value, label]) => ({ value, label })));
+	const kindOf = (one: File): string =>
+		one.name.toLowerCase().endsWith('.xlsx')
+			? 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+			: 'text/csv';
 	async function bring(one: File): Promise<void> {
 		said = '';
 		busy = true;
-		const answer = await sendFile<ReadingsLook>(`/api/jobs/${session.id}/readings/look`, 'text/csv', one);
+		const answer = await sendFile<ReadingsLook>(`/api/jobs/${session.id}/readings/look`, kindOf(one), one);
 		busy = false;
 		wrong = answer.wrong;
 		look = answer.made;
@@ -32,7 +36,7 @@
 		busy = true;
 		const query = new URLSearchParams({ label: file.name, mapped: JSON.stringify(mapped) });
 		const url = `/api/jobs/${session.id}/readings?${query.toString()}`;
-		const answer = await sendFile<{ added: number; notes: string[] }>(url, 'text/csv', file);
+		const answer = await sendFile<{ added: number; notes: string[] }>(url, kindOf(file), file);
 		busy = false;
 		wrong = answer.wrong;
 		if (!answer.made) return;
@@ -73,8 +77,8 @@
 <div class="flex flex-wrap items-center gap-3">
 	<BringFile
 		label="Bring readings"
-		hint="Bring readings (CSV)"
-		accept=".csv,text/csv"
+		hint="Bring readings (CSV, XLSX)"
+		accept=".csv,.xlsx,text/csv"
 		take={(one) => void bring(one)}
 	/>
 	{#if busy}<span class="note" role="status">Being read.</span>{/if}

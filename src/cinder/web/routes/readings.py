@@ -4,16 +4,21 @@ from __future__ import annotations
 
 import datetime as dt
 import secrets
-from typing import Annotated, Any
+import tempfile
+from dataclasses import asdict
+from pathlib import Path
+from typing import IO, Annotated, Any
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+import numpy as np
 import orjson
 from fastapi import FastAPI, Query, Request
 from starlette.responses import Response
 
 from cinder.devices.registers import BY_KEY
 from cinder.errors import NotFound, Refused
-from cinder.exchange import readings_csv
-from cinder.exchange.apart import apart
+from cinder.exchange import readings
+from cinder.exchange.apart import Limits, apart_within
 from cinder.service.people import DEMO
 from cinder.service.plants import listed
 from cinder.service.services import Services
@@ -24,7 +29,7 @@ from cinder.store.record import Applied, Who
 from cinder.twin.faults import FAULTS
 from cinder.web import answers
 from cinder.web.asking import Asker
-from cinder.web.bodies import OrderIn, PlantIn
+from cinder.web.bodies import HandReadingsIn, OrderIn, PlantIn
 from cinder.web.respond import json_response, stamped
 
 SERIES = ("outdoor_c", "supply_c", "return_c", "wanted_c", "flow_lph", "electric_w", "heat_w")
@@ -32,8 +37,13 @@ SHOWN = 120
 CHANNELS = {
     "time": "Time", "outdoor_c": "Outdoor air", "supply_c": "Flow", "return_c": "Return", "wanted_c": "Flow asked for", "flow_lph": "Water, L/h",
     "electric_w": "Electricity, W", "heat_w": "Heat, W", "electric_kwh": "Electricity meter, kWh", "heat_kwh": "Heat meter, kWh",
+    "heater_w": "Heater beside the machine, W", "heater_kwh": "Heater's meter, kWh", "store_c": "Store", "room:all": "Rooms, mean",
     "sun_w_m2": "Sun on the level, W/m²", "mode": "Mode (0 off, 1 heating, 2 defrost, 3 hot water)",
 }  # fmt: skip
+LONG = Limits(seconds=90, megabytes=400)
+"""A year by minutes may be read."""
+HAND = "by-hand"
+HAND_CHANNELS = ["electric_kwh", "heat_kwh", "heater_kwh", "room:all"]
 Map = Annotated[str, Query(max_length=20_000, description="JSON: channel by column")]
 
 
@@ -68,31 +78,92 @@ def install(app: FastAPI, on: Services) -> None:
 
     @app.post("/api/jobs/{job_id}/readings/look", responses={200: {"model": answers.ReadingsLook}})
     async def look(who: Asker, job_id: str, request: Request) -> Response:
-        """What the columns of a file seem to be; nothing is kept."""
+        """What the columns of a file seem to be, or were said to be the last time; nothing is kept."""
         applied = on.log.current(who, job_id)
-        data = await request.body()
-        found = await on.lanes.files.run(lambda: apart(readings_csv.read, data, rooms=_rooms(applied), only_look=True))
+        with await _on_disk(request) as file:
+            found = await on.lanes.files.run(
+                lambda: apart_within(LONG, readings.look, Path(file.name), rooms=_rooms(applied))
+            )
         names = {**CHANNELS, **{f"room:{key}": label for label, key in _rooms(applied).items()}}
-        columns = [{"name": one.name, "channel": one.channel, "sample": one.sample} for one in found.columns]
-        return json_response({"columns": columns, "channels": names, "notes": found.notes})
+        known = {key: one for key, one in on.maps.known(who, found.heads).items() if not one or one in names}
+        columns = [
+            {"name": one.name, "channel": known.get(one.name, one.channel), "sample": one.sample}
+            for one in found.columns
+        ]
+        notes = ["Its columns are taken as somebody said the last time."] if known else []
+        return json_response({"columns": columns, "channels": names, "notes": [*notes, *found.notes]})
 
     @app.post("/api/jobs/{job_id}/readings", responses={200: {"model": answers.ReadingsTaken}})
     async def take(who: Asker, job_id: str, request: Request, label: str = "", mapped: Map = "") -> Response:
         """Keep the readings of a file beside the job."""
         applied = on.log.current(who, job_id)
-        data = await request.body()
         zone, rooms, said = applied.job.time_zone, _rooms(applied), _mapping(mapped)
 
-        def work() -> dict[str, Any]:
-            found = apart(readings_csv.read, data, zone=zone, rooms=rooms, mapped=said)
+        def work(file: IO[bytes], folder: Path) -> dict[str, Any]:
+            found = apart_within(LONG, readings.read_into, Path(file.name), folder, zone=zone, rooms=rooms, mapped=said)
+            at = np.load(folder / readings.AT, mmap_mode="r")
+            figures = np.load(folder / readings.FIGURES, mmap_mode="r")
             source = secrets.token_hex(8)
             on.readings.open(who, job_id, source, kind="file", label=label[:200] or "A file", channels=found.channels)
-            moments = (dt.datetime.fromtimestamp(at, tz=dt.UTC) for at in found.at_s)
-            added = on.readings.add(who, job_id, source, zip(moments, found.figures, strict=True), tell=True)
+            try:
+                added = on.readings.bring(who, job_id, source, at, figures)
+            except BaseException:
+                on.readings.forget(who, job_id, source)
+                raise
             on.readings.tell(who, job_id, source, found.notes)
+            if said:
+                on.maps.keep(who, found.heads, said)
             return {"source": source, "added": added, "notes": found.notes}
 
-        return json_response(await on.lanes.files.run(work))
+        with await _on_disk(request) as file, tempfile.TemporaryDirectory() as folder:
+            return json_response(await on.lanes.files.run(lambda: work(file, Path(folder))))
+
+    @app.post("/api/jobs/{job_id}/readings/hand", responses={200: {"model": answers.ReadingsTaken}})
+    def by_hand(who: Asker, job_id: str, sent: HandReadingsIn) -> Response:
+        """Meters read by hand: what they stood at on a day. A day that was read before is read anew."""
+        applied = on.log.current(who, job_id)
+        moment = _midday(sent.day, applied.job.time_zone)
+        figures = [sent.electric_kwh, sent.heat_kwh, sent.heater_kwh, sent.inside_c]
+        if all(one is None for one in figures):
+            raise Refused("Nothing was read: type what a meter stands at.")
+        on.readings.open(who, job_id, HAND, kind="hand", label="Meters, read by hand", channels=HAND_CHANNELS)
+        _rises(on, who, job_id, moment, sent)
+        on.readings.replace(who, job_id, HAND, moment, figures)
+        return json_response({"source": HAND, "added": 1, "notes": []})
+
+    @app.delete("/api/jobs/{job_id}/readings/hand/{day}", status_code=204)
+    def not_by_hand(who: Asker, job_id: str, day: str) -> Response:
+        """A day's reading by hand taken back."""
+        applied = on.log.current(who, job_id)
+        on.readings.replace(who, job_id, HAND, _midday(day, applied.job.time_zone), None)
+        return Response(status_code=204)
+
+    @app.get("/api/jobs/{job_id}/readings/{source}/drawn", responses={200: {"model": answers.DrawnOut}})
+    async def drawn(
+        who: Asker, job_id: str, source: str, channels: Annotated[str, Query(max_length=2000)], first: dt.datetime | None = None,
+        last: dt.datetime | None = None, points: Annotated[int, Query(ge=2, le=2000)] = 600,
+    ) -> Response:  # fmt: skip
+        """Channels (by name, parted by commas) as they are drawn: so many means with their least and greatest, however many readings."""
+        on.log.current(who, job_id)
+
+        def work() -> Response:
+            found, span = on.readings.source(who, job_id, source), on.readings.span(who, job_id, source)
+            if found is None or span is None:
+                raise NotFound("There are no such readings of this job.")
+            made = on.readings.drawn(
+                who,
+                job_id,
+                found,
+                channels.split(","),
+                first=_zoned(first) or span[0],
+                last=_zoned(last) or span[1],
+                points=points,
+            )
+            return json_response(
+                {"at": made.at, "width_s": made.width_s, "channels": {k: asdict(v) for k, v in made.channels.items()}}
+            )
+
+        return await on.lanes.slow.run(work)
 
     @app.delete("/api/jobs/{job_id}/readings/{source}", status_code=204)
     def forget(who: Asker, job_id: str, source: str) -> Response:
@@ -156,6 +227,51 @@ def install(app: FastAPI, on: Services) -> None:
         if not on.plants.order(who, job_id, said):
             raise Refused("No plant is being watched, or too many settings wait for it.")
         return json_response(_plant(on, who, job_id))
+
+
+async def _on_disk(request: Request) -> IO[bytes]:
+    """The body in a file of its own, as it comes in; gone when it is closed."""
+    file = tempfile.NamedTemporaryFile(prefix="cinder-readings-")  # noqa: SIM115 - the caller closes it
+    try:
+        async for piece in request.stream():
+            file.write(piece)
+        file.flush()
+    except BaseException:
+        file.close()
+        raise
+    return file
+
+
+def _zoned(at: dt.datetime | None) -> dt.datetime | None:
+    return at.replace(tzinfo=dt.UTC) if at is not None and at.tzinfo is None else at
+
+
+def _midday(day: str, zone: str) -> dt.datetime:
+    try:
+        return dt.datetime.combine(dt.date.fromisoformat(day), dt.time(12), tzinfo=ZoneInfo(zone))
+    except (ValueError, ZoneInfoNotFoundError):
+        raise Refused(f"{day!r} is no day.") from None
+
+
+def _rises(on: Services, who: Who, job_id: str, moment: dt.datetime, sent: HandReadingsIn) -> None:
+    """A meter does not run backwards from one reading to the next."""
+    rows = [(at, figures) for at, figures in on.readings.last(who, job_id, HAND, count=2000) if at != moment]
+    for n, (name, label) in enumerate(
+        (("electric_kwh", "Electricity"), ("heat_kwh", "Heat"), ("heater_kwh", "Heater"))
+    ):
+        now = getattr(sent, name)
+        if now is None or sent.new_meter:
+            continue
+        before = [(at, f[n]) for at, f in rows if at < moment and f[n] is not None]
+        after = [(at, f[n]) for at, f in rows if at > moment and f[n] is not None]
+        if before and before[-1][1] > now:
+            raise Refused(
+                f"{label}: on {before[-1][0]:%d.%m.%Y} the meter stood at {before[-1][1]:g}; it cannot stand at {now:g} later. A new meter?"
+            )
+        if after and after[0][1] < now:
+            raise Refused(
+                f"{label}: on {after[0][0]:%d.%m.%Y} the meter stood at {after[0][1]:g}; it cannot have stood at {now:g} before."
+            )
 
 
 def _live(on: Services, who: Who, job_id: str) -> dict[str, float]:

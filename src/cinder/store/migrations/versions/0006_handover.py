@@ -6,7 +6,7 @@ Revises: 0005
 
 import sqlalchemy as sa
 from alembic import op
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 
 revision = "0006"
 down_revision = "0005"
@@ -46,8 +46,23 @@ def upgrade() -> None:
         sa.Column("mapped", JSONB, nullable=False),
         sa.Column("at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
     )
+    op.create_table(
+        "reading_hours",
+        sa.Column("company_id", sa.String(64), primary_key=True),
+        sa.Column("job_id", sa.String(64), primary_key=True),
+        sa.Column("source_id", sa.String(64), primary_key=True),
+        sa.Column("hour", sa.DateTime(timezone=True), primary_key=True),
+        sa.Column("mean", ARRAY(sa.Float), nullable=False),
+        sa.Column("least", ARRAY(sa.Float), nullable=False),
+        sa.Column("greatest", ARRAY(sa.Float), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["company_id", "job_id", "source_id"],
+            ["reading_sources.company_id", "reading_sources.job_id", "reading_sources.id"],
+            ondelete="CASCADE",
+        ),
+    )
 
 
 def downgrade() -> None:
-    for name in ("column_maps", "files", "issued"):
+    for name in ("reading_hours", "column_maps", "files", "issued"):
         op.drop_table(name)
