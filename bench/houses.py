@@ -16,7 +16,8 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class House:
-    """What the days of a winter show, and the coefficient behind them, W/K (the mean of the season, wind and all, without the windows somebody opened)."""
+    """What the days of a winter show, and the coefficient behind them, W/K: the mean of the season, wind and all, without the windows
+    somebody opened."""
 
     true_w_k: float
     heat_kwh: Floats

@@ -37,7 +37,6 @@ Screen = Literal[
     "offer",
     "pack",
     "winters",
-    "promise",
 ]
 _put = object.__setattr__
 PLAIN = (str, int, float, type(None))

@@ -12,6 +12,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import least_squares
 from scipy.signal import lfilter
 
@@ -32,7 +33,8 @@ LAGS = 4
 @dataclass(frozen=True, slots=True)
 class Fit:
     """H in W/K, the limit as a difference inside to outside, K (`below_k`), the base in kWh a day; each with its standard deviation, and
-    what was fitted beside: `sun_k_per_w_m2`, `yesterday` share with its `memory`, `mass_kwh_k`. `weight` of every day (N,), `resid_kwh` (N,), `scatter_kwh`."""
+    what was fitted beside: `sun_k_per_w_m2`, `yesterday` share with its `memory`, `mass_kwh_k`. `weight` of every day (N,), `resid_kwh`
+    (N,), `scatter_kwh`."""
 
     h_w_k: float
     h_sd: float
@@ -49,14 +51,13 @@ class Fit:
     scatter_kwh: float
     heating_days: int
 
-    def at(self, *, inside_c: Array, outdoor_c: Array, sun_w_m2: Array) -> Array:
-        """Heat of days that follow one another at rest, kWh."""
-        seen = _seen(outdoor_c, self.yesterday, self.memory)
-        k = np.maximum(inside_c - seen - self.below_k - self.sun_k_per_w_m2 * sun_w_m2, 0.0)
+    def at_rest(self, *, inside_c: Array, outdoor_c: Array, sun_w_m2: Array) -> Array:
+        """Heat of days like all those before them, kWh."""
+        k = np.maximum(inside_c - outdoor_c - self.below_k - self.sun_k_per_w_m2 * sun_w_m2, 0.0)
         return np.asarray(self.base_kwh + KWH_PER_WK * self.h_w_k * k)
 
 
-def _remembered(outdoor_c: Array, starts: Array, memory: float) -> Array:
+def _remembered(outdoor_c: Array, starts: NDArray[np.intp], memory: float) -> Array:
     """The days before as a wall remembers them: each counts `memory` of the one after it; from every gap on (`starts`, indices) it begins
     anew."""
     out = np.empty(len(outdoor_c))
@@ -68,13 +69,8 @@ def _remembered(outdoor_c: Array, starts: Array, memory: float) -> Array:
     return out
 
 
-def _seen(outdoor_c: Array, yesterday: float, memory: float) -> Array:
-    before = _remembered(outdoor_c, np.array([0]), memory)
-    return np.asarray((1 - yesterday) * outdoor_c + yesterday * before)
-
-
 def fit(
-    *, heat_kwh: Array, outdoor_c: Array, inside_c: Array, sun_w_m2: Array | None = None, follows: Array | None = None,
+    *, heat_kwh: Array, outdoor_c: Array, inside_c: Array, sun_w_m2: Array | None = None, follows: NDArray[np.bool_] | None = None,
     meter_share: float = 0.02, thermometer_k: float = 0.3, base_known: float | None = None,
 ) -> Fit:  # fmt: skip
     """The signature of days (N,). `follows`: whether each day follows the one before it (N,); without it all do. `meter_share`,
@@ -89,7 +85,7 @@ def fit(
     if float(np.quantile(delta, 0.9)) < 6.0 or float(heat_kwh.max()) <= 0:
         raise ValueError("no day of it is a heating day")
     sun = np.zeros_like(heat_kwh) if sun_w_m2 is None else sun_w_m2
-    joined = np.ones(len(heat_kwh), dtype=bool) if follows is None else follows.astype(bool)
+    joined = np.ones(len(heat_kwh), dtype=bool) if follows is None else follows
     starts = np.flatnonzero(~joined | (np.arange(len(joined)) == 0))
     rise = np.where(joined, inside_c - np.concatenate(([inside_c[0]], inside_c[:-1])), 0.0)
     with_sun = sun_w_m2 is not None and float(sun.std()) > 5.0
@@ -124,7 +120,7 @@ def fit(
     for _ in range(3):
         now = scatter
 
-        def priced(q: Array, now: float = now) -> Array:
+        def priced(q: Array, now: float = now, counts: Array = counts) -> Array:
             # people are worth something like 3 K everywhere, and some of yesterday's air stands in the walls: said softly, for mild or short
             # records that cannot tell them from the slope
             return np.concatenate(
@@ -156,13 +152,12 @@ def fit(
     sd = np.zeros(7)
     sd[free] = np.sqrt(np.maximum(np.diag(cov), 0.0))
     heated = (p[2] + 1e-6 < model(p)) & (weight > 0.2)
-    kelvin = delta[heated] - p[1]
-    lift = float(kelvin.mean()) if heated.any() else 10.0
     h_sd = float(np.sqrt(sd[0] ** 2 + (p[0] * meter_share) ** 2 + (p[0] * LEFT_OUT) ** 2))
     return Fit(
         h_w_k=float(p[0]), h_sd=h_sd, below_k=float(p[1]), below_sd=float(np.hypot(sd[1], thermometer_k)), base_kwh=float(p[2]),
-        base_sd=float(sd[2]), sun_k_per_w_m2=float(p[3]) / scale_sun if with_sun else 0.0, yesterday=float(p[4]), memory=float(p[6]), mass_kwh_k=float(p[5]),
-        weight=weight, resid_kwh=resid, scatter_kwh=scatter, heating_days=int(heated.sum()) if lift else 0,
+        base_sd=float(sd[2]), sun_k_per_w_m2=float(p[3]) / scale_sun if with_sun else 0.0, yesterday=float(p[4]),
+        memory=float(p[6]), mass_kwh_k=float(p[5]),
+        weight=weight, resid_kwh=resid, scatter_kwh=scatter, heating_days=int(heated.sum()),
     )  # fmt: skip
 
 
@@ -181,7 +176,9 @@ def _slopes(model: object, p: Array) -> Array:
 PRIOR_SD = np.array([np.inf, 3.0, np.inf, np.inf, 0.2, 15.0, 0.25])
 
 
-def _sandwich(jacobian: Array, resid: Array, weight: Array, joined: Array, scatter: float, free: Array) -> Array:
+def _sandwich(
+    jacobian: Array, resid: Array, weight: Array, joined: NDArray[np.bool_], scatter: float, free: NDArray[np.bool_]
+) -> Array:
     """Covariance of robustly weighted days that hang together: bread, Newey–West meat, bread."""
     inside = weight >= 1.0 - 1e-9  # where Huber's influence still grows with the residual
     bread = (jacobian * inside[:, None]).T @ jacobian + np.diag((scatter / PRIOR_SD[free]) ** 2)

@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from importlib.resources import files
+from typing import Any
+
+import numpy as np
 
 from cinder.exchange import brief, demo_pictures, pictures
+from cinder.library import shipped_year
+from cinder.model import Job
 from cinder.service.remembered import Remembered
 from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
+from cinder.store.readings import ReadingShelf
 from cinder.store.record import Who
+from cinder.twin.of_job import twin_of
+from cinder.twin.winters import winter
 
 DEMO_JOBS = ("oat-store", "counting-house", "tansy-cut")
 PICTURED = "tansy-cut"
@@ -34,5 +43,36 @@ def seed(log: ChangeLog, shelf: PhotoShelf, who: Who) -> list[str]:
         applied = log.create(who, document)
         remembered = Remembered(log, CompanyShelf(log.engine))
         remembered.note(who, applied, remembered.design(who, applied.job, applied.version), None)
+        if name == WINTERED:
+            _winters(log, who, applied.job)
         made.append(name)
     return made
+
+
+WINTERED = "tansy-cut"
+WINTERS: tuple[tuple[int, str, dict[str, Any]], ...] = (
+    (2024, "Winter 2024/25, simulated", {"seed": 24, "shift_k": -0.6, "loses": 0.84}),
+    (
+        2025,
+        "Winter 2025/26, simulated",
+        {"seed": 25, "shift_k": 0.5, "loses": 0.84, "clog_per_day": 0.006, "clogs_from_day": 103},
+    ),
+)
+"""Two winters of the twin: the house loses less than was told; in the second a strainer fills up from the twelfth of January."""
+
+
+def _winters(log: ChangeLog, who: Who, job: Job) -> None:
+    """Bring in the simulated winters of a sample job."""
+    shelf = ReadingShelf(log.engine)
+    climate = job.library.climates[job.climate.entry or ""].data
+    year = shipped_year(climate.year_sha256 or "")
+    if year is None:
+        return
+    twin = twin_of(job)
+    for first, label, how in WINTERS:
+        told = winter(twin, year, **how)
+        midnight = dt.datetime(first, 10, 1, tzinfo=dt.UTC).timestamp()
+        key = f"winter-{first}"
+        shelf.open(who, job.id, key, kind="simulated", label=label, channels=list(told.channels))
+        shelf.bring(who, job.id, key, midnight + told.seconds, np.stack(list(told.channels.values()), axis=1))
+        shelf.tell(who, job.id, key, ["Simulated by the twin: nobody read this."])

@@ -184,14 +184,14 @@ class Remembered:
             ),
         )
 
-    def _loss_range(self, who: Who, job: Job, version: int) -> tuple[float, float] | None:
+    def loss_range(self, who: Who, job: Job, version: int) -> tuple[float, float] | None:
         """The P10 and the P90 of the house's loss over the figure of the design."""
         found, loss = self.doubts(who, job, version).house, self.design(who, job, version).house.loss_w
         return (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
 
     def controllers(self, who: Who, job: Job, version: int) -> ControllersFound:
         """The kinds of controller beside each other, and the need's band."""
-        scales = self._loss_range(who, job, version)
+        scales = self.loss_range(who, job, version)
         return self.slowly(
             ("controllers", who.company_id, job.id, version),
             lambda: controllers.judge(job, self.design(who, job, version), loss_range=scales),
@@ -232,10 +232,14 @@ class Remembered:
             if stamp and not lacks(job, self.design(who, job, version)):
                 twin = twin_of(job, kept=self.years(who, job.id))
                 sources = self.readings.sources(who, job.id)
-                real = bool(job.fire_up.observations) or any(one.kind != "stand-in" and one.count for one in sources)
+                real = (
+                    bool(job.fire_up.observations)
+                    or any(one.kind == "file" and one.count for one in sources)
+                    or any(one.kind == "plant" and one.count for one in sources)
+                )
                 for source in sources:
-                    if real and source.kind == "stand-in":
-                        continue  # what is simulated is not counted beside what is real
+                    if source.kind in ("simulated", "hand") or (real and source.kind == "stand-in"):
+                        continue  # what is simulated is not counted beside what is real; meters read by hand say nothing of the line
                     found = self.readings.hourly(who, job.id, source)
                     late = found.at > found.at[-1] - np.timedelta64(RECENT_DAYS, "D") if len(found.at) else slice(0)
                     column = {name: found.channel(name)[late] for name in source.channels}
@@ -260,7 +264,7 @@ class Remembered:
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""
         weather, shift = self.weather(who, job)
-        result, scales = self.design(who, job, version), self._loss_range(who, job, version)
+        result, scales = self.design(who, job, version), self.loss_range(who, job, version)
         return self.slowly(
             ("running", who.company_id, job.id, version, weather is not None),
             lambda: running.judge(job, result, weather, shift_k=shift, loss_range=scales, kept=self.years(who, job.id)),
@@ -269,7 +273,7 @@ class Remembered:
     def alternatives(self, who: Who, job: Job, version: int) -> Alternatives:
         """Four ways on from here, each a whole chain and a year of hours."""
         weather, shift = self.weather(who, job)
-        scales = self._loss_range(who, job, version)
+        scales = self.loss_range(who, job, version)
         own = {k: e for k, (_, e) in self.company.entries(who, "machines").items() if isinstance(e, MachineEntry)}
         shelf = {**load().machines, **own}
         table = self.company.measures(who, load().measures)

@@ -11,6 +11,7 @@ from sqlalchemy import Engine
 from cinder.service.handed import Handed
 from cinder.service.lane import Lanes
 from cinder.service.remembered import Remembered
+from cinder.service.winters import Winters
 from cinder.store.attempts import AttemptShelf
 from cinder.store.company import CompanyShelf
 from cinder.store.issued import FileShelf, IssuedShelf
@@ -44,12 +45,14 @@ class Services:
     issued: IssuedShelf
     files: FileShelf
     handed: Handed
+    winters: Winters
 
     @classmethod
     def over(cls, engine: Engine, database: str) -> Services:
         """The services of a process over a database."""
         log, company, issued = ChangeLog(engine), CompanyShelf(engine), IssuedShelf(engine)
         remembered = Remembered(log, company)
+        handed, shelf = Handed(remembered, issued), ReadingShelf(engine)
         return cls(
             engine,
             log,
@@ -59,13 +62,14 @@ class Services:
             PaperShelf(engine),
             Orders(database),
             Lanes(),
-            ReadingShelf(engine),
+            shelf,
             ColumnMaps(engine),
             PlantShelf(engine),
             AttemptShelf(engine),
             issued,
             FileShelf(engine),
-            Handed(remembered, issued),
+            handed,
+            Winters(handed, shelf),
         )
 
     async def slowly(self, who: Who, job_id: str, work: Callable[[Applied], T]) -> T:

@@ -108,7 +108,7 @@ def _columns(channels: Sequence[str]) -> tuple[list[str], tuple[str, ...]]:
         if key in place:
             wanted[name] = f"avg(CASE WHEN figures[{mode}] = {HOT_WATER} THEN figures[{place[key]}] ELSE 0 END)"
     if "electric_w" in place:
-        wanted["standby_w"] = f"avg(figures[{place['electric_w']}]) FILTER (WHERE figures[{mode}] = 0)"
+        wanted["standby_w"] = f"avg(figures[{place['electric_w']}]) FILTER (WHERE figures[{mode}] = 0 AND before = 0)"
     return [*columns, *wanted.values()], tuple(wanted)
 
 

@@ -29,7 +29,9 @@ from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
 from cinder.field.fire_up.result import FireUpFound
 from cinder.field.result import CorrectionFound
+from cinder.field.winter import WinterFound
 from cinder.field.wiring import WiringFound
+from cinder.handover.kept import Kept
 from cinder.handover.offer import OfferFound
 from cinder.handover.pack import PackFound
 from cinder.handover.promise import Promise
@@ -501,6 +503,17 @@ class ReadingsTaken(BaseModel):
     notes: list[str]
 
 
+class HandRow(BaseModel):
+    """What the meters of electricity, heat and heater stood at, kWh, and the rooms' mean, deg C."""
+
+    at: datetime
+    figures: list[float | None]
+
+
+class HandRowsOut(BaseModel):
+    rows: list[HandRow]
+
+
 class DrawnBand(BaseModel):
     mean: list[float | None]
     least: list[float | None]
@@ -607,3 +620,15 @@ class FileOut(BaseModel):
     sha256: str
     media: str
     bytes: int
+
+
+class WinterOut(BaseModel):
+    version: int
+    winter: WinterFound
+
+
+class KeptOut(BaseModel):
+    version: int
+    pack: int | None
+    kept: Kept
+    promise: Promise

@@ -27,7 +27,8 @@ export type ScreenKey =
 	| 'fire-up'
 	| 'wiring'
 	| 'practice'
-	| 'pack';
+	| 'pack'
+	| 'winters';
 
 export const PLACES: { name: string; when: string; screens: { key: ScreenKey; label: string; shortcut: string }[] }[] =
 	[
@@ -85,7 +86,10 @@ export const PLACES: { name: string; when: string; screens: { key: ScreenKey; la
 		{
 			name: 'Winters',
 			when: 'after',
-			screens: [{ key: 'pack', label: 'Pack', shortcut: '6' }]
+			screens: [
+				{ key: 'pack', label: 'Pack', shortcut: '6' },
+				{ key: 'winters', label: 'Winters', shortcut: '7' }
+			]
 		}
 	];
 

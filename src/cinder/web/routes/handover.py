@@ -129,6 +129,32 @@ def install(app: FastAPI, on: Services) -> None:
         data = offer_xlsx.to_xlsx(OfferFound.model_validate(one.content), title=job.title, currency=job.currency)
         return attached(data, f"{one.job_id}.offer.{one.number}.xlsx", KINDS["xlsx"])
 
+    @app.get("/api/jobs/{job_id}/winters/{source}", responses={200: {"model": answers.WinterOut}})
+    async def winter(who: Asker, job_id: str, source: str) -> Response:
+        """What a source of readings says of house and machine."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, winter=on.winters.winter(who, at.job, at.version, source))
+        )
+
+    @app.get("/api/jobs/{job_id}/winters/{source}/curve", responses={200: {"model": answers.CorrectionOut}})
+    async def curve(who: Asker, job_id: str, source: str) -> Response:
+        """What the coldest weeks of a source say of the line, and the step to take."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, correction=on.winters.curve(who, at.job, at.version, source))
+        )
+
+    @app.get("/api/jobs/{job_id}/winters/{source}/kept", responses={200: {"model": answers.KeptOut}})
+    async def kept(who: Asker, job_id: str, source: str) -> Response:
+        """The promise held against one winter; of which pack it is."""
+
+        def work(at: Applied) -> Response:
+            found, promise, number = on.winters.kept(who, at.job, at.version, source)
+            return json_response(
+                {"version": at.version, "pack": number, "kept": found.model_dump(), "promise": promise.model_dump()}
+            )
+
+        return await on.slowly(who, job_id, work)
+
     @app.put("/api/files", responses={200: {"model": answers.FileOut}})
     async def put_file(who: Asker, request: Request) -> Response:
         """Keep a paper that is brought in (the body is the file): a PDF or a picture."""

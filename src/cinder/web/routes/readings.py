@@ -131,6 +131,13 @@ def install(app: FastAPI, on: Services) -> None:
         on.readings.replace(who, job_id, HAND, moment, figures)
         return json_response({"source": HAND, "added": 1, "notes": []})
 
+    @app.get("/api/jobs/{job_id}/readings/hand", responses={200: {"model": answers.HandRowsOut}})
+    def read_by_hand(who: Asker, job_id: str) -> Response:
+        """What was read by hand, the newest first."""
+        on.log.current(who, job_id)
+        rows = on.readings.last(who, job_id, HAND, count=500)
+        return json_response({"rows": [{"at": at, "figures": figures} for at, figures in reversed(rows)]})
+
     @app.delete("/api/jobs/{job_id}/readings/hand/{day}", status_code=204)
     def not_by_hand(who: Asker, job_id: str, day: str) -> Response:
         """A day's reading by hand taken back."""

@@ -296,6 +296,32 @@ def _highest_flow(arrays: LossArrays, worked: Losses, rated: EmitterArrays, fact
     return np.asarray(usable.max(axis=-1)) if usable.shape[-1] else np.full(len(factor), -np.inf)
 
 
+@dataclass(frozen=True, slots=True)
+class Sampled:
+    """Every cause of doubt in every sample: `factors` (S, C) on what each touches, `house_w` (S,) at an ordinary outdoor temperature, and
+    `single_w`, the same with every cause at one."""
+
+    causes: list[_Cause]
+    factors: Array
+    house_w: Array
+    single_w: float
+
+
+def sampled_causes(job: Job, outdoor_c: float, *, samples: int = SAMPLES, seed: int = SEED) -> Sampled | None:
+    """What the range is made of, for who has measured the house; None where there is none yet."""
+    findings = Findings()
+    house = view(job, findings)
+    arrays = losses.of_house(house, findings)
+    if house.outdoor_c is None or not arrays.complete.any():
+        return None
+    causes = gather(house, arrays, emitter_design.arrays(house, findings))
+    mean, sigma = (np.array(column) for column in zip(*(c.mean_and_sigma() for c in causes), strict=True))
+    logs = mean + sigma * np.random.default_rng(seed).standard_normal((samples, len(causes)))
+    made, _ = drawn(arrays, causes, logs)
+    worked = losses.evaluate(made, outdoor_c).house_w
+    return Sampled(causes, np.exp(logs), np.asarray(worked), float(losses.evaluate(arrays, outdoor_c).house_w))
+
+
 def judge(job: Job, *, samples: int = SAMPLES, seed: int = SEED) -> Doubts:
     """P10 to P90 of the house and every room, and every doubt ranked by what it moves.
 

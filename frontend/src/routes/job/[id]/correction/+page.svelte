@@ -5,8 +5,9 @@
 	import LookForm from '$lib/correct/LookForm.svelte';
 	import ReadingsFile from '$lib/correct/ReadingsFile.svelte';
 	import SeenRooms from '$lib/correct/SeenRooms.svelte';
+	import { writeStep } from '$lib/correct/step';
 	import Moved from '$lib/curve/Moved.svelte';
-	import { newId, type Draft } from '$lib/job/draft';
+	import { type Draft } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -71,25 +72,8 @@
 		return until > new Date() ? until.toISOString() : null;
 	});
 	type Move = NonNullable<CorrectionFound['step']>;
-	/** The line through two points, with who and why; what was dialled in by itself gives way to it. */
-	function write(d: Draft, move: Move, verdict: string, reason: string): void {
-		for (const row of curve?.dial ?? []) if (row.entered && row.path.split('/').length > 5) d.remove(row.path);
-		d.set(`${base}/cold_flow_c`, move.cold_after_c);
-		d.set(`${base}/mild_flow_c`, move.mild_after_c);
-		d.set(`/fire_up/corrections/${newId()}`, {
-			pos: Date.now() / 1e6,
-			at: new Date().toISOString(),
-			by: session.person,
-			verdict,
-			why: reason,
-			cold_out_c: move.cold_out_c,
-			mild_out_c: move.mild_out_c,
-			cold_before_c: move.cold_before_c,
-			mild_before_c: move.mild_before_c,
-			cold_after_c: move.cold_after_c,
-			mild_after_c: move.mild_after_c
-		});
-	}
+	const write = (d: Draft, move: Move, verdict: string, reason: string): void =>
+		writeStep(d, { dial: curve?.dial ?? [], base, by: session.person }, move, verdict, reason);
 	async function step(move: Move, verdict: string): Promise<void> {
 		const reason = [move.says, ...(verdict === found?.label ? (found?.reasons ?? []) : []), why]
 			.filter(Boolean)

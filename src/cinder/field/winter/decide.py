@@ -1,0 +1,324 @@
+"""A winter of readings judged: signature against the design, what it says of the doubts, the machine, what changed and when."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import NormalDist
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cinder.design import Design, losses
+from cinder.design.apart.doubts.decide import Sampled
+from cinder.design.apart.running.result import Span
+from cinder.design.curve.heating_limit import heating_limit_c
+from cinder.design.explained import num
+from cinder.design.findings import Findings
+from cinder.design.house.view import view
+from cinder.design.year.decide import YearLoss, year_loss
+from cinder.field.winter import doubts, machine, watch
+from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
+from cinder.field.winter.result import Advice, DayPoint, Proposal, SignatureFound, Verdict, WinterFound
+from cinder.field.winter.watch import Indicator
+from cinder.model import Job
+from cinder.physics import signature
+from cinder.physics.quantity import Array
+
+Z10 = signature.Z10
+COP_FALLS, FLOW_FALLS, OFF_K, STANDBY_W, ROOM_K, LOSS_SHARE = 0.08, 0.10, 2.0, 20.0, 1.2, 0.15
+"""Changes that matter (our choice)."""
+DRAWN_FROM_C, DRAWN_TO_C = -10, 20
+ORDINARY_C = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """Readings by the hour as they come out of the shelf."""
+
+    label: str
+    simulated: bool
+    at: NDArray[np.datetime64]
+    column: Mapping[str, Array]
+
+
+def judge(
+    job: Job, design: Design, source: Source, sampled: Sampled | None, *, loss_range: tuple[float, float] | None
+) -> WinterFound:
+    """One source of readings. `sampled`: the doubts' samples at `ORDINARY_C`; `loss_range`: P10 and P90 of the loss over the design's."""
+    house = view(job, Findings())
+    loss = year_loss(house, losses.of_house(house, Findings()))
+    areas = {room.id: room.area_m2 or 1.0 for room in design.rooms}
+    hours = hours_of(source.at, source.column, areas)
+    zone = zone_of(job)
+    days = days_of(hours, zone)
+    if not len(days.day):
+        return _nothing(source, "There is no reading in it.")
+    notes = _notes(hours, days)
+    good = np.array([not one for one in days.odd])
+    found, fitted, lacks = _signature(job, days, good, hours, loss, loss_range)
+    proposed: list[Proposal] = []
+    beyond = ""
+    if found is not None and fitted is not None and sampled is not None and loss.per_k > 0:
+        proposed, beyond = doubts.proposals(job, sampled, fitted.h_w_k / loss.per_k, fitted.h_sd / loss.per_k)
+    if beyond:
+        notes.append(beyond)
+    line = (design.curve.outdoor_c, design.curve.line_c) if design.curve.line_c else None
+    gave = machine.judge(job, hours, days, line_c=line)
+    advice = _watched(job, hours, days, fitted, good)
+    points = _points(days, good, fitted)
+    return WinterFound(
+        lacks="", sentence=_sentence(found, lacks, gave.sentence if not gave.lacks else "", advice), label=source.label,
+        simulated=source.simulated,
+        first=_date(days.day[0]), last=_date(days.day[-1]), points=points, signature=found, signature_lacks=lacks, proposals=proposed,
+        machine=gave, advice=advice, notes=notes,
+    )  # fmt: skip
+
+
+def zone_of(job: Job) -> dt.tzinfo:
+    try:
+        return ZoneInfo(job.time_zone)
+    except (ZoneInfoNotFoundError, ValueError):
+        return dt.UTC
+
+
+def _date(day: np.datetime64) -> dt.date:
+    return dt.date.fromisoformat(str(day))
+
+
+def _nothing(source: Source, lacks: str) -> WinterFound:
+    return WinterFound(
+        lacks=lacks, sentence=lacks, label=source.label, simulated=source.simulated, first=None, last=None, points=[], signature=None,
+        signature_lacks=lacks, proposals=[], machine=None, advice=[], notes=[],
+    )  # fmt: skip
+
+
+def _notes(hours: Hours, days: Days) -> list[str]:
+    out = []
+    why: dict[str, list[dt.date]] = {}
+    for day, odd in zip(days.day, days.odd, strict=True):
+        if odd:
+            why.setdefault(_kind(odd), []).append(_date(day))
+    for what, when in why.items():
+        out.append(f"{len(when)} day{'' if len(when) == 1 else 's'} left out, first {when[0]:%d.%m.%Y}: {what}.")
+    if not hours.apart:
+        out.append("Hot water cannot be told from heating in these readings: it stands in the base load.")
+    sun = sunny_sensor(hours)
+    if sun is not None and sun > SUNNY_SENSOR_K:
+        out.append(
+            f"The outdoor sensor seems to hang in the sun: it reads {num(sun * 300, 1)} K more at once for 300 W/m² of it. What is said of the "
+            "loss leans on it: move it, or bring another record of the air."
+        )
+    return out
+
+
+def _kind(odd: str) -> str:
+    """Reasons that differ by their figures alone are one."""
+    if "hours of it" in odd:
+        return "too few hours were read"
+    if "without electricity" in odd:
+        return "heat without electricity"
+    if "times as much heat" in odd:
+        return "more heat for its electricity than any machine gives"
+    return "electricity without its heat" if "of electricity for" in odd else odd
+
+
+def _signature(
+    job: Job, days: Days, good: NDArray[np.bool_], hours: Hours, loss: YearLoss, loss_range: tuple[float, float] | None
+) -> tuple[SignatureFound | None, signature.Fit | None, str]:
+    at = np.flatnonzero(good)
+    if len(at) < signature.LEAST_DAYS:
+        return None, None, f"{len(at)} whole days are too few for a signature: {signature.LEAST_DAYS} are needed."
+    sun = days.sun_w_m2[at]
+    follows = days.follows[at] & np.concatenate(([False], np.diff(at) == 1))
+    try:
+        fitted = signature.fit(
+            heat_kwh=days.heat_kwh[at], outdoor_c=days.outdoor_c[at], inside_c=days.inside_c[at],
+            sun_w_m2=sun if np.isfinite(sun).all() else None, follows=follows, base_known=0.0 if hours.apart else None,
+        )  # fmt: skip
+    except ValueError as why:
+        return None, None, f"{str(why).capitalize()}."
+    wanted, inside = loss.inside_c, float(days.inside_c[at].mean())
+    limit = wanted - fitted.below_k
+    h = Span(low=fitted.h_w_k - Z10 * fitted.h_sd, mid=fitted.h_w_k, high=fitted.h_w_k + Z10 * fitted.h_sd)
+    base = Span(
+        low=max(fitted.base_kwh - Z10 * fitted.base_sd, 0.0),
+        mid=fitted.base_kwh,
+        high=fitted.base_kwh + Z10 * fitted.base_sd,
+    )
+    design_h = None
+    chance = None
+    if loss.per_k > 0:
+        low, high = loss_range or (1.0, 1.0)
+        design_h = Span(low=loss.per_k * low, mid=loss.per_k, high=loss.per_k * high)
+        chance = NormalDist().cdf((fitted.h_w_k - loss.per_k) / max(fitted.h_sd, 1e-9))
+    air = np.arange(DRAWN_FROM_C, DRAWN_TO_C + 1, dtype=float)
+    mean_sun = np.full(len(air), float(np.nanmean(sun)) if np.isfinite(sun).any() else 0.0)
+    line = fitted.at_rest(inside_c=np.full(len(air), wanted), outdoor_c=air, sun_w_m2=mean_sun)
+    slope = fitted.h_sd / fitted.h_w_k * np.maximum(line - fitted.base_kwh, 0)
+    edge = signature.KWH_PER_WK * fitted.h_w_k * fitted.below_sd * (line > fitted.base_kwh + 1e-9)
+    off = Z10 * np.hypot(slope, edge)
+    design_limit = heating_limit_c(job.practice, gains=job.practice.year_gains != "none")
+    designed = _designed(loss, design_limit, air, fitted.base_kwh)
+    scale = loss_range or (1.0, 1.0)
+    verdict = _verdict(h, design_h)
+    found = SignatureFound(
+        h_w_k=h, limit_c=Span(low=limit - Z10 * fitted.below_sd, mid=limit, high=limit + Z10 * fitted.below_sd), base_kwh=base,
+        design_h_w_k=design_h, design_limit_c=design_limit, inside_c=inside, wanted_c=wanted, days=len(at), left_out=int((~good).sum()),
+        chance_above=chance, line=[[float(a), float(q)] for a, q in zip(air, line, strict=True)],
+        band=[[float(a), float(max(q - o, 0)), float(q + o)] for a, q, o in zip(air, line, off, strict=True)],
+        design_line=[[float(a), float(q)] for a, q in zip(air, designed, strict=True)],
+        design_band=[
+            [float(a), *(float((q - fitted.base_kwh) * by + fitted.base_kwh) for by in scale)] for a, q in zip(air, designed, strict=True)
+        ],
+        verdict=verdict, sentence=_says(h, design_h, verdict, limit),
+    )  # fmt: skip
+    return found, fitted, ""
+
+
+def _designed(loss: YearLoss, limit_c: float | None, air: Array, base: float) -> Array:
+    """Heat of a day by the design, kWh: its loss less what people and sun are worth at the limit."""
+    edge = float(loss.loss_w(limit_c)) if limit_c is not None else 0.0
+    return np.asarray(base + np.maximum(loss.loss_w(air) - edge, 0.0) * 24 / 1000)
+
+
+def _verdict(h: Span, design: Span | None) -> Verdict:
+    if design is None:
+        return "unknown"
+    if h.high < design.low or (h.high < design.mid and h.mid < 0.9 * design.mid):
+        return "loses less"
+    if h.low > design.high or (h.low > design.mid and h.mid > 1.1 * design.mid):
+        return "loses more"
+    return "as designed"
+
+
+def _says(h: Span, design: Span | None, verdict: Verdict, limit: float) -> str:
+    said = f"The house loses **{num(h.mid, 0)} W/K** ({num(h.low, 0)} to {num(h.high, 0)}) and is heated below **{num(limit, 1)} °C**"
+    if design is None:
+        return said + "."
+    off = (h.mid / design.mid - 1) * 100
+    words = {
+        "as designed": "as it was designed", "loses less": f"{num(-off, 0)} % less than designed",
+        "loses more": f"{num(off, 0)} % more than designed",
+        "unknown": "",
+    }[verdict]  # fmt: skip
+    return said + f": **{words}** ({num(design.low, 0)} to {num(design.high, 0)})."
+
+
+def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None) -> list[DayPoint]:
+    fits = np.full(len(days.day), np.nan)
+    if fitted is not None:
+        fits[good] = days.heat_kwh[good] - fitted.resid_kwh
+    out = []
+    for n, day in enumerate(days.day):
+        if not np.isfinite(days.heat_kwh[n]) or not np.isfinite(days.outdoor_c[n]):
+            continue
+        out.append(
+            DayPoint(
+                day=_date(day), outdoor_c=round(float(days.outdoor_c[n]), 2), inside_c=round(_plain(days.inside_c[n]), 2),
+                sun_w_m2=round(float(days.sun_w_m2[n]), 1) if np.isfinite(days.sun_w_m2[n]) else None,
+                heat_kwh=round(float(days.heat_kwh[n]), 2), fits_kwh=round(float(fits[n]), 2) if np.isfinite(fits[n]) else None, odd=days.odd[n],
+            )
+        )  # fmt: skip
+    return out
+
+
+def _plain(value: float) -> float:
+    return float(value) if np.isfinite(value) else 0.0
+
+
+def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]) -> list[Advice]:
+    """Figures a day that should not drift: flow, COP against the map, water against what is asked, standby, every room, the loss itself."""
+    zone = zone_of(job)
+    day_of = _day_of(hours, days, zone)
+    count = len(days.day)
+    heating = (
+        (hours.heat_w > 300)
+        & ~(np.nan_to_num(hours.water_share) > 0.05)
+        & ~(np.nan_to_num(hours.on_share, nan=1.0) < 0.9)
+    )
+
+    def each(values: Array, fit: NDArray[np.bool_]) -> Array:
+        known = fit & np.isfinite(values)
+        many = np.bincount(day_of[known], None, count)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            return np.where(many >= 3, np.bincount(day_of[known], values[known], count) / many, np.nan)
+
+    def plainly(values: Array) -> Array:
+        return watch.without_weather(values, days.outdoor_c)
+
+    rows = [
+        Indicator(
+            "flow", "Water the pump moves", "L/h", each(hours.flow_lph, heating), FLOW_FALLS, True,
+            ("a strainer that fills up, air, a valve that sticks",
+             "Clean the strainer and vent; the flow comes back at once or it was something else."),
+            None,
+        ),
+        Indicator(
+            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(job, hours, days, day_of)), COP_FALLS, True,
+            ("refrigerant lost, fins blocked or iced, glycol grown thick, a sensor that drifts",
+             "Look at the fins and the drain first; read both meters for an hour by hand; then who holds the refrigerant certificate."),
+            None,
+        ),
+        Indicator(
+            "off-line", "Water over what is asked for", "K", plainly(each(hours.supply_c - hours.wanted_c, heating)), OFF_K, False,
+            ("the machine no longer reaches what is asked: output, flow or a sensor", "Hold a second thermometer to the flow pipe."),
+            ("the flow sensor drifts, or something else heats the water", "Hold a second thermometer to the flow pipe."),
+        ),
+        Indicator(
+            "standby", "Drawn while it stands", "W", each(hours.standby_w, np.ones(len(hours.at), dtype=bool)), STANDBY_W, False, None,
+            ("a crankcase or pipe heater that stays on, a pump that never stops", "Look what is warm while the machine stands."),
+        ),
+    ]  # fmt: skip
+    mean = hours.inside_c
+    for key, values in hours.rooms_c.items():
+        label = next((room.label for k, room in job.survey.rooms.items() if k == key and room.label), key)
+        rows.append(
+            Indicator(
+                f"room-{key}", f"{label} against the other rooms", "K", plainly(each(values - mean, np.isfinite(values))), ROOM_K, False,
+                ("its valve sticks shut, its lockshield was moved, air in its emitter, a window left open",
+                 f"Feel both tails of the emitter in {label}."),
+                ("its valve sticks open, or its sensor drifts", f"Turn the head in {label} down for an hour: does the return cool?"),
+            )
+        )  # fmt: skip
+    if fitted is not None:
+        loss = np.full(count, np.nan)
+        model = days.heat_kwh[good] - fitted.resid_kwh
+        loss[np.flatnonzero(good)[model > 15]] = (days.heat_kwh[good] / np.maximum(model, 1e-9))[model > 15]
+        rows.append(
+            Indicator(
+                "loss", "Heat against what the house took at first", "", _smoothed(loss), LOSS_SHARE, True, None,
+                ("windows that stay open, wet walls, a door or hatch left ajar", "Walk round on a cold evening; ask what has changed."),
+            )
+        )  # fmt: skip
+    return watch.watched(days.day, rows)
+
+
+def _smoothed(values: Array) -> Array:
+    """The mean of three days: a single odd one is no change."""
+    out = values.copy()
+    known = np.flatnonzero(np.isfinite(values))
+    if len(known) >= 3:
+        out[known] = np.convolve(np.pad(values[known], 1, mode="edge"), np.ones(3) / 3, mode="valid")
+    return out
+
+
+def _day_of(hours: Hours, days: Days, zone: dt.tzinfo) -> NDArray[np.intp]:
+    begun = hours.at.astype("datetime64[s]") - np.timedelta64(3600, "s")
+    local = []
+    for s in begun.astype("int64"):
+        moment = dt.datetime.fromtimestamp(int(s), tz=zone)
+        local.append(np.datetime64(moment.date(), "D"))
+    return np.searchsorted(days.day, np.array(local, dtype="datetime64[D]"))
+
+
+def _sentence(found: SignatureFound | None, lacks: str, gave: str, advice: list[Advice]) -> str:
+    said = [found.sentence if found is not None else lacks]
+    if gave:
+        said.append(f"The machine gave {gave}")
+    if advice:
+        one = advice[0]
+        said.append(f"**{one.label}** has changed since **{one.since:%d.%m.%Y}**.")
+    return " ".join(said)
