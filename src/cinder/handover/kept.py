@@ -15,11 +15,12 @@ from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.design.year.decide import work, year_loss
+from cinder.field.winter.decide import sun_worth
 from cinder.field.winter.result import WinterFound
 from cinder.handover.promise import Promise
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics.quantity import Array
+from cinder.physics.quantity import Array, Num
 from cinder.physics.signature import KWH_PER_WK
 
 LEAST_DAYS = 30
@@ -88,9 +89,13 @@ def kept(
     air, inside = np.array([one.outdoor_c for one in points]), np.array([one.inside_c for one in points])
     typical = day_air[at]
     ours, theirs = loss.per_k * KWH_PER_WK, found.h_w_k.mid * KWH_PER_WK
-    seen = found.wanted_c - found.limit_c.mid
+    sunny = np.array([one.sun_w_m2 if one.sun_w_m2 is not None else 0.0 for one in points])
+    level = np.asarray(weather.ghi_w_m2).reshape(365, 24).mean(axis=1) * sun_worth(house, loss, weather)
+    usual = level[at] if sunny.any() else np.zeros(len(at))
+    seen = found.below_k + found.sun_k_per_w_m2 * usual
+    seen_then = found.below_k + found.sun_k_per_w_m2 * sunny
 
-    def heat(by_kelvin: float, out: Array, room: Array, edge_k: float) -> float:
+    def heat(by_kelvin: float, out: Array, room: Array, edge_k: Num) -> float:
         return float((by_kelvin * np.maximum(room - out - edge_k, 0.0)).sum())
 
     agreed = np.full(len(air), loss.inside_c)
@@ -98,14 +103,15 @@ def kept(
     scale = ordinary / designed if designed > 0 else 1.0
     fabric = heat(theirs, typical, agreed, below)
     gains = heat(theirs, typical, agreed, seen)
-    weathered = heat(theirs, air, agreed, seen)
-    lived_in = heat(theirs, air, inside, seen)
+    weathered = heat(theirs, air, agreed, seen_then)
+    lived_in = heat(theirs, air, inside, seen_then)
     lived = float(sum(one.heat_kwh for one in points)) - found.base_kwh.mid * len(points)
     steps = [
         ("fabric", "What the house loses", (fabric - designed) * scale,
          f"{num(found.h_w_k.mid, 0)} W/K measured, {num(loss.per_k, 0)} designed"),
-        ("gains", "What people and sun are worth", gains - fabric, f"heating begins {num(seen, 1)} K below the rooms, {num(below, 1)} designed"),
-        ("weather", "The weather", weathered - gains, _weather_says(air, typical)),
+        ("gains", "What people and sun are worth", gains - fabric * scale,
+         f"heating begins {num(float(np.mean(seen)), 1)} K below the rooms, {num(below, 1)} designed"),
+        ("weather", "Weather and sun", weathered - gains, _weather_says(air, typical)),
         ("habits", "How warm it was kept", lived_in - weathered,
          f"the rooms at {num(float(inside.mean()), 1)} °C in the mean instead of {num(loss.inside_c, 1)}"),
     ]  # fmt: skip

@@ -51,20 +51,17 @@ class Winters:
         found = self.readings.source(who, job.id, source_id)
         if found is None:
             raise NotFound("There are no such readings of this job.")
-        stamp = self.readings.stamp(who, job.id)
-        source = found
+        source, stamp = found, self.readings.stamp(who, job.id)
+        weather, _ = on.weather(who, job)
 
         def made() -> WinterFound:
             hourly = self.readings.hourly(who, job.id, source)
             column = {name: hourly.channel(name) for name in (*source.channels, *hourly.derived)}
             told = Source(source.label, source.kind in SIMULATED, hourly.at, column)
             return winter.judge(
-                job,
-                on.design(who, job, version),
-                told,
-                sampled_causes(job, ORDINARY_C),
-                loss_range=on.loss_range(who, job, version),
-            )
+                job, on.design(who, job, version), told, sampled_causes(job, ORDINARY_C), loss_range=on.loss_range(who, job, version),
+                weather=weather,
+            )  # fmt: skip
 
         return on.slowly(("winter", who.company_id, job.id, version, source_id, stamp), made)
 

@@ -39,15 +39,15 @@
 			x={Math.max(bar.from, bar.to) + 6 > WIDTH - 60 ? Math.min(bar.from, bar.to) - 6 : Math.max(bar.from, bar.to) + 6}
 			y={bar.y + 4}
 			text-anchor={Math.max(bar.from, bar.to) + 6 > WIDTH - 60 ? 'end' : 'start'}
-			class="fig">{bar.kwh > 0 ? '+' : ''}{num(bar.kwh)}</text
+			class="val">{bar.kwh > 0 ? '+' : ''}{num(bar.kwh)}</text
 		>
 	{/each}
 	<text x="0" y={drawn.lived.y + 4} class="name strong">As it was lived</text>
 	<path d={`M${drawn.lived.x} ${drawn.lived.y - 9}l9 9l-9 9l-9 -9Z`} class="lived" />
-	<text x={drawn.lived.x + 14} y={drawn.lived.y + 4} class="fig">{num(found.lived_kwh)}</text>
+	<text x={drawn.lived.x + 14} y={drawn.lived.y + 4} class="val">{num(found.lived_kwh)}</text>
 	<text x="0" y={drawn.normal.y + 4} class="name strong">Put right</text>
 	<path d={`M${drawn.normal.x} ${drawn.normal.y - 9}l9 9l-9 9l-9 -9Z`} class="normal" />
-	<text x={drawn.normal.x + 14} y={drawn.normal.y + 4} class="fig">{num(found.normal_kwh)}</text>
+	<text x={drawn.normal.x + 14} y={drawn.normal.y + 4} class="val">{num(found.normal_kwh)}</text>
 </svg>
 
 <style>
@@ -91,7 +91,7 @@
 	.strong {
 		font-weight: 700;
 	}
-	.fig {
+	.val {
 		fill: var(--ink);
 		font-size: 13px;
 	}

@@ -5,6 +5,7 @@
 	import { HEIGHT, WIDTH, shape } from './winter';
 	let { found, since }: { found: WinterFound; since: string | null } = $props();
 	const s = $derived(found.signature);
+	let lived = $state(false);
 	const drawn = $derived(
 		shape({
 			points: found.points,
@@ -12,6 +13,7 @@
 			band: s?.band ?? [],
 			designLine: s?.design_line ?? [],
 			designBand: s?.design_band ?? [],
+			value: (p) => (lived ? p.heat_kwh : (p.normal_kwh ?? p.heat_kwh)),
 			told: (p) =>
 				`${day(p.day)}: ${num(p.heat_kwh, 1)} kWh at ${amount(p.outdoor_c, '°C', 1)} outside${p.odd ? `, left out: ${p.odd}` : ''}`
 		})
@@ -53,22 +55,30 @@
 </svg>
 <p class="flex flex-wrap gap-x-5 gap-y-1 text-small text-muted">
 	<span
-		><svg width="26" height="12" aria-hidden="true"
+		><svg class="inline-block" width="26" height="12" aria-hidden="true"
 			><rect width="26" height="12" class="design-band" /><line x1="0" x2="26" y1="6" y2="6" class="design" /></svg
 		> as designed, P10 to P90</span
 	>
 	<span
-		><svg width="26" height="12" aria-hidden="true"
+		><svg class="inline-block" width="26" height="12" aria-hidden="true"
 			><rect width="26" height="12" class="band" /><line x1="0" x2="26" y1="6" y2="6" class="line" /></svg
 		> measured, rooms as agreed, P10 to P90</span
 	>
 	<span
-		><svg width="10" height="12" aria-hidden="true"><circle cx="5" cy="6" r="3.2" class="spot" /></svg> a day{#if since},
-			<svg width="10" height="12" aria-hidden="true"><circle cx="5" cy="6" r="3.2" class="spot late" /></svg> since {day(
-				since
-			)}{/if}</span
+		><svg class="inline-block" width="10" height="12" aria-hidden="true"
+			><circle cx="5" cy="6" r="3.2" class="spot" /></svg
+		>
+		a day{#if since},
+			<svg class="inline-block" width="10" height="12" aria-hidden="true"
+				><circle cx="5" cy="6" r="3.2" class="spot late" /></svg
+			>
+			since {day(since)}{/if}</span
 	>
 	<span>× left out</span>
+	<label class="ms-auto flex items-center gap-2"
+		><input type="checkbox" class="checkbox checkbox-sm" bind:checked={lived} />days as they were lived, not put right
+		to {amount(s?.wanted_c ?? 20, '°C', 1)} inside</label
+	>
 </p>
 
 <style>

@@ -21,13 +21,16 @@ export type WinterShape = {
 	band: string;
 	line: string;
 };
+type Day = { day: string; outdoor_c: number; heat_kwh: number; normal_kwh: number | null; odd: string };
 type Given = {
-	points: { day: string; outdoor_c: number; heat_kwh: number; odd: string }[];
+	points: Day[];
+	/** What a day's point is: as it was lived, or put right. */
+	value: (point: Day) => number;
 	line: number[][];
 	band: number[][];
 	designLine: number[][];
 	designBand: number[][];
-	told: (point: Given['points'][number]) => string;
+	told: (point: Day) => string;
 };
 
 /** Days as points over the outdoor temperature; the design's line with its band, the measured line with its own. */
@@ -38,7 +41,7 @@ export function shape(given: Given): WinterShape {
 	const inside = (rows: number[][]): number[][] => rows.filter((row) => row[0]! >= from && row[0]! <= to);
 	const most =
 		Math.max(
-			...given.points.filter((p) => !p.odd).map((p) => p.heat_kwh),
+			...given.points.filter((p) => !p.odd).map(given.value),
 			...inside(given.designLine).map((row) => row[1]!),
 			1
 		) * 1.08;
@@ -61,7 +64,7 @@ export function shape(given: Given): WinterShape {
 		spots: given.points.map((p) => ({
 			day: p.day,
 			x: x(p.outdoor_c),
-			y: y(Math.min(Math.max(p.heat_kwh, 0), most)),
+			y: y(Math.min(Math.max(given.value(p), 0), most)),
 			odd: p.odd,
 			title: given.told(p)
 		})),

@@ -8,6 +8,7 @@ named and counted. A long file is read piece by piece.
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -75,7 +76,10 @@ def look(source: bytes | Path, *, rooms: Mapping[str, str] | None = None) -> Rea
     if first is None or first.empty:
         raise bad("There is no line below its heading.")
     columns = _columns(head, first, rooms or {}, None)
-    _time_of(columns)
+    if not any(one.channel == TIME for one in columns):  # whatever it is called, a column of moments looks like one
+        at = next((n for n, one in enumerate(columns) if not one.channel and _is_moment(one.sample)), None)
+        if at is not None:
+            columns[at] = Column(columns[at].name, TIME, columns[at].sample)
     used = [one.channel for one in columns if one.channel not in ("", TIME)]
     return ReadingsRead(columns, used, np.zeros(0), np.zeros((0, len(used))), [], heads_of(head.names))
 
@@ -152,6 +156,15 @@ def _columns(head: Head, table: Any, rooms: Mapping[str, str], mapped: Mapping[s
 def _sample(column: Any) -> str:
     known = column.dropna()
     return str(known.iloc[0])[:40] if len(known) else ""
+
+
+def _is_moment(text: str) -> bool:
+    """Whether something reads as a moment with its date.
+
+    >>> _is_moment("01.02.2025 07:30"), _is_moment("2025-02-01T07:30Z"), _is_moment("20.5")
+    (True, True, False)
+    """
+    return re.match(r"^(\d{4}-\d{2}-\d{2}|\d{1,2}\.\d{1,2}\.\d{4})([T ]\d{1,2}:\d{2}|$)", text.strip()) is not None
 
 
 def _time_of(columns: Sequence[Column]) -> str:

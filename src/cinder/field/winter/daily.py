@@ -65,22 +65,22 @@ class Days:
     follows: NDArray[np.bool_]
 
 
-def hours_of(at: NDArray[np.datetime64], column: Mapping[str, Array], areas: Mapping[str, float]) -> Hours:
-    """The hours of a source. `areas`: of rooms by id, m2, by which their temperatures are weighted; a source may carry `room:all`."""
+def hours_of(at: NDArray[np.datetime64], column: Mapping[str, Array], weights: Mapping[str, float]) -> Hours:
+    """The hours of a source. `weights`: what the temperature of every room counts for, by id; a source may carry `room:all`."""
     none = np.full(len(at), np.nan)
 
     def of(*names: str) -> Array:
         return next((np.asarray(column[name], float) for name in names if name in column), none)
 
-    rooms = {key: of(f"room:{key}") for key in areas if f"room:{key}" in column}
+    rooms = {key: of(f"room:{key}") for key in weights if f"room:{key}" in column}
     inside = of("room:all")
     if rooms:
-        weights = np.array([areas[key] for key in rooms])
+        share = np.array([weights[key] for key in rooms])
         table = np.stack(list(rooms.values()), axis=1)
-        known = np.isfinite(table) * weights
+        known = np.isfinite(table) * share
         with np.errstate(invalid="ignore", divide="ignore"):
             inside = np.where(
-                known.sum(axis=1) > 0.5 * weights.sum(), np.nansum(table * weights, axis=1) / known.sum(axis=1), inside
+                known.sum(axis=1) > 0.5 * share.sum(), np.nansum(table * share, axis=1) / known.sum(axis=1), inside
             )
     heat = of("heat_w")
     if not np.isfinite(heat).any():

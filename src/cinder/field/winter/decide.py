@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -17,12 +17,13 @@ from cinder.design.apart.running.result import Span
 from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.explained import num
 from cinder.design.findings import Findings
-from cinder.design.house.view import view
-from cinder.design.year.decide import YearLoss, year_loss
+from cinder.design.house.view import HouseView, view
+from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.winter import doubts, machine, watch
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
 from cinder.field.winter.result import Advice, DayPoint, Proposal, SignatureFound, Verdict, WinterFound
 from cinder.field.winter.watch import Indicator
+from cinder.library import HourlyYear
 from cinder.model import Job
 from cinder.physics import signature
 from cinder.physics.quantity import Array
@@ -45,15 +46,18 @@ class Source:
 
 
 def judge(
-    job: Job, design: Design, source: Source, sampled: Sampled | None, *, loss_range: tuple[float, float] | None
-) -> WinterFound:
-    """One source of readings. `sampled`: the doubts' samples at `ORDINARY_C`; `loss_range`: P10 and P90 of the loss over the design's."""
+    job: Job, design: Design, source: Source, sampled: Sampled | None, *, loss_range: tuple[float, float] | None,
+    weather: HourlyYear | None = None,
+) -> WinterFound:  # fmt: skip
+    """One source of readings. `sampled`: the doubts' samples at `ORDINARY_C`; `loss_range`: P10 and P90 of the loss over the design's;
+    `weather`: of the climate, by which the house's own windows say what a day's sun on the level is worth in every season."""
     house = view(job, Findings())
     loss = year_loss(house, losses.of_house(house, Findings()))
-    areas = {room.id: room.area_m2 or 1.0 for room in design.rooms}
-    hours = hours_of(source.at, source.column, areas)
+    hours = hours_of(source.at, source.column, weights_of(design))
     zone = zone_of(job)
     days = days_of(hours, zone)
+    if weather is not None:
+        days = replace(days, sun_w_m2=days.sun_w_m2 * sun_worth(house, loss, weather)[_of_year(days.day)])
     if not len(days.day):
         return _nothing(source, "There is no reading in it.")
     notes = _notes(hours, days)
@@ -68,13 +72,50 @@ def judge(
     line = (design.curve.outdoor_c, design.curve.line_c) if design.curve.line_c else None
     gave = machine.judge(job, hours, days, line_c=line)
     advice = _watched(job, hours, days, fitted, good)
-    points = _points(days, good, fitted)
+    points = _points(days, good, fitted, loss.inside_c)
     return WinterFound(
         lacks="", sentence=_sentence(found, lacks, gave.sentence if not gave.lacks else "", advice), label=source.label,
         simulated=source.simulated,
         first=_date(days.day[0]), last=_date(days.day[-1]), points=points, signature=found, signature_lacks=lacks, proposals=proposed,
         machine=gave, advice=advice, notes=notes,
     )  # fmt: skip
+
+
+SUN_DAYS = 20
+
+
+def sun_worth(house: HouseView, loss: YearLoss, weather: HourlyYear) -> Array:
+    """What sun on the level brings through this house's windows on every day of the year (365,), over its mean: low winter sun looks into
+    windows that the high one passes over. By the house's own glass and the climate's year, smoothed over six weeks."""
+    brought = work(house, weather, loss=loss).sun_w.reshape(365, 24).sum(axis=1)
+    level = np.asarray(weather.ghi_w_m2).reshape(365, 24).sum(axis=1)
+    if brought.sum() <= 0:
+        return np.ones(365)
+    window = np.ones(2 * SUN_DAYS + 1)
+
+    def smooth(values: Array) -> Array:
+        return np.convolve(np.pad(values, SUN_DAYS, mode="wrap"), window, mode="valid")
+
+    worth = smooth(brought) / np.maximum(smooth(level), 1e-9)
+    return np.asarray(worth / (brought.sum() / level.sum()))
+
+
+def _of_year(day: NDArray[np.datetime64]) -> NDArray[np.intp]:
+    """Days of an ordinary year, 0 to 364."""
+    out: NDArray[np.intp] = np.minimum((day - day.astype("datetime64[Y]")).astype(int), 364).astype(np.intp)
+    return out
+
+
+def weights_of(design: Design) -> dict[str, float]:
+    """What every room's temperature counts for in the house's: by what the room loses for a kelvin, since that is what the heat follows; by
+    its floor where that is not known."""
+    out = {}
+    outdoor = design.house.outdoor_c
+    for room in design.rooms:
+        loses = room.room_share_of_house_w
+        lift = room.target_c - outdoor if outdoor is not None else 0.0
+        out[room.id] = max(loses / lift, 0.5) if loses is not None and lift > 1 else room.area_m2 or 1.0
+    return out
 
 
 def zone_of(job: Job) -> dt.tzinfo:
@@ -141,7 +182,8 @@ def _signature(
     except ValueError as why:
         return None, None, f"{str(why).capitalize()}."
     wanted, inside = loss.inside_c, float(days.inside_c[at].mean())
-    limit = wanted - fitted.below_k
+    shine = float(np.nanmean(sun)) if np.isfinite(sun).any() else 0.0
+    limit = wanted - fitted.below_k - fitted.sun_k_per_w_m2 * shine
     h = Span(low=fitted.h_w_k - Z10 * fitted.h_sd, mid=fitted.h_w_k, high=fitted.h_w_k + Z10 * fitted.h_sd)
     base = Span(
         low=max(fitted.base_kwh - Z10 * fitted.base_sd, 0.0),
@@ -155,7 +197,7 @@ def _signature(
         design_h = Span(low=loss.per_k * low, mid=loss.per_k, high=loss.per_k * high)
         chance = NormalDist().cdf((fitted.h_w_k - loss.per_k) / max(fitted.h_sd, 1e-9))
     air = np.arange(DRAWN_FROM_C, DRAWN_TO_C + 1, dtype=float)
-    mean_sun = np.full(len(air), float(np.nanmean(sun)) if np.isfinite(sun).any() else 0.0)
+    mean_sun = np.full(len(air), shine)
     line = fitted.at_rest(inside_c=np.full(len(air), wanted), outdoor_c=air, sun_w_m2=mean_sun)
     slope = fitted.h_sd / fitted.h_w_k * np.maximum(line - fitted.base_kwh, 0)
     edge = signature.KWH_PER_WK * fitted.h_w_k * fitted.below_sd * (line > fitted.base_kwh + 1e-9)
@@ -166,7 +208,9 @@ def _signature(
     verdict = _verdict(h, design_h)
     found = SignatureFound(
         h_w_k=h, limit_c=Span(low=limit - Z10 * fitted.below_sd, mid=limit, high=limit + Z10 * fitted.below_sd), base_kwh=base,
-        design_h_w_k=design_h, design_limit_c=design_limit, inside_c=inside, wanted_c=wanted, days=len(at), left_out=int((~good).sum()),
+        below_k=fitted.below_k,
+        sun_k_per_w_m2=fitted.sun_k_per_w_m2, design_h_w_k=design_h, design_limit_c=design_limit, inside_c=inside, wanted_c=wanted,
+        days=len(at), left_out=int((~good).sum()),
         chance_above=chance, line=[[float(a), float(q)] for a, q in zip(air, line, strict=True)],
         band=[[float(a), float(max(q - o, 0)), float(q + o)] for a, q, o in zip(air, line, off, strict=True)],
         design_line=[[float(a), float(q)] for a, q in zip(air, designed, strict=True)],
@@ -207,10 +251,16 @@ def _says(h: Span, design: Span | None, verdict: Verdict, limit: float) -> str:
     return said + f": **{words}** ({num(design.low, 0)} to {num(design.high, 0)})."
 
 
-def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None) -> list[DayPoint]:
+def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None, wanted_c: float) -> list[DayPoint]:
     fits = np.full(len(days.day), np.nan)
     if fitted is not None:
         fits[good] = days.heat_kwh[good] - fitted.resid_kwh
+    normal = np.full(len(days.day), np.nan)
+    if fitted is not None:
+        warmer = signature.KWH_PER_WK * fitted.h_w_k * (days.inside_c - wanted_c)
+        normal = np.where(
+            days.heat_kwh > fitted.base_kwh + 0.5, np.maximum(days.heat_kwh - warmer, fitted.base_kwh), days.heat_kwh
+        )
     out = []
     for n, day in enumerate(days.day):
         if not np.isfinite(days.heat_kwh[n]) or not np.isfinite(days.outdoor_c[n]):
@@ -219,7 +269,9 @@ def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None) -
             DayPoint(
                 day=_date(day), outdoor_c=round(float(days.outdoor_c[n]), 2), inside_c=round(_plain(days.inside_c[n]), 2),
                 sun_w_m2=round(float(days.sun_w_m2[n]), 1) if np.isfinite(days.sun_w_m2[n]) else None,
-                heat_kwh=round(float(days.heat_kwh[n]), 2), fits_kwh=round(float(fits[n]), 2) if np.isfinite(fits[n]) else None, odd=days.odd[n],
+                heat_kwh=round(float(days.heat_kwh[n]), 2),
+                normal_kwh=round(float(normal[n]), 2) if np.isfinite(normal[n]) else None,
+                fits_kwh=round(float(fits[n]), 2) if np.isfinite(fits[n]) else None, odd=days.odd[n],
             )
         )  # fmt: skip
     return out

@@ -77,7 +77,9 @@ def _taken(job: Job, key: str, label: str, paths: list[str], after: Span) -> tup
     """The edit that takes a proposal: the tightness anew, or a construction with the loss the winter shows in place of the told one."""
     spread = min(max((after.high - after.low) / (2 * after.mid), 0.02), 0.9)
     known = {"how": "inferred", "via": "winter's readings", "spread": round(spread, 3)}
-    if key == "tightness" and job.survey.tightness.n50_per_h is not None:
+    scheme = job.schemes.get(job.active_scheme or "")
+    sealed = scheme is not None and any(one.kind == "tightness" for one in scheme.measures.values())
+    if key == "tightness" and job.survey.tightness.n50_per_h is not None and not sealed:
         value = round(job.survey.tightness.n50_per_h * after.mid, 2)
         return f"n50 {num(value, 1)} by the winter", [
             {"op": "add", "path": "/survey/tightness/n50_per_h", "value": value},

@@ -18,6 +18,8 @@ from cinder.physics.quantity import Array
 RUNS = 0.3
 """Of an hour's heat that is compared with the map: hours in which the machine ran this part at least."""
 LEAST_W = 300.0
+AS_MAPPED = 1.5
+"""Off by no more than so many per cent is as the map says (our choice)."""
 
 
 def expected_cop(job: Job, hours: Hours) -> Array:
@@ -119,8 +121,11 @@ def _sentence(found: MachineFound) -> str:
     said = f"**{num(found.performance, 2)}** for heating"
     if found.ratio is not None and found.expected is not None:
         off = (found.ratio - 1) * 100
+        way = "more" if off >= 0 else "less"
         said += (
-            f", at the same air and water **{num(abs(off), 0)} % {'more' if off >= 0 else 'less'}** than its map says"
+            ", as its map says at the same air and water"
+            if abs(off) < AS_MAPPED
+            else f", at the same air and water **{num(abs(off), 0)} % {way}** than its map says"
         )
     return said + "."
 

@@ -20,6 +20,8 @@ class DayPoint(Result):
     inside_c: float
     sun_w_m2: float | None
     heat_kwh: float
+    normal_kwh: float | None
+    """With the rooms as they are wanted."""
     fits_kwh: float | None
     odd: str
 
@@ -30,6 +32,9 @@ class SignatureFound(Result):
     h_w_k: Span
     limit_c: Span
     base_kwh: Span
+    below_k: float
+    """Heating begins so far below the rooms without sun, K; and so much lower for every W/m2 of it."""
+    sun_k_per_w_m2: float
     design_h_w_k: Span | None
     design_limit_c: float | None
     inside_c: float
