@@ -26,6 +26,20 @@ def parlour(page: Page) -> None:
     page.get_by_label("Open Parlour").click()
 
 
+def charted(page: Page) -> None:
+    page.wait_for_selector("svg.chart", timeout=120_000)
+
+
+def advised(page: Page) -> None:
+    page.get_by_role("button", name="Take the step").wait_for(timeout=120_000)
+
+
+def promised(page: Page) -> None:
+    charted(page)
+    page.get_by_role("tab", name="The promise").click()
+    page.get_by_text("As it was lived").wait_for(timeout=120_000)
+
+
 def triple(page: Page) -> None:
     parlour(page)
     page.get_by_label("Type of Bay window of Parlour").select_option("window-triple")
@@ -37,12 +51,6 @@ def room(page: Page) -> None:
     page.locator("[data-plan-room='Bedroom 3']").focus()
     page.keyboard.press("Enter")
     page.get_by_role("region", name="Bedroom 3").get_by_role("button", name="Floor ").click()
-
-
-def together(page: Page) -> None:
-    for n in (0, 4):
-        page.locator("[data-measure]").nth(n).get_by_role("checkbox").check()
-    page.wait_for_timeout(1500)
 
 
 def written(page: Page) -> None:
@@ -96,14 +104,15 @@ def listed(page: Page) -> None:
 
 
 SHOTS = [
+    ("offer", f"{JOB}/offer", "day", charted),
+    ("pack", f"{JOB}/pack", "day", None),
+    ("winters", f"{JOB}/winters", "day", advised),
+    ("promise", f"{JOB}/winters", "day", promised),
     ("jobs", "/", "day", None),
-    ("walk-round", f"{JOB}/walk-round", "day", None),
     ("plan", f"{JOB}/plan?room=bed3", "day", room),
     ("doubts", f"{JOB}/doubts", "day", None),
-    ("constructions", f"{JOB}/constructions", "day", None),
     ("losses", f"{JOB}/losses", "day", None),
     ("year", f"{JOB}/year", "day", reckoned),
-    ("measures", f"{JOB}/measures", "day", together),
     ("report", f"{JOB}/report", "day", written),
     ("waterline", f"{JOB}/waterline", "day", cheapest),
     ("machine", f"{JOB}/machine", "day", beside),
