@@ -20,6 +20,7 @@ def full():
     """The lock-keeper's house with one of everything that points."""
     document = tansy_cut()
     survey, scheme = document["survey"], document["schemes"]["lukewarm"]
+    document["handover"]["offer"]["lines"] = {"own": {"label": "Skip hired", "scheme": "plain"}}
     rooms = list(survey["rooms"])
     first, second = rooms[0], rooms[1]
     face = next(k for k, f in survey["rooms"][first]["faces"].items() if f.get("openings"))

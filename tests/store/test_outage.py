@@ -132,7 +132,7 @@ def written(log, database, monkeypatch):
     writer.shelf.ask(ANNA, document["id"], 1, paper_id=document["id"], kind="heat-loss")
     trouble = []
 
-    def material(*args):
+    def material(*args, **more):
         raise trouble[0]
 
     monkeypatch.setattr(module, "material", material)

@@ -68,7 +68,7 @@
 		fill: var(--muted);
 	}
 	text.part {
-		fill: #1c2226;
+		fill: var(--on-short);
 		font-size: 12.5px;
 	}
 	text.tax {
