@@ -25,7 +25,7 @@ def test_a_house_is_led_from_the_climate_to_the_machine():
     pipes = document["survey"]["pipes"]
     for kind in ("manifolds", "photos"):
         document["survey"][kind] = {}  # they point at rooms
-    document |= {"schemes": {}, "active_scheme": None, "climate": {}}
+    document |= {"schemes": {}, "active_scheme": None, "climate": {}, "handover": {}}
     document["survey"] |= {"rooms": {}, "emitters": {}, "pipes": {}}
     steps = [following(document).screen]
     document["climate"] = tansy_cut()["climate"]

@@ -30,7 +30,7 @@ def court() -> dict:
                        "north": room("North", 0.0, 3.6, 8.6, 3.0)}  # fmt: skip
     scheme = document["schemes"]["lukewarm"]
     scheme |= {"emitters": {}, "pipes": {}, "measures": {}, "targets": {}, "concessions": {}}
-    document["schemes"] = {"lukewarm": scheme}
+    document |= {"schemes": {"lukewarm": scheme}, "handover": {}}
     document["site"] |= {"receivers": {}, "openings": {}, "places": {}, "marks": {}, "boundary": []}
     scheme["candidates"]["sedge-9"].pop("place", None)
     return document

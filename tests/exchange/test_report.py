@@ -54,7 +54,7 @@ def material(document):
     control = room_control.judge(job, scenarios.judge(job, weather))
     facts = Facts(
         job=job, design=result, materials=bought, runs=runs, fire_up=fire, wiring=wiring.judge(job), accepted=False, offer_issued=False,
-        version=7, today=date(2026, 1, 2),
+        moved=[], today=date(2026, 1, 2),
     )  # fmt: skip
     laid = offers.Laid(job, result, bought, runs)
     return Material(
@@ -403,7 +403,8 @@ def test_the_customers_page_is_a_range_against_today(on_a_site):
     row = next(one for one in on_a_site.runs.rows if one.chosen)
     for span in (row.cost_minor, row.saves_minor, on_a_site.runs.present.cost_minor):
         assert f"{num(span.low / 100, 0)} to {num(span.high / 100, 0)}" in text
-    assert num(row.once_minor / 100, 0) in text
+    offered = next(one for one in on_a_site.offer()[0].variants if one.scheme == on_a_site.job.active_scheme)
+    assert words(f"{num(offered.sums.pay / 100, 0)} GBP once") in text  # the sum the offer names, no other
     assert f"Towpath grant {num(2500, 0)} GBP" in text
     assert f"between {on_a_site.doubts.house.p10_w / 1000:.1f} and {on_a_site.doubts.house.p90_w / 1000:.1f} kW" in text
     assert "Electric shock, fire" in text

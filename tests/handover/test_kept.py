@@ -90,6 +90,26 @@ def test_a_house_kept_at_19_instead_of_21_that_used_far_less_is_explained_in_par
     assert found.signature.verdict == "loses less"
 
 
+def test_a_room_that_stayed_cooler_than_promised_in_the_cold_is_short(house):
+    job, result, year, promised = house
+    one = promised.rooms[0]
+    least = min(one.target_c, one.reached_c)
+    at = (np.datetime64("2024-12-01T00:00:00") + (np.arange(24 * 60) + 1) * np.timedelta64(3600, "s")).astype(
+        "datetime64[s]"
+    )
+    out = np.where(np.arange(24 * 60) % 48 < 24, 0.0, 8.0)
+    for off, short in ((-1.0, True), (-0.2, False)):
+        column = {
+            "outdoor_c": out, "heat_w": 250 * (19 - out), "room:all": np.full(len(at), 19.0),
+            f"room:{one.id}": np.where(out < 3, least + off, least + 2.0),
+        }  # fmt: skip
+        held = kept(
+            job, result, promised, judge(job, result, Source("x", True, at, column), None, loss_range=None), year
+        )
+        assert [(r.label, r.short) for r in held.rooms] == [(one.label, short)]
+        assert held.rooms[0].cold_c == pytest.approx(least + off)
+
+
 def test_too_short_a_record_holds_nothing(house):
     job, result, year, promised = house
     at = (np.datetime64("2024-12-01T00:00:00") + (np.arange(240) + 1) * np.timedelta64(3600, "s")).astype(

@@ -151,6 +151,17 @@ def test_variants_differ_in_words_and_the_first_is_recommended():
     assert first.cost_minor.low < first.cost_minor.mid < first.cost_minor.high
 
 
+def test_what_it_costs_to_run_is_what_the_machine_screen_says():
+    """Offer and machine screen, two ways to one figure: for both variants, each run by itself."""
+    found = offered(tansy_cut(), variants=["lukewarm", "plain"])
+    for one in found.variants:
+        job = parse(tansy_cut() | {"active_scheme": one.scheme})
+        year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+        row = next(r for r in running.judge(job, design(job), year).rows if r.chosen)
+        assert one.cost_minor == row.cost_minor
+        assert one.carbon_kg == row.carbon_kg
+
+
 def test_a_grant_by_share_counts_machine_and_work_not_the_walls():
     found = offered(tansy_cut(), variants=["plain"], taxes={}, payments={}, reserve_share=0.0).variants[0]
     assert found.sums.granted == pytest.approx(min(0.35 * found.sums.net, 400000), abs=1)

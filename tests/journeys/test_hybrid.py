@@ -146,6 +146,7 @@ def test_prices_by_the_hour_the_roofs_sun_and_a_grant(page: Page, server, job):
     page.get_by_role("button", name="There are solar modules").click()
     expect(page.get_by_text(re.compile("They make about"))).to_be_visible()
     assert cost() < by_hours
+    page.get_by_role("button", name="Take Grant for a machine off").click()
     page.get_by_role("button", name="+ a grant").click()
     # a share told in per cent and an amount in pounds are refused as they were typed
     for label, typed, said in (

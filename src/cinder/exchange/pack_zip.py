@@ -34,9 +34,14 @@ def write(
     inside: dict[str, list[str]] = {}
     files: dict[str, bytes] = {}
     ready = [one for one in found.records if one.state == "ready"]
+    pages = [PAPERS[one.paper][1](material, for_print=True) for one in ready if one.paper]
+    drawn = papers.pdfs(pages, material.picture)
     for n, record in enumerate(ready):
         told(15 + int(75 * n / max(len(ready), 1)), record.label)
-        for name, data in _record(material, record, brought, offer, place=found.records.index(record) + 1):
+        paper = next(drawn) if record.paper else None
+        for name, data in _record(
+            material, record, brought, offer if record.key == "offer" else paper, place=found.records.index(record) + 1
+        ):
             inside.setdefault(record.key, []).append(name.rsplit("/", 1)[-1])
             files[name] = data
     told(92, "the index")
@@ -61,15 +66,13 @@ def write(
 
 
 def _record(
-    material: Material, record: RecordLine, brought: Brought, offer: bytes | None, *, place: int
+    material: Material, record: RecordLine, brought: Brought, paper: bytes | None, *, place: int
 ) -> list[tuple[str, bytes]]:
     """The files of one record, in the folder of its group."""
     folder = f"{record.group}/{place:02d} {plain(record.label)}"
     out: list[tuple[str, bytes]] = []
-    if record.key == "offer" and offer is not None:
-        out.append((f"{folder}.pdf", offer))
-    if record.paper:
-        out.append((f"{folder}.pdf", papers.pdf(PAPERS[record.paper][1](material, for_print=True), material.picture)))
+    if paper is not None:
+        out.append((f"{folder}.pdf", paper))
     if record.table:
         out.append((f"{folder}.{record.table.rsplit('.', 1)[-1]}", table(material, record.table)))
     for n, key in enumerate(record.papers, start=1):

@@ -53,7 +53,7 @@ def guide(job: Job, design: Design, control: RoomControlFound, *, constant_h: fl
         Section(title="Valves", lines=_valves(design)),
         Section(title="Hot water", lines=_water(job, design)),
         Section(title="Never touch", lines=[never]),
-        Section(title="Whom to call", lines=_call(job, call)),
+        Section(title="Whom to call", lines=[call]),
     ]
     return Guide(
         lacks="", sections=[one for one in sections if one.lines], raise_k=raise_k, step_k=STEP_K, wait_days=wait
@@ -122,12 +122,3 @@ def _water(job: Job, design: Design) -> list[str]:
         "After a holiday of a week or more let every tap and shower run hot for some minutes, with the window open."
     )
     return lines
-
-
-def _call(job: Job, usual: str) -> list[str]:
-    contact = job.handover.contact.strip()
-    return [
-        f"{contact}: if the house stays cold for a day, the pressure is low, or the display shows a fault."
-        if contact
-        else usual
-    ]

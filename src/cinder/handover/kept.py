@@ -24,6 +24,8 @@ from cinder.physics.quantity import Array, Num
 from cinder.physics.signature import KWH_PER_WK
 
 LEAST_DAYS = 30
+SHORT_K = 0.5
+"""A room cooler than promised by more than this is short (our choice): what thermometers differ by."""
 
 
 class Mover(Result):
@@ -33,6 +35,16 @@ class Mover(Result):
     label: str
     kwh: float
     says: str
+
+
+class RoomKept(Result):
+    """A room asked to be at so much, and how it was in the cold hours; `short`: cooler than the promise by more than half a kelvin."""
+
+    label: str
+    target_c: float
+    promised_c: float
+    cold_c: float
+    short: bool
 
 
 class Kept(Result):
@@ -55,8 +67,8 @@ class Kept(Result):
     electricity_kwh: float | None
     electricity_normal_kwh: float | None
     cost_normal_minor: Span | None
-    rooms: list[str]
-    """Rooms that were not as promised, in words."""
+    rooms: list[RoomKept]
+    """Rooms with a thermometer: as promised and as they were in cold weather."""
 
 
 def kept(
@@ -132,8 +144,25 @@ def kept(
     return Kept(
         lacks="", sentence=_sentence(given, lived, normal, movers, unexplained, within=within), days=len(points), of_year=share, promised=given,
         lived_kwh=lived, normal_kwh=normal, normal_year_kwh=year, within=within, movers=movers, unexplained_kwh=unexplained,
-        electricity_kwh=drawn, electricity_normal_kwh=drawn_normal, cost_normal_minor=cost, rooms=[],
+        electricity_kwh=drawn, electricity_normal_kwh=drawn_normal, cost_normal_minor=cost, rooms=_rooms(promised, winter),
     )  # fmt: skip
+
+
+def _rooms(promised: Promise, winter: WinterFound) -> list[RoomKept]:
+    """A room is promised what it reaches on the coldest day, or its target where that is less."""
+    seen = {one.id: one.cold_c for one in winter.rooms}
+    out = []
+    for one in promised.rooms:
+        cold = seen.get(one.id)
+        if cold is None:
+            continue
+        least = min(one.target_c, one.reached_c) if one.reached_c is not None else one.target_c
+        out.append(
+            RoomKept(
+                label=one.label, target_c=one.target_c, promised_c=least, cold_c=cold, short=cold < least - SHORT_K
+            )
+        )
+    return out
 
 
 def _nothing(lacks: str, lived: float, days: int) -> Kept:

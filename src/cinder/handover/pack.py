@@ -93,7 +93,8 @@ class Facts:
     accepted: bool
     """An offer was accepted, and is kept as it was."""
     offer_issued: bool
-    version: int
+    moved: list[str]
+    """What moved of the design since the review; empty where nothing did, or nobody reviewed it."""
     today: dt.date
 
 
@@ -141,10 +142,9 @@ def _sentence(records: list[RecordLine], ready: int, lacking: int) -> str:
 
 def _old(facts: Facts) -> str:
     review = facts.job.handover.review
-    if not review.by.strip() or review.version is None or review.version >= facts.version:
+    if not review.by.strip() or not facts.moved:
         return ""
-    edits = facts.version - review.version
-    return f"{edits} edit{'' if edits == 1 else 's'} were made since {review.by} looked at version {review.version}"
+    return f"the design has moved since {review.by.strip()} looked at it: {'; '.join(facts.moved)}"
 
 
 def _record(entry: RecordEntry, facts: Facts, parts: frozenset[str]) -> RecordLine:

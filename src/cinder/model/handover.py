@@ -27,7 +27,6 @@ class OfferLine(Part):
     scheme: Id | None = None
     of: Literal["goods", "labour"] = "goods"
     minor: Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)] = 0.0
-    note: Note = ""
 
 
 class TaxRule(Part):
@@ -63,7 +62,6 @@ class Permission(Part):
     asked: Day | None = None
     decided: Day | None = None
     number: Title = ""
-    note: Note = ""
 
     @model_validator(mode="after")
     def _in_order(self) -> Permission:
@@ -123,7 +121,6 @@ class OwnPaper(Part):
     sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
     """Of the file as it is kept."""
     file_name: Title = ""
-    note: Note = ""
 
 
 class Plate(Part):
@@ -164,7 +161,9 @@ class Remark(Part):
 
 
 def _same(one: str, other: str) -> bool:
-    return " ".join(one.split()).casefold() == " ".join(other.split()).casefold()
+    """One name, however it is dotted, spaced and cased."""
+    first, second = ("".join(c for c in name.casefold() if c.isalnum()) for name in (one, other))
+    return bool(first) and first == second
 
 
 class Review(Part):
@@ -190,8 +189,6 @@ class Handover(Part):
     questions: Annotated[dict[Id, Question], Field(max_length=200)] = {}
     review: Review = Review()
     not_needed: Annotated[dict[LibraryKey, Note], Field(max_length=60)] = {}
-    landlord: bool = False
-    """The house is let: duties of a landlord are named."""
 
     @model_validator(mode="after")
     def _by_another(self) -> Handover:

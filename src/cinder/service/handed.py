@@ -14,6 +14,7 @@ from cinder.errors import Refused
 from cinder.handover import offer as offers
 from cinder.handover.guide import Guide, guide
 from cinder.handover.offer import OfferFound
+from cinder.handover.offer.say import money
 from cinder.handover.pack import Facts, PackFound
 from cinder.handover.pack import judge as judge_pack
 from cinder.handover.promise import Promise, promise
@@ -102,8 +103,8 @@ class Handed:
             Facts(
                 job=job, design=on.design(who, job, version), materials=on.materials(who, job, version),
                 runs=on.running(who, job, version), fire_up=on.fire_up(who, job, version), wiring=on.wiring(who, job, version),
-                accepted=any(one.accepted for one in issued), offer_issued=bool(issued), version=version,
-                today=dt.datetime.now(dt.UTC).date(),
+                accepted=any(one.accepted for one in issued), offer_issued=bool(issued),
+                moved=self._since_review(who, job, version), today=dt.datetime.now(dt.UTC).date(),
             )
         )  # fmt: skip
 
@@ -160,14 +161,24 @@ class Handed:
             who, issue_id, {"variant": variant, "label": taken.label, "by": by.strip(), "day": day}
         )
 
+    def _then(self, who: Who, job_id: str, version: int) -> Design:
+        return self.remembered.design_of(who, job_id, version, self.remembered.log.document_at(who, job_id, version))
+
+    def _since_review(self, who: Who, job: Job, version: int) -> list[str]:
+        """What moved of the design since somebody else looked at it."""
+        review = job.handover.review
+        if not review.by.strip() or review.version is None or not 0 < review.version < version:
+            return []
+        return said_of(self._then(who, job.id, review.version), self.remembered.design(who, job, version))
+
     def differs(self, who: Who, one: Issued, job: Job, version: int) -> list[str]:
-        """How the job as it stands differs from what was issued; nothing where no figure does."""
+        """How the job as it stands differs from what was issued: its design, and what the offer comes to; nothing where no figure does."""
         if one.version == version:
             return []
-        then = self.remembered.design_of(
-            who, job.id, one.version, self.remembered.log.document_at(who, job.id, one.version)
-        )
-        return said_of(then, self.remembered.design(who, job, version), edits=version - one.version)
+        out = said_of(self._then(who, job.id, one.version), self.remembered.design(who, job, version))
+        if one.kind == "offer":
+            out += sums_moved(OfferFound.model_validate(one.content), self.offer(who, job, version), job.currency)
+        return out
 
     def material_offer(
         self, who: Who, job: Job, version: int, issue_id: str | None
@@ -179,7 +190,22 @@ class Handed:
         return self.offer(who, job, version), None
 
 
-def said_of(then: Design, now: Design, *, edits: int) -> list[str]:
+def sums_moved(then: OfferFound, now: OfferFound, currency: str) -> list[str]:
+    """Variants that come to another sum, came in or went."""
+    today = {one.scheme: one for one in now.variants}
+    out = []
+    for one in then.variants:
+        other = today.pop(one.scheme, None)
+        if other is None:
+            out.append(f"{one.label} is no longer offered")
+        elif one.sums.pay != other.sums.pay:
+            out.append(
+                f"{one.label}: {money(one.sums.pay, currency)} to pay then, {money(other.sums.pay, currency)} now"
+            )
+    return out + [f"{one.label} is offered too" for one in today.values()]
+
+
+def said_of(then: Design, now: Design) -> list[str]:
     """What differs between two designs, in words."""
     moved = effect(then, now)
     labels = {figure.key: (figure.label, figure.unit) for figure in now.headline}
@@ -198,6 +224,4 @@ def said_of(then: Design, now: Design, *, edits: int) -> list[str]:
         out.append(f"rooms that moved: {', '.join(touched[:6])}{' and more' if len(touched) > 6 else ''}")
     if moved.curve:
         out.append("the curve's points moved")
-    if not out:
-        return [f"{edits} edit{'' if edits == 1 else 's'} since; no figure moved"]
     return out

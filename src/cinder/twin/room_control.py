@@ -61,7 +61,7 @@ def judge(job: Job, found: TwinFound) -> RoomControlFound:
     ]  # fmt: skip
     return RoomControlFound(
         lacks="", sentence=_sentence(advice, absences, design_c), room=name, target_c=target, away_c=away_c, advice=advice, absences=absences,
-        a_day_kwh=held_kwh, occupant=_plain(twin, rule, name, target, absences),
+        a_day_kwh=held_kwh, occupant=_plain(twin, rule, name, target, absences, contact=job.handover.contact),
     )  # fmt: skip
 
 
@@ -245,7 +245,7 @@ def _sentence(advice: list[RoomAdvice], absences: list[Absence], design_c: float
     return said.replace("-", "−")
 
 
-def _plain(twin: Twin, rule: RoomRule, room: str, target: float, absences: list[Absence]) -> list[str]:
+def _plain(twin: Twin, rule: RoomRule, room: str, target: float, absences: list[Absence], *, contact: str) -> list[str]:
     """What an occupant reads: nothing to know beforehand."""
     cold = next(one for one in absences if one.hours == 168)
     lukewarm = float(np.interp(MILD_C, twin.design.curve.outdoor_c, twin.design.curve.line_c)) <= LUKEWARM_C
@@ -289,7 +289,8 @@ def _plain(twin: Twin, rule: RoomRule, room: str, target: float, absences: list[
     out.append(
         "Do not touch: valves and pumps in the cupboard, the filling tap, the relief valve and its pipe, the unit outdoors."
     )
+    call = rule.call.strip() or contact.strip()  # this scheme's own word before the job's
     out.append(
-        f"Call {rule.call.strip() or '…………………'} if the house stays cold for a day, the pressure is low, or the display shows a fault."
+        f"Call {call or '…………………'} if the house stays cold for a day, the pressure is low, or the display shows a fault."
     )
     return out

@@ -14,9 +14,11 @@ from pydantic import BaseModel
 
 from cinder.design.machine import clear
 from cinder.exchange.report import PAPERS
+from cinder.handover.offer import money as offer_money
+from cinder.handover.offer import say as offer_say
 from cinder.library.entries.prices import DISTURBS
 from cinder.model import Practice, defaults, imperial
-from cinder.model.handover import PaperKind
+from cinder.model.handover import Offer, PaperKind, Permission
 from cinder.model.job import Collectors, Solar
 from cinder.model.pointers import HEIR, HOMES, POINTERS
 
@@ -47,6 +49,20 @@ def rules() -> dict[str, Any]:
         "unit_m": {"wide": clear.UNIT_WIDE_M, "deep": clear.UNIT_DEEP_M},
         "disturbs": DISTURBS,
         "papers": {key: name for key, (name, _) in PAPERS.items()},
+        "offer": _standing(Offer) | {"tasks": {}, "lines": {}, "taxes": {}, "payments": {}, "permissions": {}},
+        "offer_words": {
+            "prices": offer_say.PRICES_SHORT,
+            "access": offer_say.ACCESS,
+            "paid_when": offer_money.WHEN,
+            "of": offer_money.OF,
+            "usual_payments": ", ".join(f"{one.share:.0%} {offer_money.WHEN[one.when]}" for one in offer_money.USUAL),
+            "permission_kinds": offer_say.KINDS,
+            "permission_when": offer_say.WHEN_ASKED,
+            "permission_states": get_args(Permission.model_fields["state"].annotation),
+            "usual_permissions": [
+                {"kind": kind, "label": label, "when": when} for kind, label, when in offer_say.USUAL
+            ],
+        },
         "paper_kinds": get_args(PaperKind),
         "imperial": {unit: asdict(other) for unit, other in imperial.UNITS.items()},
         "imperial_names": sorted(imperial.NAMES),

@@ -2,6 +2,7 @@
 	import type { OfferFound } from '$lib/api/client';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import rules from '$lib/api/rules.json';
 	import Asked from '$lib/parts/Asked.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -16,18 +17,9 @@
 	const put = (path: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(path, value));
 	const taxes = $derived(ordered(offer.taxes));
 	const payments = $derived(ordered(offer.payments));
-	const OF = [
-		{ value: 'all', label: 'goods and work' },
-		{ value: 'goods', label: 'goods' },
-		{ value: 'labour', label: 'work' }
-	];
-	const WHEN = [
-		{ value: 'order', label: 'when it is ordered' },
-		{ value: 'delivery', label: 'when goods come' },
-		{ value: 'start', label: 'when work begins' },
-		{ value: 'handover', label: 'at the hand-over' },
-		{ value: 'later', label: 'after the second visit' }
-	];
+	const words = rules.offer_words;
+	const of = (table: Record<string, string>) => Object.entries(table).map(([value, label]) => ({ value, label }));
+	const said = $derived({ ...rules.offer, ...offer });
 	const heaters = $derived(found.variants.find((v) => !v.lacks)?.disturbance.heaters ?? 0);
 </script>
 
@@ -48,7 +40,7 @@
 	>
 	<Asked
 		ask="Holds for, days"
-		value={offer.valid_days ?? 30}
+		value={said.valid_days}
 		quantity="whole"
 		digits={0}
 		label="Holds for, days"
@@ -57,29 +49,22 @@
 	<label class="text-small text-muted"
 		>Prices of parts<Choice
 			label="What prices of parts hold"
-			value={offer.prices ?? 'fitted'}
-			options={[
-				{ value: 'fitted', label: 'hold the fitting' },
-				{ value: 'goods', label: 'are of goods alone' }
-			]}
+			value={said.prices}
+			options={of(words.prices)}
 			commit={put(`${base}/prices`, 'What prices hold')}
 		/></label
 	>
 	<label class="text-small text-muted"
 		>Access<Choice
 			label="Access"
-			value={offer.access ?? 'usual'}
-			options={[
-				{ value: 'easy', label: 'easy' },
-				{ value: 'usual', label: 'usual' },
-				{ value: 'hard', label: 'hard: a quarter more hours' }
-			]}
+			value={said.access}
+			options={of(words.access)}
 			commit={put(`${base}/access`, 'Access')}
 		/></label
 	>
 	<Asked
 		ask="People on site"
-		value={offer.crew ?? 2}
+		value={said.crew}
 		quantity="whole"
 		digits={0}
 		label="People on site"
@@ -87,14 +72,14 @@
 	/>
 	<Asked
 		ask="Travel, hours a day each"
-		value={offer.travel_h_per_day ?? 0.5}
+		value={said.travel_h_per_day}
 		digits={1}
 		label="Travel, hours a day each"
 		commit={put(`${base}/travel_h_per_day`, 'Travel')}
 	/>
 	<Asked
 		ask="Reserve, %"
-		value={offer.reserve_share ?? 0.05}
+		value={said.reserve_share}
 		times={100}
 		digits={1}
 		label="Reserve"
@@ -102,7 +87,7 @@
 	/>
 	<Asked
 		ask="On goods, %"
-		value={offer.margin_share ?? 0}
+		value={said.margin_share}
 		times={100}
 		digits={1}
 		label="Margin on goods"
@@ -119,7 +104,7 @@
 	/>
 	<Asked
 		ask={`A heater a day, ${currency}`}
-		value={offer.heater_minor_per_day ?? 600}
+		value={said.heater_minor_per_day}
 		times={0.01}
 		digits={2}
 		label="A heater a day"
@@ -144,7 +129,7 @@
 				<Choice
 					label={`What ${tax.label} is taken of`}
 					value={tax.of ?? 'all'}
-					options={OF}
+					options={of(words.of)}
 					commit={put(`${base}/taxes/${id}/of`, 'Tax')}
 				/>
 				<button
@@ -167,7 +152,7 @@
 				<Choice
 					label={`When step ${n + 1} is paid`}
 					value={step.when}
-					options={WHEN}
+					options={of(words.paid_when)}
 					commit={put(`${base}/payments/${id}/when`, 'Step of payment')}
 				/>
 				<NumberField
@@ -185,7 +170,7 @@
 					>×<span class="sr-only">take step {n + 1} out</span></button
 				>
 			</div>{:else}<p class="note">
-				A quarter at the order, half when goods come, the rest at the hand-over (common practice).
+				Where none is entered: {words.usual_payments} (common practice).
 			</p>{/each}
 		<button
 			class="btn btn-outline"

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { OfferFound } from '$lib/api/client';
+	import rules from '$lib/api/rules.json';
 	import { newId, nextPos } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Choice from '$lib/parts/Choice.svelte';
@@ -10,22 +11,9 @@
 	const base = '/handover/offer/permissions';
 	const put = (path: string, label: string) => (value: unknown) =>
 		session.edit(label, (d) => d.put(`${base}/${path}`, value));
-	const KINDS = ['grant', 'planning', 'network', 'building', 'landlord', 'other'].map((value) => ({
-		value,
-		label: value
-	}));
-	const STATES = ['open', 'asked', 'given', 'refused', 'not needed'].map((value) => ({ value, label: value }));
-	const WHEN = [
-		{ value: 'before', label: 'before the work' },
-		{ value: 'after', label: 'after it' }
-	];
-	const USUAL = [
-		{ kind: 'grant', label: 'Grant applied for', when: 'before' },
-		{ kind: 'planning', label: 'Planning: is permission needed here?', when: 'before' },
-		{ kind: 'network', label: 'Network told of the machine', when: 'before' },
-		{ kind: 'building', label: 'Building control told', when: 'after' },
-		{ kind: 'grant', label: 'Grant paid out', when: 'after' }
-	];
+	const words = rules.offer_words;
+	const of = (table: Record<string, string>) => Object.entries(table).map(([value, label]) => ({ value, label }));
+	const states = words.permission_states.map((value) => ({ value, label: value }));
 	function add(rows: { kind: string; label: string; when: string }[]): void {
 		void session.edit(rows.length > 1 ? 'The usual permissions' : 'A permission', (d) => {
 			for (const row of rows) d.set(`${base}/${newId()}`, { ...row, pos: nextPos(d.job.handover?.offer?.permissions) });
@@ -33,80 +21,63 @@
 	}
 </script>
 
-{#if lines.length}
-	<div class="overflow-x-auto">
-		<table class="table table-figures">
-			<thead
-				><tr
-					><th>When</th><th>Kind</th><th>What</th><th>Who asks</th><th>Stands</th><th>Asked</th><th>Decided</th><th
-						>Number</th
-					><th></th></tr
-				></thead
+{#each lines as p (p.key)}
+	<div
+		class="grid grid-cols-[150px_minmax(220px,2fr)_minmax(150px,1fr)_130px] items-end gap-x-3 gap-y-1.5 border-t border-t-hairline py-2.5 narrow:grid-cols-2"
+		data-permission={p.state}
+	>
+		<Choice
+			label={`When, ${p.label}`}
+			value={p.when}
+			options={of(words.permission_when)}
+			commit={put(`${p.key}/when`, p.label)}
+		/>
+		<TextField label={`What, ${p.label}`} value={p.label} strong commit={put(`${p.key}/label`, p.label)} />
+		<Choice
+			label={`Kind of ${p.label}`}
+			value={p.kind}
+			options={of(words.permission_kinds)}
+			commit={put(`${p.key}/kind`, p.label)}
+		/>
+		<Choice label={`How ${p.label} stands`} value={p.state} options={states} commit={put(`${p.key}/state`, p.label)} />
+		<label class="text-small text-muted"
+			>Number<TextField label={`Number, ${p.label}`} value={p.number} commit={put(`${p.key}/number`, p.label)} /></label
+		>
+		<label class="text-small text-muted"
+			>Who asks<TextField label={`Who asks, ${p.label}`} value={p.by} commit={put(`${p.key}/by`, p.label)} /></label
+		>
+		<div class="grid grid-cols-2 gap-2">
+			<label class="text-small text-muted"
+				>Asked<TextField
+					type="date"
+					label={`Asked, ${p.label}`}
+					value={p.asked}
+					commit={put(`${p.key}/asked`, p.label)}
+				/></label
 			>
-			<tbody
-				>{#each lines as p (p.key)}<tr data-permission={p.state}
-						><td class="w-36"
-							><Choice
-								label={`When, ${p.label}`}
-								value={p.when}
-								options={WHEN}
-								commit={put(`${p.key}/when`, p.label)}
-							/></td
-						><td class="w-32"
-							><Choice
-								label={`Kind of ${p.label}`}
-								value={p.kind}
-								options={KINDS}
-								commit={put(`${p.key}/kind`, p.label)}
-							/></td
-						><td class="min-w-52"
-							><TextField
-								label={`What, ${p.label}`}
-								value={p.label}
-								commit={put(`${p.key}/label`, p.label)}
-							/>{#if p.warn}<span class="mt-0.5 block rounded-sm px-1.5 text-small hatch-short">{p.warn}</span>{/if}</td
-						><td class="w-32"
-							><TextField label={`Who asks, ${p.label}`} value={p.by} commit={put(`${p.key}/by`, p.label)} /></td
-						><td class="w-32"
-							><Choice
-								label={`How ${p.label} stands`}
-								value={p.state}
-								options={STATES}
-								commit={put(`${p.key}/state`, p.label)}
-							/></td
-						><td class="w-36"
-							><TextField
-								type="date"
-								label={`Asked, ${p.label}`}
-								value={p.asked}
-								commit={put(`${p.key}/asked`, p.label)}
-							/></td
-						><td class="w-36"
-							><TextField
-								type="date"
-								label={`Decided, ${p.label}`}
-								value={p.decided}
-								commit={put(`${p.key}/decided`, p.label)}
-							/></td
-						><td class="w-28"
-							><TextField label={`Number, ${p.label}`} value={p.number} commit={put(`${p.key}/number`, p.label)} /></td
-						><td
-							><button
-								class="btn btn-quiet"
-								onclick={() => void session.edit(`${p.label} taken out`, (d) => d.remove(`${base}/${p.key}`))}
-								>×<span class="sr-only">take out {p.label}</span></button
-							></td
-						></tr
-					>{/each}</tbody
+			<label class="text-small text-muted"
+				>Decided<TextField
+					type="date"
+					label={`Decided, ${p.label}`}
+					value={p.decided}
+					commit={put(`${p.key}/decided`, p.label)}
+				/></label
 			>
-		</table>
+		</div>
+		<button
+			class="btn btn-quiet"
+			onclick={() => void session.edit(`${p.label} taken out`, (d) => d.remove(`${base}/${p.key}`))}
+			>take out<span class="sr-only"> {p.label}</span></button
+		>
+		{#if p.warn}<p class="col-span-full"><span class="rounded-sm px-1.5 text-small hatch-short">{p.warn}</span></p>{/if}
 	</div>
 {:else}<p class="note">
 		None entered: what has to be asked for, of whom, and whether before the work or after it.
-	</p>{/if}
+	</p>{/each}
 <div class="mt-1 flex flex-wrap gap-2">
 	<button class="btn btn-outline" onclick={() => add([{ kind: 'other', label: 'A permission', when: 'before' }])}
 		>+ a permission</button
 	>
-	{#if !lines.length}<button class="btn btn-outline" onclick={() => add(USUAL)}>The usual ones</button>{/if}
+	{#if !lines.length}<button class="btn btn-outline" onclick={() => add(words.usual_permissions)}>The usual ones</button
+		>{/if}
 </div>

@@ -67,6 +67,11 @@
 							target="_blank"
 							rel="noopener">open<span class="sr-only"> {r.label}</span></a
 						>{/if}
+					{#if r.table && r.state === 'ready'}<a
+							class="btn btn-quiet"
+							href={`/api/jobs/${session.id}/${r.table}`}
+							download>{r.table.split('.').at(-1)!.toUpperCase()}<span class="sr-only"> of {r.label}</span></a
+						>{/if}
 					{#if r.state === 'lacks' && saying !== r.key}<button class="btn btn-quiet" onclick={() => (saying = r.key)}
 							>not needed<span class="sr-only">: {r.label}</span></button
 						>{/if}

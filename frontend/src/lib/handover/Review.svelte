@@ -96,13 +96,15 @@
 				/>
 			</div>
 		{:else}<p class="note">No remark yet. A remark stands at the figure or the record it concerns.</p>{/each}
-		<div class="grid grid-cols-[200px_minmax(0,1fr)_auto] items-end gap-2">
-			<Choice
-				label="What the remark concerns"
-				value={where || places[0]?.value}
-				options={places}
-				commit={(v) => (where = v ?? '')}
-			/>
+		<div class="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
+			<div class="col-span-2 max-w-80">
+				<Choice
+					label="What the remark concerns"
+					value={where || places[0]?.value}
+					options={places}
+					commit={(v) => (where = v ?? '')}
+				/>
+			</div>
 			<input
 				class="input w-full bg-sheet"
 				aria-label="The remark"

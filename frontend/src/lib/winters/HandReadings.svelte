@@ -2,6 +2,7 @@
 	import { api, type Source } from '$lib/api/client';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { day, num } from '$lib/parts/format';
+	import { fig, ours, unitName } from '$lib/parts/units';
 	/** What meters stood at on a day, read by hand. */
 	let { sources, changed }: { sources: Source[]; changed: () => void } = $props();
 	const session = $derived(useFrame().session);
@@ -10,12 +11,12 @@
 	let typed = $state<Record<string, string>>({});
 	let fresh = $state(false);
 	let said = $state('');
-	const FIELDS = [
+	const FIELDS = $derived([
 		{ key: 'electric_kwh', label: 'Electricity meter, kWh' },
 		{ key: 'heat_kwh', label: 'Heat meter, kWh' },
 		{ key: 'heater_kwh', label: 'Heater beside it, kWh' },
-		{ key: 'inside_c', label: 'Rooms, mean, °C' }
-	] as const;
+		{ key: 'inside_c', label: `Rooms, mean, ${unitName('°C')}` }
+	] as const);
 	type Row = { at: string; figures: (number | null)[] };
 	let rows = $state.raw<Row[]>([]);
 	async function look(): Promise<void> {
@@ -33,7 +34,8 @@
 		return text === '' ? null : Number(text);
 	};
 	async function keep(): Promise<void> {
-		const body = Object.fromEntries(FIELDS.map((f) => [f.key, number(f.key)]));
+		const body: Record<string, number | null> = Object.fromEntries(FIELDS.map((f) => [f.key, number(f.key)]));
+		if (body.inside_c != null) body.inside_c = ours(body.inside_c, '°C');
 		const wrong = FIELDS.find((f) => Number.isNaN(body[f.key]));
 		if (wrong) {
 			said = `${wrong.label}: “${typed[wrong.key]}” is no number. Nothing was kept.`;
@@ -96,7 +98,7 @@
 		<tbody
 			>{#each rows as row (row.at)}<tr
 					><td>{day(row.at)}</td>{#each row.figures as one, n (n)}<td class="text-right"
-							>{one == null ? '–' : num(one, 1)}</td
+							>{one == null ? '–' : n === FIELDS.length - 1 ? fig(one, '°C', 1) : num(one, 1)}</td
 						>{/each}<td
 						><button class="btn btn-quiet" onclick={() => void drop(row.at)}
 							>take back<span class="sr-only"> {day(row.at)}</span></button

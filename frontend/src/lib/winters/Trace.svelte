@@ -4,22 +4,26 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import { day, num } from '$lib/parts/format';
+	import { shown as inUnit, unitName } from '$lib/parts/units';
 	/** Readings as they came, a few channels at a time: means with their least and greatest, however many there are. */
 	let { source }: { source: Source } = $props();
 	const session = $derived(useFrame().session);
-	const NAMES: Record<string, string> = {
-		outdoor_c: 'outdoor, °C',
-		supply_c: 'flow, °C',
-		return_c: 'return, °C',
-		wanted_c: 'flow asked for, °C',
-		flow_lph: 'water, L/h',
-		electric_w: 'electricity, W',
-		heat_w: 'heat, W'
+	const PLAIN: Record<string, [string, string]> = {
+		outdoor_c: ['outdoor', '°C'],
+		supply_c: ['flow', '°C'],
+		return_c: ['return', '°C'],
+		wanted_c: ['flow asked for', '°C'],
+		flow_lph: ['water', 'L/h'],
+		electric_w: ['electricity', 'W'],
+		heat_w: ['heat', 'W']
 	};
-	const rooms = $derived(
-		Object.fromEntries((session.shown?.rooms ?? []).map((r) => [`room:${r.id}`, `${r.label}, °C`]))
+	const units = $derived<Record<string, [string, string]>>({
+		...PLAIN,
+		...Object.fromEntries((session.shown?.rooms ?? []).map((r) => [`room:${r.id}`, [r.label, '°C']]))
+	});
+	const named = $derived(
+		Object.fromEntries(Object.entries(units).map(([key, [label, unit]]) => [key, `${label}, ${unitName(unit)}`]))
 	);
-	const named = $derived({ ...NAMES, ...rooms });
 	const channels = $derived(source.channels.filter((c) => c in named));
 	let span = $state<[string, string] | null>(null);
 	let wanted = $state<string[]>([]);
@@ -43,6 +47,9 @@
 	const x = $derived(scale([times[0] ?? 0, times.at(-1) ?? 1], [150, WIDTH - 10]));
 	const lanes = $derived(
 		Object.entries(found?.channels ?? {}).map(([key, band], n) => {
+			const unit = units[key]?.[1] ?? '';
+			const inJob = (values: (number | null)[]) => values.map((v) => (v === null ? null : inUnit(v, unit)));
+			band = { mean: inJob(band.mean), least: inJob(band.least), greatest: inJob(band.greatest) };
 			const known = [...band.least, ...band.greatest].filter((v): v is number => v !== null);
 			const low = Math.min(...known);
 			const high = Math.max(...known);
@@ -58,16 +65,26 @@
 				high,
 				mean: path(at(band.mean)),
 				area: up.length ? `${path([...up, ...down.reverse()])}Z` : '',
-				ticks: steps(low, high, 2)
+				ticks: steps(low, high, 3)
 			};
 		})
 	);
 	const height = $derived(Math.max(lanes.length, 1) * ROW + 24);
-	function zoom(event: MouseEvent): void {
-		const box = (event.currentTarget as SVGElement).getBoundingClientRect();
-		const middle = x.invert(((event.clientX - box.left) / box.width) * WIDTH);
-		const wide = (times.at(-1)! - times[0]!) / 4;
+	const DAY_MS = 864e5;
+	const SPANS: [string, number][] = [
+		['a month', 30 * DAY_MS],
+		['a week', 7 * DAY_MS],
+		['a day', DAY_MS]
+	];
+	/** So much of it about a moment. */
+	function about(middle: number, wide: number): void {
 		span = [new Date(middle - wide / 2).toISOString(), new Date(middle + wide / 2).toISOString()];
+	}
+	const middle = $derived(((times[0] ?? 0) + (times.at(-1) ?? 0)) / 2);
+	const wide = $derived((times.at(-1) ?? 0) - (times[0] ?? 0));
+	function closer(event: MouseEvent): void {
+		const box = (event.currentTarget as SVGElement).getBoundingClientRect();
+		about(x.invert(((event.clientX - box.left) / box.width) * WIDTH), wide / 4);
 	}
 </script>
 
@@ -80,7 +97,15 @@
 				onchange={(e) => (wanted = e.currentTarget.checked ? [...shown, c] : shown.filter((one) => one !== c))}
 			/>{named[c]}</label
 		>{/each}
-	{#if span}<button class="btn btn-quiet" onclick={() => (span = null)}>all of it</button>{/if}
+</div>
+<div class="mb-1 flex flex-wrap items-center gap-2" role="group" aria-label="How much of it">
+	<button class="btn btn-quiet" disabled={!span} onclick={() => (span = null)}>all of it</button>
+	{#each SPANS as [label, ms] (label)}<button class="btn btn-quiet" onclick={() => about(middle, ms)}>{label}</button
+		>{/each}
+	{#if span}<button class="btn btn-quiet" onclick={() => about(middle - wide, wide)}>earlier</button><button
+			class="btn btn-quiet"
+			onclick={() => about(middle + wide, wide)}>later</button
+		>{/if}
 </div>
 {#if found && times.length}
 	<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_noninteractive_element_interactions -->
@@ -89,7 +114,7 @@
 		viewBox={`0 0 ${WIDTH} ${height}`}
 		role="img"
 		aria-label="Readings over time"
-		onclick={zoom}
+		onclick={closer}
 	>
 		{#each lanes as lane (lane.key)}
 			<text x="0" y={lane.y(lane.high) + 12} class="name">{named[lane.key]}</text>

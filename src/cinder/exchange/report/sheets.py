@@ -15,6 +15,8 @@ from cinder.exchange.report import curve_svg, pipes_svg, plant_svg
 from cinder.exchange.report.day_svg import strip
 from cinder.exchange.report.site_svg import site
 from cinder.exchange.report.written import Material, written
+from cinder.handover.offer import OfferVariant
+from cinder.handover.offer.decide import worked_in
 from cinder.library import MachineEntry
 from cinder.model.imperial import Told
 from cinder.physics import sound
@@ -36,9 +38,16 @@ def customer(material: Material, *, for_print: bool = False) -> str:
         "customer.html.j2", "What it would mean here", material, for_print=for_print, row=row, entry=_entry(material),
         place=place, loudest=loudest, fates=fates, bars=_bars(material, row), settle=material.doubts.causes[:SETTLE],
         drawn=site(material.job, material.design, place) if place else "",
-        changes=[line for line in lines if line.fate != "stays"][:CHANGES], touched=_touched(material), cool=cool,
-        cautions=by_step().get("machine", []), granted=[g for g in row.granted if not g.why] if row else [],
+        changes=[line for line in lines if line.fate != "stays"][:CHANGES], cool=cool,
+        touched=worked_in(material.job, material.design), offered=_offered(material),
+        cautions=by_step().get("machine", []),
     )  # fmt: skip
+
+
+def _offered(material: Material) -> OfferVariant | None:
+    """What the scheme on show is offered for: so that no two papers name two sums for one thing."""
+    found, _ = material.offer()
+    return next((one for one in found.variants if one.scheme == material.job.active_scheme and not one.lacks), None)
 
 
 def noise(material: Material, *, for_print: bool = False) -> str:
@@ -195,21 +204,6 @@ def _entry(material: Material) -> MachineEntry | None:
 
 def _place(material: Material) -> PlaceResult | None:
     return next((one for one in material.design.places.places if one.chosen), None)
-
-
-def _touched(material: Material) -> list[str]:
-    """Rooms in which something is hung, taken down or built."""
-    job, labels = material.job, {room.id: room.label for room in material.design.rooms}
-    scheme = job.schemes.get(job.active_scheme or "")
-    if scheme is None:
-        return []
-    rooms = [
-        action.room or (job.survey.emitters[key].room if key in job.survey.emitters else None)
-        for key, action in scheme.emitters.items()
-        if action.action != "keep"
-    ]
-    rooms += [measure.room for measure in scheme.measures.values()]
-    return sorted({labels[room] for room in rooms if room in labels})
 
 
 @dataclass(frozen=True, slots=True)

@@ -63,6 +63,8 @@ class Days:
     starts: Array
     odd: list[str]
     follows: NDArray[np.bool_]
+    of_hour: NDArray[np.intp]
+    """Which day every hour belongs to (N,)."""
 
 
 def hours_of(at: NDArray[np.datetime64], column: Mapping[str, Array], weights: Mapping[str, float]) -> Hours:
@@ -152,7 +154,7 @@ def days_of(hours: Hours, zone: dt.tzinfo) -> Days:
         day=day, outdoor_c=mean(hours.outdoor_c), inside_c=mean(hours.inside_c), sun_w_m2=mean(hours.sun_w_m2), heat_kwh=heat,
         water_kwh=kwh(hours.water_w), electric_kwh=electric, electric_water_kwh=kwh(hours.electric_water_w),
         heater_kwh=kwh(hours.heater_w), starts=starts if np.isfinite(hours.starts).any() else np.full(count, np.nan), odd=[""] * count,
-        follows=np.concatenate(([False], np.diff(day) == np.timedelta64(1, "D"))),
+        follows=np.concatenate(([False], np.diff(day) == np.timedelta64(1, "D"))), of_hour=at,
     )  # fmt: skip
     enough = np.minimum(known(hours.heat_w), known(hours.outdoor_c))
     copied = _copies(hours, at, count)

@@ -6,7 +6,6 @@ import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from statistics import NormalDist
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,9 +18,10 @@ from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
 from cinder.design.year.decide import YearLoss, work, year_loss
+from cinder.field.correction import zone_of
 from cinder.field.winter import doubts, machine, watch
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
-from cinder.field.winter.result import Advice, DayPoint, Proposal, SignatureFound, Verdict, WinterFound
+from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, Verdict, WinterFound
 from cinder.field.winter.watch import Indicator
 from cinder.library import HourlyYear
 from cinder.model import Job
@@ -76,7 +76,8 @@ def judge(
     return WinterFound(
         lacks="", sentence=_sentence(found, lacks, gave.sentence if not gave.lacks else "", advice), label=source.label,
         simulated=source.simulated,
-        first=_date(days.day[0]), last=_date(days.day[-1]), points=points, signature=found, signature_lacks=lacks, proposals=proposed,
+        first=watch.date_of(days.day[0]), last=watch.date_of(days.day[-1]), points=points, rooms=_rooms(hours), signature=found,
+        signature_lacks=lacks, proposals=proposed,
         machine=gave, advice=advice, notes=notes,
     )  # fmt: skip
 
@@ -118,20 +119,9 @@ def weights_of(design: Design) -> dict[str, float]:
     return out
 
 
-def zone_of(job: Job) -> dt.tzinfo:
-    try:
-        return ZoneInfo(job.time_zone)
-    except (ZoneInfoNotFoundError, ValueError):
-        return dt.UTC
-
-
-def _date(day: np.datetime64) -> dt.date:
-    return dt.date.fromisoformat(str(day))
-
-
 def _nothing(source: Source, lacks: str) -> WinterFound:
     return WinterFound(
-        lacks=lacks, sentence=lacks, label=source.label, simulated=source.simulated, first=None, last=None, points=[], signature=None,
+        lacks=lacks, sentence=lacks, label=source.label, simulated=source.simulated, first=None, last=None, points=[], rooms=[], signature=None,
         signature_lacks=lacks, proposals=[], machine=None, advice=[], notes=[],
     )  # fmt: skip
 
@@ -141,7 +131,7 @@ def _notes(hours: Hours, days: Days) -> list[str]:
     why: dict[str, list[dt.date]] = {}
     for day, odd in zip(days.day, days.odd, strict=True):
         if odd:
-            why.setdefault(_kind(odd), []).append(_date(day))
+            why.setdefault(_kind(odd), []).append(watch.date_of(day))
     for what, when in why.items():
         out.append(f"{len(when)} day{'' if len(when) == 1 else 's'} left out, first {when[0]:%d.%m.%Y}: {what}.")
     if not hours.apart:
@@ -251,6 +241,27 @@ def _says(h: Span, design: Span | None, verdict: Verdict, limit: float) -> str:
     return said + f": **{words}** ({num(design.low, 0)} to {num(design.high, 0)})."
 
 
+COLD_C = 3.0
+"""Colder hours than this are the ones a room is judged by (our choice)."""
+LEAST_COLD_H = 48
+
+
+def _rooms(hours: Hours) -> list[RoomSeen]:
+    out = []
+    for key, values in hours.rooms_c.items():
+        known = np.isfinite(values)
+        if not known.any():
+            continue
+        cold = known & (hours.outdoor_c < COLD_C)
+        out.append(
+            RoomSeen(
+                id=key, mean_c=float(values[known].mean()), cold_below_c=COLD_C,
+                cold_c=float(values[cold].mean()) if cold.sum() >= LEAST_COLD_H else None,
+            )
+        )  # fmt: skip
+    return out
+
+
 def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None, wanted_c: float) -> list[DayPoint]:
     fits = np.full(len(days.day), np.nan)
     if fitted is not None:
@@ -267,7 +278,7 @@ def _points(days: Days, good: NDArray[np.bool_], fitted: signature.Fit | None, w
             continue
         out.append(
             DayPoint(
-                day=_date(day), outdoor_c=round(float(days.outdoor_c[n]), 2), inside_c=round(_plain(days.inside_c[n]), 2),
+                day=watch.date_of(day), outdoor_c=round(float(days.outdoor_c[n]), 2), inside_c=round(_plain(days.inside_c[n]), 2),
                 sun_w_m2=round(float(days.sun_w_m2[n]), 1) if np.isfinite(days.sun_w_m2[n]) else None,
                 heat_kwh=round(float(days.heat_kwh[n]), 2),
                 normal_kwh=round(float(normal[n]), 2) if np.isfinite(normal[n]) else None,
@@ -283,8 +294,7 @@ def _plain(value: float) -> float:
 
 def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]) -> list[Advice]:
     """Figures a day that should not drift: flow, COP against the map, water against what is asked, standby, every room, the loss itself."""
-    zone = zone_of(job)
-    day_of = _day_of(hours, days, zone)
+    day_of = days.of_hour
     count = len(days.day)
     heating = (
         (hours.heat_w > 300)
@@ -309,7 +319,7 @@ def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, g
             None,
         ),
         Indicator(
-            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(job, hours, days, day_of)), COP_FALLS, True,
+            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(job, hours, days)), COP_FALLS, True,
             ("refrigerant lost, fins blocked or iced, glycol grown thick, a sensor that drifts",
              "Look at the fins and the drain first; read both meters for an hour by hand; then who holds the refrigerant certificate."),
             None,
@@ -355,15 +365,6 @@ def _smoothed(values: Array) -> Array:
     if len(known) >= 3:
         out[known] = np.convolve(np.pad(values[known], 1, mode="edge"), np.ones(3) / 3, mode="valid")
     return out
-
-
-def _day_of(hours: Hours, days: Days, zone: dt.tzinfo) -> NDArray[np.intp]:
-    begun = hours.at.astype("datetime64[s]") - np.timedelta64(3600, "s")
-    local = []
-    for s in begun.astype("int64"):
-        moment = dt.datetime.fromtimestamp(int(s), tz=zone)
-        local.append(np.datetime64(moment.date(), "D"))
-    return np.searchsorted(days.day, np.array(local, dtype="datetime64[D]"))
 
 
 def _sentence(found: SignatureFound | None, lacks: str, gave: str, advice: list[Advice]) -> str:

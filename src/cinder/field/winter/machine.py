@@ -42,14 +42,14 @@ def expected_cop(job: Job, hours: Hours) -> Array:
     return out
 
 
-def ratio_by_day(job: Job, hours: Hours, days: Days, day_of: NDArray[np.intp]) -> Array:
+def ratio_by_day(job: Job, hours: Hours, days: Days) -> Array:
     """Heat that came over heat the map gives for the same electricity (D,), NaN where a day has too little of it."""
     cop = expected_cop(job, hours)
     fit = np.isfinite(cop)
     count = len(days.day)
-    heat = np.bincount(day_of[fit], hours.heat_w[fit], count)
-    asked = np.bincount(day_of[fit], hours.electric_w[fit] * cop[fit], count)
-    many = np.bincount(day_of[fit], None, count)
+    heat = np.bincount(days.of_hour[fit], hours.heat_w[fit], count)
+    asked = np.bincount(days.of_hour[fit], hours.electric_w[fit] * cop[fit], count)
+    many = np.bincount(days.of_hour[fit], None, count)
     with np.errstate(invalid="ignore", divide="ignore"):
         return np.where((many >= 4) & (asked > 0), heat / asked, np.nan)
 

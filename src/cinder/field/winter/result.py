@@ -114,6 +114,15 @@ class Advice(Result):
     certain: float
 
 
+class RoomSeen(Result):
+    """A room through the winter, deg C: its mean, and that of the hours colder than `cold_below_c` outside (None where there were none)."""
+
+    id: str
+    mean_c: float
+    cold_c: float | None
+    cold_below_c: float
+
+
 class WinterFound(Result):
     lacks: str
     sentence: str
@@ -122,6 +131,7 @@ class WinterFound(Result):
     first: dt.date | None
     last: dt.date | None
     points: list[DayPoint]
+    rooms: list[RoomSeen]
     signature: SignatureFound | None
     signature_lacks: str
     proposals: list[Proposal]

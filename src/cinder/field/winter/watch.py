@@ -108,8 +108,8 @@ def watched(day: NDArray[np.datetime64], indicators: Sequence[Indicator]) -> lis
             why, first = told
             out.append(
                 Advice(
-                    key=f"{one.key}-{'up' if up else 'down'}", label=one.label, since=_date(day[found.begun]),
-                    seen=_date(day[found.seen]),
+                    key=f"{one.key}-{'up' if up else 'down'}", label=one.label, since=date_of(day[found.begun]),
+                    seen=date_of(day[found.seen]),
                     change=f"{_said(found.before)} {one.unit} before, {_said(found.after)} {one.unit} then".replace("  ", " "),
                     why=why, first=first,
                     certain=found.chance,
@@ -122,5 +122,6 @@ def _said(value: float) -> str:
     return f"{value:.0f}" if abs(value) >= 100 else f"{value:.2f}" if abs(value) < 10 else f"{value:.1f}"
 
 
-def _date(day: np.datetime64) -> dt.date:
+def date_of(day: np.datetime64) -> dt.date:
+    """The day as a date."""
     return dt.date.fromisoformat(str(day))

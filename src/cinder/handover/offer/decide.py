@@ -180,17 +180,26 @@ def _placed(job: Job, place: PlaceResult | None) -> list[GoodsLine]:
     ]  # fmt: skip
 
 
+def worked_in(job: Job, design: Design) -> list[str]:
+    """Rooms in which something is hung, taken down or built, by name."""
+    scheme = job.schemes.get(job.active_scheme or "")
+    if scheme is None:
+        return []
+    labels = {room.id: room.label for room in design.rooms}
+    found = [
+        action.room or (job.survey.emitters[key].room if key in job.survey.emitters else None)
+        for key, action in scheme.emitters.items()
+        if action.action != "keep"
+    ]
+    found += [measure.room for measure in scheme.measures.values()]
+    return sorted({labels[room] for room in found if room in labels})
+
+
 def disturbed(job: Job, design: Design, work: Work) -> Disturbance:
     """Which rooms are worked in, which floors come up, which walls are opened, how long the house is without heat."""
     scheme = job.schemes[job.active_scheme or ""]
     labels = {room.id: room.label for room in design.rooms}
     emitter_room = {one.id: room.id for room in design.rooms for one in room.emitters}
-    worked_in = [
-        action.room or (job.survey.emitters[key].room if key in job.survey.emitters else None)
-        for key, action in scheme.emitters.items()
-        if action.action != "keep"
-    ]
-    worked_in += [measure.room for measure in scheme.measures.values()]
     runs = [one for one in design.pipework.pipes if one.action in ("add", "replace")]
     floors = sorted({labels[emitter_room[one.emitter]] for one in runs if one.emitter in emitter_room})
     walls = (
@@ -207,7 +216,7 @@ def disturbed(job: Job, design: Design, work: Work) -> Disturbance:
     heated = sum(1 for room in design.rooms if room.emitters)
     heaters = asked if asked is not None else (heated + 1) // 2 if work.cold_days else 0
     found = Disturbance(
-        rooms=sorted({labels[room] for room in worked_in if room in labels}), floors=floors, walls=walls, days=work.days,
+        rooms=worked_in(job, design), floors=floors, walls=walls, days=work.days,
         cold_days=work.cold_days, heaters=heaters, said=[],
     )  # fmt: skip
     return found.model_copy(update={"said": say.disturbance(found)})

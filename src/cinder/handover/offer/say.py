@@ -11,6 +11,14 @@ PRICES = {
     "fitted": "Prices of parts and emitters hold the work of fitting them; work by the hour is what they do not hold.",
     "goods": "Prices are of goods alone; all work is counted by the hour.",
 }
+PRICES_SHORT = {"fitted": "hold the fitting", "goods": "are of goods alone"}
+ACCESS = {"easy": "easy", "usual": "usual", "hard": "hard: a quarter more hours"}
+WHEN_ASKED = {"before": "before the work", "after": "after it"}
+USUAL = (
+    ("grant", "Grant applied for", "before"), ("planning", "Planning: is permission needed here?", "before"),
+    ("network", "Network told of the machine", "before"), ("building", "Building control told", "after"), ("grant", "Grant paid out", "after"),
+)  # fmt: skip
+"""Permissions most houses ask for (common practice): kind, what, when."""
 KINDS = {
     "grant": "Grant", "planning": "Planning", "network": "Electricity network", "building": "Building control", "landlord": "Landlord",
     "other": "Permission",
@@ -20,7 +28,7 @@ KINDS = {
 def money(minor: float, currency: str) -> str:
     """Whole units.
 
-    >>> money(1234567, "GBP")
+    >>> money(1234567, "GBP").replace("\N{THIN SPACE}", " ")
     '12 346 GBP'
     """
     return f"{num(minor / 100, 0)} {currency}"

@@ -193,6 +193,25 @@
 								<b>{m.label}</b>: {m.kwh > 0 ? '+' : ''}{num(m.kwh)} kWh <span class="note">{m.says}</span>
 							</p>{/each}
 						<p><b>Nobody can explain</b>: {num(kept.unexplained_kwh)} kWh</p>
+						{#if kept.rooms.length}<h2 class="mt-2">Rooms, in the cold hours</h2>
+							<table class="table table-figures">
+								<thead
+									><tr
+										><th>Room</th><th class="text-right">Promised, {unitName('°C')}</th><th class="text-right"
+											>Was, {unitName('°C')}</th
+										></tr
+									></thead
+								>
+								<tbody
+									>{#each kept.rooms as r (r.label)}<tr
+											><td>{r.label}</td><td class="text-right">{fig(r.promised_c, '°C', 1)}</td><td
+												class="text-right font-semibold"
+												>{#if r.short}<span class="rounded-sm px-1 hatch-short">short</span>{/if}
+												{fig(r.cold_c, '°C', 1)}</td
+											></tr
+										>{/each}</tbody
+								>
+							</table>{/if}
 						{#if kept.normal_year_kwh}<h2 class="mt-2">An ordinary year from here</h2>
 							<p>
 								{num(kept.normal_year_kwh.low)} to {num(kept.normal_year_kwh.high)} kWh of heat{kept.cost_normal_minor
