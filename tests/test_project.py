@@ -89,7 +89,7 @@ def numbers_of(module):
 
 WITHOUT = set(re.findall(r"`([a-z0-9_]+)`", NAMES.split("Without a unit")[1].split("|")[0]))
 MORE = {"pos", "value", "season_with_hot_water", "with_hot_water", "cover_without_hot_water", "cycling_share",
-        "backup_share", "outdoor_c", "hours", "rooms", "cop_lines", "targets", "concessions"}  # fmt: skip
+        "backup_share", "outdoor_c", "hours", "rooms", "cop_lines", "targets", "concessions", "returns", "gauges"}  # fmt: skip
 
 
 @pytest.mark.parametrize("module", [result_losses, result_survey, survey, room, scheme], ids=lambda m: m.__name__)

@@ -76,7 +76,7 @@ def test_a_pack_is_issued_and_what_moves_afterwards_is_named(page: Page, server,
     by = page.get_by_role("textbox", name="Reviewed by")
     by.fill("R. Sallow")
     by.press("Enter")
-    expect(page.get_by_text(re.compile("second person"))).to_be_visible()
+    expect(page.get_by_text(re.compile("the review is by a second person"))).to_be_visible()
     by.fill("W. Teasel")
     by.press("Enter")
     saved(page)

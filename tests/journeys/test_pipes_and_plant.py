@@ -40,6 +40,32 @@ def pipes_of(server, job: str) -> dict:
     return document_of(server, job)["schemes"][COPIES]["pipes"]
 
 
+def test_the_pump_is_stepped_and_a_hidden_pipe_found_and_written_down(page: Page, server, job):
+    page.goto(f"/job/{job}/pipework")
+    tab(page, "What tests say")
+    expect(page.get_by_text("“to bedroom 2” is probably 10 x 0.6")).to_be_visible(timeout=60_000)
+    row = page.get_by_role("row", name=re.compile("^to bedroom 2"))
+    expect(row).to_contain_text("Copper 15 x 0.7")
+    page.get_by_role("button", name="Add a test, everything open").click()
+    page.get_by_label("Head, test 9").fill("8")
+    page.get_by_label("Head, test 9").press("Enter")
+    page.get_by_label("Whole flow, test 9").fill("3000")  # four times what these pipes let through
+    page.get_by_label("Whole flow, test 9").press("Enter")
+    saved(page)
+    expect(page.get_by_text(re.compile("the whole flow: read more than these pipes could give"))).to_be_visible(
+        timeout=60_000
+    )
+    page.get_by_role("button", name="take out test 9").click()
+    saved(page)
+    row.get_by_role("button", name="Write it down").click()
+    saved(page)
+    run = document_of(server, job)["survey"]["pipes"]["p-bed2"]
+    assert run["size"] == "10"
+    assert 3 < run["length_m"] < 6
+    assert run["known"]["size"]["how"] == "inferred"
+    expect(page.get_by_text(re.compile("is probably .*, not what was written down"))).to_have_count(0, timeout=60_000)
+
+
 def test_proposed_routes_are_taken_up_and_corrected_by_hand(page: Page, server, lock):
     page.goto(f"/job/{lock}/pipework")
     page.get_by_label("Lay pipes by rule").check()

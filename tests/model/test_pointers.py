@@ -43,6 +43,9 @@ def full():
     survey["rooms"][first]["faces"][face]["openings"][opening]["construction"] = window
     survey["manifolds"] = {"m": {"kind": "actuator", "rooms": [first, second]}}
     plain = {"sha256": "a" * 64, "caption": "x"}
+    survey["pipe_tests"] = {
+        "t": {"only": emitter, "returns": {emitter: 40.0}, "gauges": {emitter: 90.0}, "rooms": {first: 20.0}}
+    }
     survey["photos"] = {"p1": plain | {"room": first}, "p2": plain | {"emitter": emitter}}
     part = next(iter(survey["parts"]))
     survey["parts"][part]["loft"] = "cave"

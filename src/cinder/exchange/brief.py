@@ -276,6 +276,7 @@ class _Builder:
         survey["ventilation"] = source.get("ventilation", {})
         survey["household"] = source.get("household", {})
         survey["manifolds"] = source.get("manifolds", {})
+        survey["pipe_tests"] = source.get("pipe_tests", {})
         survey["stores"] = source.get("stores", {})
         survey["sources"] = source.get("sources", {})
         survey["walk_round"] = source.get("walk_round", {})

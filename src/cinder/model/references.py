@@ -19,6 +19,7 @@ def problems(job: Job) -> list[Problem]:
     for key, scheme in job.schemes.items():
         found += _scheme(job, scheme, f"/schemes/{key}")
     found += _seen(job)
+    found += _tested(job)
     found += _offered(job)
     if job.active_scheme is not None and job.active_scheme not in job.schemes:
         found.append(_missing("/active_scheme", "scheme", job.active_scheme))
@@ -40,6 +41,22 @@ def _seen(job: Job) -> Found:
         for emitter in seen.tails:
             if emitter not in emitters:
                 yield _missing(f"{where}/tails/{emitter}", "emitter", emitter)
+
+
+def _tested(job: Job) -> Found:
+    """Tests of pipes name emitters and rooms that are there."""
+    emitters = set(job.survey.emitters).union(*(scheme.emitters for scheme in job.schemes.values()))
+    for key, test in job.survey.pipe_tests.items():
+        where = f"/survey/pipe_tests/{key}"
+        if test.only is not None and test.only not in emitters:
+            yield _missing(f"{where}/only", "emitter", test.only)
+        for kind in ("returns", "gauges"):
+            for emitter in getattr(test, kind):
+                if emitter not in emitters:
+                    yield _missing(f"{where}/{kind}/{emitter}", "emitter", emitter)
+        for room in test.rooms:
+            if room not in job.survey.rooms:
+                yield _missing(f"{where}/rooms/{room}", "room", room)
 
 
 def _offered(job: Job) -> Found:

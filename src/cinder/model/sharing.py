@@ -28,6 +28,7 @@ MAPS = (
             "neighbours",
             "emitters",
             "pipes",
+            "pipe_tests",
             "risers",
             "manifolds",
             "photos",

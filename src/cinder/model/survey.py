@@ -20,6 +20,7 @@ from cinder.model.base import (
     Share,
     Title,
 )
+from cinder.model.fire_up import Instant, SeenCelsius, TailCelsius
 from cinder.model.room import Room
 
 Answer = bool | Annotated[float, Field(ge=-1e7, le=1e7, allow_inf_nan=False)] | Title
@@ -225,6 +226,23 @@ class PipeRun(Part):
     known: Evidence = {}
 
 
+class PipeTest(Part):
+    """One state of the pump with valves wide open, to find pipes that nobody sees. `only`: the emitter that alone was open, all of them
+    where it is left out. `returns`, `gauges`: return tail, deg C, and flow on its indicator, L/h, by emitter; `rooms`: air about it."""
+
+    pos: Position = 0
+    at: Instant | None = None
+    head_kpa: Annotated[float, Field(gt=0, le=300, allow_inf_nan=False)] | None = None
+    head_by: Literal["display", "gauges"] = "display"
+    flow_lph: NotNegative | None = None
+    only: Id | None = None
+    supply_c: TailCelsius | None = None
+    returns: Annotated[dict[Id, TailCelsius], Field(max_length=600)] = {}
+    gauges: Annotated[dict[Id, NotNegative], Field(max_length=600)] = {}
+    rooms: Annotated[dict[Id, SeenCelsius], Field(max_length=400)] = {}
+    note: Note = ""
+
+
 class Riser(Part):
     """Where pipes go from one storey to the next, on the plan."""
 
@@ -336,6 +354,7 @@ class Survey(Part):
     neighbours: Annotated[dict[Id, Neighbour], Field(max_length=30)] = {}
     emitters: Annotated[dict[Id, Emitter], Field(max_length=1000)] = {}
     pipes: Annotated[dict[Id, PipeRun], Field(max_length=2000)] = {}
+    pipe_tests: Annotated[dict[Id, PipeTest], Field(max_length=100)] = {}
     risers: Annotated[dict[Id, Riser], Field(max_length=40)] = {}
     manifolds: Annotated[dict[Id, ManifoldPart], Field(max_length=100)] = {}
     stores: Annotated[dict[Id, Store], Field(max_length=20)] = {}

@@ -11,7 +11,7 @@ from cinder.errors import PhysicsError
 from cinder.physics import network, pipe
 from cinder.physics.quantity import Array, require_not_negative, require_positive
 
-MOST_STEPS = 60
+MOST_STEPS, WHOLE_STEPS = 120, 20
 SAME_LPH = 1e-6
 LEAST_LPH = 1e-3
 NUDGE = 1e-4
@@ -99,7 +99,7 @@ def solve(tree: Tree, head_pa: Callable[[float], float], *, begin_lph: Array) ->
         return Flows(np.zeros(0), np.zeros(len(tree.bore_m)), np.zeros(len(tree.bore_m)), head_pa(0.0), 0.0)
     used = tree.on_path.any(axis=1)
     flow = np.maximum(np.asarray(begin_lph, float), 1.0)
-    for _ in range(MOST_STEPS):
+    for tried in range(MOST_STEPS):
         through = tree.on_path @ flow
         takes = np.where(used, pipes_pa(tree, through), 0.0)
         nudged = np.where(used, pipes_pa(tree, through * (1 + NUDGE)), 0.0)
@@ -111,7 +111,8 @@ def solve(tree: Tree, head_pa: Callable[[float], float], *, begin_lph: Array) ->
         matrix = tree.on_path.T @ (slope[:, None] * tree.on_path) - falls
         matrix[np.diag_indices_from(matrix)] += 2 * tree.end_pa * flow + 1e-9
         change = np.linalg.solve(matrix, over)
-        after = np.maximum(flow - change, 0.2 * flow)
+        # where laminar meets turbulent the slope jumps, and whole steps can go to and fro across it
+        after = np.maximum(flow - (change if tried < WHOLE_STEPS else 0.4 * change), 0.2 * flow)
         moved, flow = float(np.abs(after - flow).max()), after
         if moved < SAME_LPH * max(total, 1.0):
             break

@@ -50,10 +50,11 @@ from cinder.design.house.climate import height_shift_k
 from cinder.design.house.view import view
 from cinder.design.kept import Kept
 from cinder.design.year.result import Year
-from cinder.field import correction, wiring
+from cinder.field import correction, pipes, wiring
 from cinder.field.channels import log_of
 from cinder.field.fire_up import day
 from cinder.field.fire_up.result import FireUpFound
+from cinder.field.pipes import PipesTested
 from cinder.field.result import CorrectionFound
 from cinder.field.wiring import WiringFound
 from cinder.library import EDITION, HourlyYear, MachineEntry, PlantPartEntry, entry_sha256, load
@@ -322,6 +323,10 @@ class Remembered:
             ("separating", who.company_id, job.id, version, mark),
             lambda: separating.judge(job, self.design(who, job, version), table),
         )
+
+    def pipes_tested(self, who: Who, job: Job, version: int) -> PipesTested:
+        """Hidden pipes by the tests with the pump."""
+        return self.slowly(("pipes tested", who.company_id, job.id, version), lambda: pipes.judge(job))
 
     def protecting(self, who: Who, job: Job, version: int) -> ProtectingFound:
         """Glycol, freeze valves or neither."""

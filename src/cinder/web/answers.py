@@ -28,6 +28,7 @@ from cinder.design.fabric.result import Section
 from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
 from cinder.field.fire_up.result import FireUpFound
+from cinder.field.pipes import PipesTested
 from cinder.field.result import CorrectionFound
 from cinder.field.winter import WinterFound
 from cinder.field.wiring import WiringFound
@@ -328,6 +329,11 @@ class SeparatingOut(BaseModel):
 class ProtectingOut(BaseModel):
     version: int
     protecting: ProtectingFound
+
+
+class PipesTestedOut(BaseModel):
+    version: int
+    tested: PipesTested
 
 
 class PlantOut(BaseModel):

@@ -50,6 +50,13 @@ def install(app: FastAPI, on: Services) -> None:
             who, job_id, lambda at: stamped(at.version, protecting=remembered.protecting(who, at.job, at.version))
         )
 
+    @app.get("/api/jobs/{job_id}/pipes-tested", responses={200: {"model": answers.PipesTestedOut}})
+    async def pipes_tested(who: Asker, job_id: str) -> Response:
+        """Hidden pipes, fitted to what the water did when the pump was stepped."""
+        return await on.slowly(
+            who, job_id, lambda at: stamped(at.version, tested=remembered.pipes_tested(who, at.job, at.version))
+        )
+
     @app.get("/api/jobs/{job_id}/routes", responses={200: {"model": answers.RoutesOut}})
     async def routes(who: Asker, job_id: str) -> Response:
         """The storeys pipes lie in, where they begin and end, and a tree laid by rule."""

@@ -15,6 +15,7 @@
 	import SeparateView from '$lib/hydraulics/SeparateView.svelte';
 	import HelpsView from '$lib/hydraulics/HelpsView.svelte';
 	import RunsView from '$lib/hydraulics/RunsView.svelte';
+	import TestsView from '$lib/hydraulics/TestsView.svelte';
 	import VesselBlock from '$lib/hydraulics/VesselBlock.svelte';
 	import { Slow } from '$lib/job/slow.svelte';
 	import Tabs from '$lib/parts/Tabs.svelte';
@@ -58,11 +59,12 @@
 			)
 		);
 	}
-	type View = 'runs' | 'flows' | 'helps' | 'two' | 'frost';
+	type View = 'runs' | 'tests' | 'flows' | 'helps' | 'two' | 'frost';
 	let view = $state<View>('runs');
 	const VIEWS: { key: View; label: string }[] = [
 		{ key: 'runs', label: 'The runs' },
 		{ key: 'flows', label: 'Who gets what' },
+		{ key: 'tests', label: 'What tests say' },
 		{ key: 'helps', label: 'The pump, and what helps' },
 		{ key: 'two', label: 'One circuit or two' },
 		{ key: 'frost', label: 'Frost' }
@@ -72,12 +74,16 @@
 	const routes = new Slow(() => api.GET('/api/jobs/{job_id}/routes', path));
 	const separating = new Slow(() => api.GET('/api/jobs/{job_id}/separating', path));
 	const protecting = new Slow(() => api.GET('/api/jobs/{job_id}/protecting', path));
+	const testing = new Slow(() => api.GET('/api/jobs/{job_id}/pipes-tested', path));
+	const tested = $derived(testing.found?.tested);
 	const found = $derived(flows.found?.flows);
 	const plan = $derived(routes.found?.routes);
 	const ways = $derived(separating.found?.separating);
 	const guards = $derived(protecting.found?.protecting);
 	/** What the view shown is waiting for, and what it says. */
-	const asked = $derived(view === 'two' ? separating : view === 'frost' ? protecting : flows);
+	const asked = $derived(
+		view === 'tests' ? testing : view === 'two' ? separating : view === 'frost' ? protecting : flows
+	);
 	const sentence = $derived(
 		view === 'two'
 			? ways?.sentence
@@ -85,13 +91,16 @@
 				? guards?.sentence
 				: view === 'runs'
 					? undefined
-					: found?.sentence
+					: view === 'tests'
+						? tested?.sentence
+						: found?.sentence
 	);
 	$effect(() => {
 		if (!session.settled) return;
 		if (view === 'runs') routes.ask();
 		if (view === 'flows' || view === 'helps') flows.ask();
 		if (view === 'two') separating.ask();
+		if (view === 'tests') testing.ask();
 		if (view === 'frost') protecting.ask();
 	});
 	const setVolumiser = (value: number | null): Promise<boolean> =>
@@ -203,7 +212,8 @@
 {:else if asked.found}
 	{#if asked.refused}<p class="mb-2 rounded-sm px-3 py-1.5 hatch-doubt">{asked.refused}</p>{/if}
 	<div class:opacity-60={asked.busy} aria-busy={asked.busy}>
-		{#if view === 'two' && ways}<SeparateView found={ways} />
+		{#if view === 'tests'}<TestsView found={tested} />
+		{:else if view === 'two' && ways}<SeparateView found={ways} />
 		{:else if view === 'frost' && guards}<FrostView found={guards} />
 		{:else if found?.lacks}<p class="max-w-[60ch] py-5 text-lead">{found.lacks}</p>
 		{:else if found}{#if view === 'flows'}<FlowsView {found} />{:else}<HelpsView {found} />{/if}{/if}
