@@ -209,3 +209,55 @@ def test_what_the_weather_alone_does_is_taken_out():
     out = 8 + 6 * np.sin(np.arange(180) / 30)
     row = 3 + 0.4 * out + np.random.default_rng(1).normal(0, 0.1, 180)
     assert without_weather(row, out).std() < 0.15
+
+
+def by_hand(h_w_k=230.0, first=dt.date(2024, 10, 1), every=28, count=8, changed=None, electric=False):
+    """A heat meter read every four weeks in a house that loses `h_w_k` below 17 °C, the air that of the days read beside it."""
+    rng = np.random.default_rng(4)
+    days = every * count
+    air = {first + dt.timedelta(n): 9 - 7 * np.sin(np.pi * n / days) + rng.normal(0, 2.5) for n in range(days)}
+    use = np.array([0.024 * h_w_k * max(17.0 - t, 0.0) + 6.0 for t in air.values()])
+    total = np.concatenate(([0.0], np.cumsum(use)))[::every] + 4000.0
+    if changed is not None:
+        total[changed:] -= total[changed] - 3.0
+    at = np.array(
+        [np.datetime64(first + dt.timedelta(every * n), "s") + np.timedelta64(12, "h") for n in range(count + 1)]
+    )
+    key = "electric_kwh" if electric else "heat_kwh"
+    return Source("Meters", False, at, {key: total / (3.5 if electric else 1.0)}), air
+
+
+def test_meters_read_now_and_then_say_what_the_house_loses(house):
+    """By degree days below 17 °C, as the readings were made; the sun the house is taken to have draws the base up a little."""
+    job, built, *_ = house
+    source, air = by_hand()
+    found = judge(job, built, source, None, loss_range=None, weather=None, air=air)
+    assert found.lacks == ""
+    assert found.signature is not None
+    assert found.signature.h_w_k.low < 230.0 < found.signature.h_w_k.high
+    assert found.signature.h_w_k.high / found.signature.h_w_k.low < 1.5
+    assert [one.days for one in found.points] == [28] * 8
+    assert sum(one.heat_kwh * one.days for one in found.points) == pytest.approx(
+        float(source.column["heat_kwh"][-1] - source.column["heat_kwh"][0]), rel=1e-3
+    )
+
+
+def test_a_meter_that_was_changed_and_air_nobody_read_are_said(house):
+    job, built, *_ = house
+    source, air = by_hand(changed=3)
+    found = judge(job, built, source, None, loss_range=None, weather=None, air=air)
+    assert "was changed" in " ".join(found.notes)
+    assert sum(one.days for one in found.points) == 28 * 7
+    few, _ = by_hand(count=3)
+    assert "too few" in judge(job, built, few, None, loss_range=None, weather=None, air=air).lacks
+    assert "climate" in judge(job, built, source, None, loss_range=None, weather=None).lacks
+
+
+def test_electricity_alone_says_it_wider(house):
+    job, built, *_ = house
+    source, air = by_hand()
+    electric, _ = by_hand(electric=True)
+    one = judge(job, built, source, None, loss_range=None, weather=None, air=air).signature
+    other = judge(job, built, electric, None, loss_range=None, weather=None, air=air)
+    assert other.signature.h_w_k.high / other.signature.h_w_k.low > one.h_w_k.high / one.h_w_k.low
+    assert "Only electricity" in " ".join(other.notes)

@@ -14,6 +14,7 @@ import pytest
 import vobject
 from openpyxl import Workbook, load_workbook
 
+from cinder.library import load, shipped_year
 from tests.web.conftest import change
 
 NUMBER = itertools.count()
@@ -237,6 +238,28 @@ def test_meters_read_by_hand_do_not_run_backwards(client, job):
     assert [row["figures"][0] for row in rows] == [12.0, 400.0, 100.0]
     assert client.delete(f"/api/jobs/{job}/readings/hand/2025-02-01").status_code == 204
     assert len(client.get(f"/api/jobs/{job}/readings/hand").json()["rows"]) == 2
+
+
+def test_a_heat_meter_read_once_a_month_says_what_the_house_loses(client, job):
+    """The lock-keeper's house, some 240 W/K, read every four weeks: 0.024 times so much for every kelvin and day under 16 °C, as the
+    climate's ordinary year has them; the band holds it."""
+    climate = client.get(f"/api/jobs/{job}").json()["job"]["climate"]["entry"]
+    year = shipped_year(load().climates[climate].year_sha256)
+    day_c = np.asarray(year.outdoor_c).reshape(365, 24).mean(axis=1)
+    stands, first = 5000.0, date(2024, 10, 1)
+    for n in range(9):
+        day = first + timedelta(28 * n)
+        sent = {"day": day.isoformat(), "heat_kwh": round(stands, 1), "inside_c": 19.5}
+        assert client.post(f"/api/jobs/{job}/readings/hand", json=sent).status_code == 200
+        these = [(day + timedelta(k)).timetuple().tm_yday - 1 for k in range(28)]
+        stands += float((0.024 * 240.0 * np.maximum(16.0 - day_c[np.minimum(these, 364)], 0.0) + 4.0).sum())
+    found = client.get(f"/api/jobs/{job}/winters/by-hand").json()["winter"]
+    assert found["lacks"] == ""
+    assert found["signature"]["h_w_k"]["low"] < 240 < found["signature"]["h_w_k"]["high"]
+    assert "an ordinary year" in " ".join(found["notes"])
+    assert found["machine"] is None
+    kept = client.get(f"/api/jobs/{job}/winters/by-hand/kept").json()["kept"]
+    assert kept["days"] == 28 * 8
 
 
 def test_hours_and_buckets_of_the_database_are_those_of_numpy(client, job):

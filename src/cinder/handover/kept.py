@@ -76,7 +76,13 @@ def kept(
     price_minor: float | None = None,
 ) -> Kept:  # fmt: skip
     """One winter against the promise. Each step changes one thing from what was promised to what was lived, in this order; common practice."""
-    points = [one for one in winter.points if not one.odd]
+    # a stretch between two readings counts as so many days like their mean
+    points = [
+        one.model_copy(update={"day": one.day + dt.timedelta(n - one.days // 2)}) if one.days > 1 else one
+        for one in winter.points
+        if not one.odd
+        for n in range(one.days)
+    ]
     found = winter.signature
     if promised.lacks or promised.heat_kwh is None or weather is None or len(points) < LEAST_DAYS or found is None:
         lacks = (

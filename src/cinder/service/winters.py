@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,6 +27,15 @@ from cinder.twin.of_job import lacks, twin_of
 SIMULATED = ("stand-in", "simulated")
 
 WEEKS = 5
+
+
+def daily_means(at: NDArray[np.datetime64], values: NDArray[np.float64]) -> dict[dt.date, float]:
+    """Means of days of universal time with at least twenty hours."""
+    known = np.isfinite(values)
+    day, place = np.unique((at[known] - np.timedelta64(1, "s")).astype("datetime64[D]"), return_inverse=True)
+    many = np.bincount(place, minlength=len(day))
+    total = np.bincount(place, values[known], minlength=len(day))
+    return {one.item(): float(total[n] / many[n]) for n, one in enumerate(day) if many[n] >= 20}
 
 
 def coldest(at: NDArray[np.datetime64], outdoor_c: NDArray[np.float64]) -> slice:
@@ -57,13 +67,24 @@ class Winters:
         def made() -> WinterFound:
             hourly = self.readings.hourly(who, job.id, source)
             column = {name: hourly.channel(name) for name in (*source.channels, *hourly.derived)}
+            air = self._air(who, job, source_id) if source.kind == "hand" else None
             told = Source(source.label, source.kind in SIMULATED, hourly.at, column)
             return winter.judge(
                 job, on.design(who, job, version), told, sampled_causes(job, ORDINARY_C), loss_range=on.loss_range(who, job, version),
-                weather=weather,
+                weather=weather, air=air,
             )  # fmt: skip
 
         return on.slowly(("winter", who.company_id, job.id, version, source_id, stamp), made)
+
+    def _air(self, who: Who, job: Job, but: str) -> dict[dt.date, float]:
+        """Daily means of the outdoor temperature by every other source of a job."""
+        out: dict[dt.date, float] = {}
+        for source in self.readings.sources(who, job.id):
+            if source.id == but or source.kind in SIMULATED or "outdoor_c" not in source.channels:
+                continue
+            hourly = self.readings.hourly(who, job.id, source)
+            out |= daily_means(hourly.at, hourly.channel("outdoor_c"))
+        return out
 
     def curve(self, who: Who, job: Job, version: int, source_id: str) -> CorrectionFound:
         """What the coldest weeks of a source say of the line."""

@@ -15,7 +15,7 @@
 			designBand: s?.design_band ?? [],
 			value: (p) => (lived ? p.heat_kwh : (p.normal_kwh ?? p.heat_kwh)),
 			told: (p) =>
-				`${day(p.day)}: ${num(p.heat_kwh, 1)} kWh at ${amount(p.outdoor_c, '°C', 1)} outside${p.odd ? `, left out: ${p.odd}` : ''}`
+				`${(p.days ?? 1) > 1 ? `${p.days} days about ${day(p.day)}, each` : `${day(p.day)}:`} ${num(p.heat_kwh, 1)} kWh at ${amount(p.outdoor_c, '°C', 1)} outside${p.odd ? `, left out: ${p.odd}` : ''}`
 		})
 	);
 </script>
@@ -47,8 +47,12 @@
 	{#each drawn.spots as spot (spot.day)}
 		{#if spot.odd}<path d={`M${spot.x - 3.5} ${spot.y - 3.5}l7 7m0 -7l-7 7`} class="odd"
 				><title>{spot.title}</title></path
-			>{:else}<circle cx={spot.x} cy={spot.y} r="3.2" class="spot" class:late={since !== null && spot.day >= since}
-				><title>{spot.title}</title></circle
+			>{:else}<circle
+				cx={spot.x}
+				cy={spot.y}
+				r={spot.days > 1 ? 6 : 3.2}
+				class="spot"
+				class:late={since !== null && spot.day >= since}><title>{spot.title}</title></circle
 			>{/if}
 	{/each}
 	<path d={drawn.line} class="line" />

@@ -8,7 +8,7 @@ const TOP = 12;
 const BOTTOM = 40;
 
 type Pair = [number, number];
-export type Spot = { day: string; x: number; y: number; odd: string; title: string };
+export type Spot = { day: string; days: number; x: number; y: number; odd: string; title: string };
 export type WinterShape = {
 	x: Scale;
 	y: Scale;
@@ -21,7 +21,7 @@ export type WinterShape = {
 	band: string;
 	line: string;
 };
-type Day = { day: string; outdoor_c: number; heat_kwh: number; normal_kwh: number | null; odd: string };
+type Day = { day: string; days?: number; outdoor_c: number; heat_kwh: number; normal_kwh: number | null; odd: string };
 type Given = {
 	points: Day[];
 	/** What a day's point is: as it was lived, or put right. */
@@ -63,6 +63,7 @@ export function shape(given: Given): WinterShape {
 		yTicks: steps(0, most, 6),
 		spots: given.points.map((p) => ({
 			day: p.day,
+			days: p.days ?? 1,
 			x: x(p.outdoor_c),
 			y: y(Math.min(Math.max(given.value(p), 0), most)),
 			odd: p.odd,

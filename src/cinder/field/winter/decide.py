@@ -19,7 +19,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
 from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.correction import zone_of
-from cinder.field.winter import doubts, machine, watch
+from cinder.field.winter import doubts, machine, months, watch
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
 from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, Verdict, WinterFound
 from cinder.field.winter.watch import Indicator
@@ -47,12 +47,15 @@ class Source:
 
 def judge(
     job: Job, design: Design, source: Source, sampled: Sampled | None, *, loss_range: tuple[float, float] | None,
-    weather: HourlyYear | None = None,
+    weather: HourlyYear | None = None, air: Mapping[dt.date, float] | None = None,
 ) -> WinterFound:  # fmt: skip
     """One source of readings. `sampled`: the doubts' samples at `ORDINARY_C`; `loss_range`: P10 and P90 of the loss over the design's;
-    `weather`: of the climate, by which the house's own windows say what a day's sun on the level is worth in every season."""
+    `weather`: of the climate, by which the house's own windows say what a day's sun on the level is worth in every season. `air`: daily
+    means of the outdoor temperature that other sources of the job read, for meters that are read now and then."""
     house = view(job, Findings())
     loss = year_loss(house, losses.of_house(house, Findings()))
+    if months.sparse(source.at):
+        return _by_months(job, design, source, sampled, house, loss, loss_range, weather, air or {})
     hours = hours_of(source.at, source.column, weights_of(design))
     zone = zone_of(job)
     days = days_of(hours, zone)
@@ -126,6 +129,55 @@ def _nothing(source: Source, lacks: str) -> WinterFound:
     )  # fmt: skip
 
 
+def _by_months(
+    job: Job, design: Design, source: Source, sampled: Sampled | None, house: HouseView, loss: YearLoss,
+    loss_range: tuple[float, float] | None, weather: HourlyYear | None, air: Mapping[dt.date, float],
+) -> WinterFound:  # fmt: skip
+    """Meters read now and then: what the house loses, by degree days; the machine and what changed need days."""
+    read = months.spans(source.at, source.column, zone_of(job))
+    if weather is None and not air:
+        return _nothing(
+            source,
+            "Meters read now and then need the climate's hours, or a record of the air: choose a climate with hours.",
+        )
+    level = (
+        np.asarray(weather.ghi_w_m2).reshape(365, 24).mean(axis=1) * sun_worth(house, loss, weather)
+        if weather is not None
+        else np.zeros(365)
+    )
+    usual = np.asarray(weather.outdoor_c).reshape(365, 24).mean(axis=1) if weather is not None else np.full(365, np.nan)
+    try:
+        by = months.fitted(
+            read, months.Weather(usual, level, air), inside_c=loss.inside_c, performance=design.season.performance
+        )  # fmt: skip
+    except ValueError as why:
+        return _nothing(source, f"{str(why).capitalize()}.")
+    shine = float(np.average(by.sun_w_m2, weights=[one.days for one in by.spans]))
+    rooms = np.array([one.inside_c for one in by.spans])
+    inside = float(np.nanmean(rooms)) if np.isfinite(rooms).any() else loss.inside_c
+    found = _told(
+        job, loss, loss_range, by.fit, inside_c=inside, shine=shine, days=sum(one.days for one in by.spans), left_out=0
+    )
+    proposed: list[Proposal] = []
+    notes = by.notes
+    if sampled is not None and loss.per_k > 0:
+        proposed, beyond = doubts.proposals(job, sampled, by.fit.h_w_k / loss.per_k, by.fit.h_sd / loss.per_k)
+        notes = [*notes, beyond] if beyond else notes
+    points = [
+        DayPoint(
+            day=one.first + dt.timedelta(one.days // 2), days=one.days, outdoor_c=round(float(by.outdoor_c[n]), 2),
+            inside_c=round(one.inside_c if np.isfinite(one.inside_c) else inside, 2), sun_w_m2=round(float(by.sun_w_m2[n]), 1),
+            heat_kwh=round(float(by.heat_kwh[n]), 2), normal_kwh=None, fits_kwh=round(float(by.heat_kwh[n] - by.fit.resid_kwh[n]), 2), odd="",
+        )
+        for n, one in enumerate(by.spans)
+    ]  # fmt: skip
+    return WinterFound(
+        lacks="", sentence=_sentence(found, "", "", []), label=source.label, simulated=source.simulated, first=by.spans[0].first,
+        last=by.spans[-1].last, points=points, rooms=[], signature=found, signature_lacks="", proposals=proposed, machine=None, advice=[],
+        notes=notes,
+    )  # fmt: skip
+
+
 def _notes(hours: Hours, days: Days) -> list[str]:
     out = []
     why: dict[str, list[dt.date]] = {}
@@ -171,8 +223,19 @@ def _signature(
         )  # fmt: skip
     except ValueError as why:
         return None, None, f"{str(why).capitalize()}."
-    wanted, inside = loss.inside_c, float(days.inside_c[at].mean())
     shine = float(np.nanmean(sun)) if np.isfinite(sun).any() else 0.0
+    found = _told(
+        job, loss, loss_range, fitted, inside_c=float(days.inside_c[at].mean()), shine=shine, days=len(at), left_out=int((~good).sum())
+    )  # fmt: skip
+    return found, fitted, ""
+
+
+def _told(
+    job: Job, loss: YearLoss, loss_range: tuple[float, float] | None, fitted: signature.Fit, *, inside_c: float, shine: float, days: int,
+    left_out: int,
+) -> SignatureFound:  # fmt: skip
+    """A fit beside the design's own loss and limit."""
+    wanted, inside = loss.inside_c, inside_c
     limit = wanted - fitted.below_k - fitted.sun_k_per_w_m2 * shine
     h = Span(low=fitted.h_w_k - Z10 * fitted.h_sd, mid=fitted.h_w_k, high=fitted.h_w_k + Z10 * fitted.h_sd)
     base = Span(
@@ -196,11 +259,11 @@ def _signature(
     designed = _designed(loss, design_limit, air, fitted.base_kwh)
     scale = loss_range or (1.0, 1.0)
     verdict = _verdict(h, design_h)
-    found = SignatureFound(
+    return SignatureFound(
         h_w_k=h, limit_c=Span(low=limit - Z10 * fitted.below_sd, mid=limit, high=limit + Z10 * fitted.below_sd), base_kwh=base,
         below_k=fitted.below_k,
         sun_k_per_w_m2=fitted.sun_k_per_w_m2, design_h_w_k=design_h, design_limit_c=design_limit, inside_c=inside, wanted_c=wanted,
-        days=len(at), left_out=int((~good).sum()),
+        days=days, left_out=left_out,
         chance_above=chance, line=[[float(a), float(q)] for a, q in zip(air, line, strict=True)],
         band=[[float(a), float(max(q - o, 0)), float(q + o)] for a, q, o in zip(air, line, off, strict=True)],
         design_line=[[float(a), float(q)] for a, q in zip(air, designed, strict=True)],
@@ -209,7 +272,6 @@ def _signature(
         ],
         verdict=verdict, sentence=_says(h, design_h, verdict, limit),
     )  # fmt: skip
-    return found, fitted, ""
 
 
 def _designed(loss: YearLoss, limit_c: float | None, air: Array, base: float) -> Array:

@@ -16,6 +16,8 @@ class DayPoint(Result):
     signature makes of it."""
 
     day: dt.date
+    days: int = 1
+    """How many days the point stands for: more where a meter was read now and then; heat is that of one of them."""
     outdoor_c: float
     inside_c: float
     sun_w_m2: float | None

@@ -181,7 +181,11 @@
 					<Learned {found} />
 				</section>
 			</div>
-		{:else if view === 'machine' && found.machine}<MachineGave found={found.machine} />
+		{:else if view === 'machine'}
+			{#if found.machine}<MachineGave found={found.machine} />
+			{:else}<p class="max-w-[60ch] py-4 text-lead">
+					Meters read now and then say what the house uses, not what the machine does hour by hour: bring in its log.
+				</p>{/if}
 		{:else if view === 'promise'}
 			{#if kept?.lacks}<p class="py-4 text-lead">{kept.lacks}</p>
 			{:else if kept?.promised}
