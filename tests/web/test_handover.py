@@ -278,3 +278,11 @@ def test_hours_and_buckets_of_the_database_are_those_of_numpy(client, job):
     )
     assert width < 3600
     assert drawn["channels"]["outdoor_c"]["mean"] == pytest.approx([out[bucket == n].mean() for n in np.unique(bucket)])
+
+
+def test_what_other_jobs_winters_teach_is_asked_for_by_job(client, job):
+    """Nothing before three houses; simulated winters count only where they are asked for."""
+    found = client.get(f"/api/jobs/{job}/lessons").json()["lessons"]
+    assert "3 are needed" in found["lacks"]
+    assert found["proposals"] == []
+    assert client.get("/api/jobs/nothing/lessons").status_code == 404

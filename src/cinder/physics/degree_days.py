@@ -42,8 +42,8 @@ class BaseTried:
 
 @dataclass(frozen=True, slots=True)
 class MonthFit:
-    """H, W/K, base temperature, deg C, base load, kWh a day, each with its standard deviation over all bases; `best` the one that fits
-    best; `resid_kwh` (M,) of it, a day."""
+    """H, W/K, base temperature, deg C, base load, kWh a day, each with its standard deviation over all bases; kelvin the
+    sun lowers the base by for every W/m2; `best` the one that fits best; `resid_kwh` (M,) of it, a day."""
 
     h_w_k: float
     h_sd: float
@@ -51,6 +51,7 @@ class MonthFit:
     base_c_sd: float
     base_kwh: float
     base_kwh_sd: float
+    sun_k_per_w_m2: float
     best: BaseTried
     tried: list[BaseTried]
     resid_kwh: Array
@@ -106,6 +107,7 @@ def fit(
     suns = SUNS if sun_w_m2 is not None else (0.0,)
     tried: list[BaseTried] = []
     log_weight: list[float] = []
+    suns_tried: list[float] = []
     suited: list[Array] = []
     for base in bases_c:
         for by_sun in suns:
@@ -117,6 +119,7 @@ def fit(
                 continue
             tried.append(one)
             suited.append(degree)
+            suns_tried.append(by_sun)
             # every base counts by its likelihood, the scatter not being known, and by what people and sun are usually worth
             known = -0.5 * (months - 2) * np.log(max(1.0 - one.r_squared, 1e-4))
             if inside_c is not None:
@@ -142,6 +145,7 @@ def fit(
     best = tried[first]
     return MonthFit(
         h_w_k=slope / KWH_PER_WK, h_sd=float(np.hypot(slope_sd, np.hypot(meter_share, LEFT_OUT) * slope)) / KWH_PER_WK,
-        base_c=at, base_c_sd=at_sd, base_kwh=load, base_kwh_sd=load_sd, best=best, tried=tried,
+        base_c=at, base_c_sd=at_sd, base_kwh=load, base_kwh_sd=load_sd,
+        sun_k_per_w_m2=float(weight @ np.array(suns_tried)), best=best, tried=tried,
         resid_kwh=use_kwh - best.base_kwh - best.slope * suited[first],
     )  # fmt: skip

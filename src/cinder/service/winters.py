@@ -11,8 +11,9 @@ from numpy.typing import NDArray
 from cinder.design.apart.doubts.decide import sampled_causes
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.errors import NotFound
-from cinder.field import correction, winter
+from cinder.field import correction, lessons, winter
 from cinder.field.channels import log_of
+from cinder.field.lessons import LessonsFound
 from cinder.field.result import CorrectionFound
 from cinder.field.winter.decide import ORDINARY_C, Source
 from cinder.field.winter.result import WinterFound
@@ -27,6 +28,8 @@ from cinder.twin.of_job import lacks, twin_of
 SIMULATED = ("stand-in", "simulated")
 
 WEEKS = 5
+MOST_JOBS, LEAST_COUNT = 200, 6
+"""Jobs that are looked at for lessons; readings a source has at the least."""
 
 
 def daily_means(at: NDArray[np.datetime64], values: NDArray[np.float64]) -> dict[dt.date, float]:
@@ -107,6 +110,22 @@ class Winters:
         if lacks(job, on.design(who, job, version)):
             return correction.judge(job, weather, [])
         return on.slowly(("winter curve", who.company_id, job.id, version, source_id, stamp), made)
+
+    def lessons(self, who: Who, job: Job, version: int, *, simulated: bool = False) -> LessonsFound:
+        """What winters of the company's jobs say together, the newest jobs first; simulated ones only where they are asked for."""
+        on = self.handed.remembered
+        told: list[lessons.Winter] = []
+        for row in on.log.jobs(who)[:MOST_JOBS]:
+            sources = [one for one in self.readings.sources(who, row.id) if one.count >= LEAST_COUNT]
+            sources = [one for one in sources if simulated or one.kind not in SIMULATED]
+            if not sources:
+                continue
+            at = on.log.current(who, row.id)
+            for one in sources:
+                found = self.winter(who, at.job, at.version, one.id)
+                if not found.lacks:
+                    told.append(lessons.winter_of(at.job, found))
+        return lessons.judge(told, job, sampled_causes(job, ORDINARY_C))
 
     def promised(self, who: Who, job: Job, version: int) -> tuple[Promise, int | None]:
         """The promise of the newest issued pack, with its number; of today's design where none was issued."""

@@ -28,6 +28,7 @@ from cinder.design.fabric.result import Section
 from cinder.design.machine.look import Look
 from cinder.design.year.result import Year
 from cinder.field.fire_up.result import FireUpFound
+from cinder.field.lessons import LessonsFound
 from cinder.field.pipes import PipesTested
 from cinder.field.result import CorrectionFound
 from cinder.field.winter import WinterFound
@@ -631,6 +632,11 @@ class FileOut(BaseModel):
 class WinterOut(BaseModel):
     version: int
     winter: WinterFound
+
+
+class LessonsOut(BaseModel):
+    version: int
+    lessons: LessonsFound
 
 
 class KeptOut(BaseModel):

@@ -86,6 +86,7 @@ export type RecordLine = Schemas['RecordLine'];
 export type UpkeepFound = Schemas['UpkeepFound'];
 export type IssuedLine = Schemas['IssuedLine'];
 export type WinterFound = Schemas['WinterFound'];
+export type LessonsFound = Schemas['LessonsFound'];
 export type Kept = Schemas['Kept'];
 export type Promised = Schemas['Promise'];
 export type Running = Schemas['Running'];

@@ -72,7 +72,9 @@
 		><svg class="inline-block" width="10" height="12" aria-hidden="true"
 			><circle cx="5" cy="6" r="3.2" class="spot" /></svg
 		>
-		a day{#if since},
+		{found.points.some((p) => (p.days ?? 1) > 1)
+			? 'a day, mean of the weeks between two readings'
+			: 'a day'}{#if since},
 			<svg class="inline-block" width="10" height="12" aria-hidden="true"
 				><circle cx="5" cy="6" r="3.2" class="spot late" /></svg
 			>

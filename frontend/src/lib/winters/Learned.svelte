@@ -4,7 +4,7 @@
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { num } from '$lib/parts/format';
 	/** What the winter says of the doubts: proposals somebody takes or leaves. */
-	let { found }: { found: WinterFound } = $props();
+	let { found, by = 'the winter' }: { found: Pick<WinterFound, 'proposals'>; by?: string } = $props();
 	const session = $derived(useFrame().session);
 	const share = (v: number): string => `${num(v * 100)} %`;
 </script>
@@ -21,7 +21,7 @@
 				<button
 					class="btn btn-outline"
 					onclick={() =>
-						void session.edit(`By the winter: ${p.label}`, (d) => d.follow(p.operations as unknown as Operation[]))}
+						void session.edit(`By ${by}: ${p.label}`, (d) => d.follow(p.operations as unknown as Operation[]))}
 					>Take it: {p.take_label}</button
 				>
 			</p>{/if}

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design import Design, losses
+from cinder.design import emitters as emitter_design
 from cinder.design.apart.doubts.decide import Sampled
 from cinder.design.apart.running.result import Span
 from cinder.design.curve.heating_limit import heating_limit_c
@@ -25,7 +26,7 @@ from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, Sig
 from cinder.field.winter.watch import Indicator
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import signature
+from cinder.physics import radiator, signature
 from cinder.physics.quantity import Array
 
 Z10 = signature.Z10
@@ -81,7 +82,7 @@ def judge(
         simulated=source.simulated,
         first=watch.date_of(days.day[0]), last=watch.date_of(days.day[-1]), points=points, rooms=_rooms(hours), signature=found,
         signature_lacks=lacks, proposals=proposed,
-        machine=gave, advice=advice, notes=notes,
+        machine=gave, emitters_ratio=_emitters(house, hours), advice=advice, notes=notes,
     )  # fmt: skip
 
 
@@ -163,11 +164,14 @@ def _by_months(
     if sampled is not None and loss.per_k > 0:
         proposed, beyond = doubts.proposals(job, sampled, by.fit.h_w_k / loss.per_k, by.fit.h_sd / loss.per_k)
         notes = [*notes, beyond] if beyond else notes
+    warmer = signature.KWH_PER_WK * by.fit.h_w_k
     points = [
         DayPoint(
             day=one.first + dt.timedelta(one.days // 2), days=one.days, outdoor_c=round(float(by.outdoor_c[n]), 2),
             inside_c=round(one.inside_c if np.isfinite(one.inside_c) else inside, 2), sun_w_m2=round(float(by.sun_w_m2[n]), 1),
-            heat_kwh=round(float(by.heat_kwh[n]), 2), normal_kwh=None, fits_kwh=round(float(by.heat_kwh[n] - by.fit.resid_kwh[n]), 2), odd="",
+            heat_kwh=round(float(by.heat_kwh[n]), 2),
+            normal_kwh=round(float(by.heat_kwh[n] - warmer * ((one.inside_c if np.isfinite(one.inside_c) else inside) - loss.inside_c)), 2),
+            fits_kwh=round(float(by.heat_kwh[n] - by.fit.resid_kwh[n]), 2), odd="",
         )
         for n, one in enumerate(by.spans)
     ]  # fmt: skip
@@ -306,6 +310,33 @@ def _says(h: Span, design: Span | None, verdict: Verdict, limit: float) -> str:
 COLD_C = 3.0
 """Colder hours than this are the ones a room is judged by (our choice)."""
 LEAST_COLD_H = 48
+
+
+LEAST_EMITTER_H = 72
+
+
+def _emitters(house: HouseView, hours: Hours) -> float | None:
+    """Heat that came over what the emitters' own law gives at the same water and rooms (EN 442), the middle of the cold hours in which the
+    machine ran through and heated no water; valves that close make it less."""
+    arrays = emitter_design.arrays(house, Findings())
+    cold = (hours.outdoor_c < COLD_C) & (hours.heat_w > 0) & (np.nan_to_num(hours.on_share, nan=1.0) > 0.9)
+    cold &= (np.nan_to_num(hours.water_share) == 0) & np.isfinite(hours.supply_c) & np.isfinite(hours.return_c)
+    cold &= np.isfinite(hours.inside_c) & (hours.supply_c - hours.return_c > 0.5)
+    if cold.sum() < LEAST_EMITTER_H or float(arrays.rated_w.sum()) <= 0:
+        return None
+    gives = np.zeros(int(cold.sum()))
+    for r, room in enumerate(house.rooms):
+        own = hours.rooms_c.get(room.id, hours.inside_c)[cold]
+        air = np.where(np.isfinite(own), own, hours.inside_c[cold])
+        excess = np.asarray(radiator.log_excess(flow_c=hours.supply_c[cold], return_c=hours.return_c[cold], room_c=air))
+        for e in np.flatnonzero(arrays.rated_w[r] > 0):
+            gives += radiator.output(
+                rated_w=arrays.rated_w[r, e],
+                exponent=arrays.exponent[r, e],
+                excess_k=excess,
+                reference_k=arrays.reference_k,
+            )
+    return float(np.median(hours.heat_w[cold] / np.maximum(gives, 1.0)))
 
 
 def _rooms(hours: Hours) -> list[RoomSeen]:

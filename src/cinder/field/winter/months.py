@@ -161,7 +161,7 @@ def fitted(read: Spans, weather: Weather, *, inside_c: float, performance: float
     k = found.best
     fit = signature.Fit(
         h_w_k=found.h_w_k, h_sd=float(np.hypot(found.h_sd, off)), below_k=inside - found.base_c, below_sd=found.base_c_sd,
-        base_kwh=found.base_kwh, base_sd=found.base_kwh_sd, sun_k_per_w_m2=degree_days.SUN_K, yesterday=0.0, memory=0.5, mass_kwh_k=0.0,
+        base_kwh=found.base_kwh, base_sd=found.base_kwh_sd, sun_k_per_w_m2=found.sun_k_per_w_m2, yesterday=0.0, memory=0.5, mass_kwh_k=0.0,
         weight=np.ones(count), resid_kwh=found.resid_kwh, scatter_kwh=float(np.std(found.resid_kwh)),
         heating_days=int(sum(one.days for one, day in zip(kept, outdoor, strict=True) if day.mean() < k.base_c)),
     )  # fmt: skip

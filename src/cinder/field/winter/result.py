@@ -138,5 +138,7 @@ class WinterFound(Result):
     signature_lacks: str
     proposals: list[Proposal]
     machine: MachineFound | None
+    emitters_ratio: float | None = None
+    """Heat that came over what the emitters should give at that water and those rooms, in the cold hours; None where it cannot be told."""
     advice: list[Advice]
     notes: list[str]

@@ -129,6 +129,15 @@ def install(app: FastAPI, on: Services) -> None:
         data = offer_xlsx.to_xlsx(OfferFound.model_validate(one.content), title=job.title, currency=job.currency)
         return attached(data, f"{one.job_id}.offer.{one.number}.xlsx", KINDS["xlsx"])
 
+    @app.get("/api/jobs/{job_id}/lessons", responses={200: {"model": answers.LessonsOut}})
+    async def lessons(who: Asker, job_id: str, simulated: bool = False) -> Response:
+        """What winters of all the company's jobs teach, and what that says of this job."""
+        return await on.slowly(
+            who,
+            job_id,
+            lambda at: stamped(at.version, lessons=on.winters.lessons(who, at.job, at.version, simulated=simulated)),
+        )
+
     @app.get("/api/jobs/{job_id}/winters/{source}", responses={200: {"model": answers.WinterOut}})
     async def winter(who: Asker, job_id: str, source: str) -> Response:
         """What a source of readings says of house and machine."""

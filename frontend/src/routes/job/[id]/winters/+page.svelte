@@ -6,6 +6,7 @@
 	import { writeStep } from '$lib/correct/step';
 	import HandReadings from '$lib/winters/HandReadings.svelte';
 	import Learned from '$lib/winters/Learned.svelte';
+	import Lessons from '$lib/winters/Lessons.svelte';
 	import MachineGave from '$lib/winters/MachineGave.svelte';
 	import Trace from '$lib/winters/Trace.svelte';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -21,7 +22,7 @@
 	const currency = $derived(session.job?.currency ?? 'GBP');
 	const job_id = frame.session.id;
 	const sources = new Slow(() => api.GET('/api/jobs/{job_id}/readings', { params: { path: { job_id } } }));
-	const rows = $derived((sources.found?.sources ?? []).filter((s) => s.count > 0 && s.kind !== 'hand'));
+	const rows = $derived((sources.found?.sources ?? []).filter((s) => s.count > (s.kind === 'hand' ? 5 : 0)));
 	let picked = $state('');
 	const source = $derived(rows.find((s) => s.id === picked) ?? rows[0]);
 	const params = () => ({ params: { path: { job_id, source: source!.id } } });
@@ -43,12 +44,13 @@
 		held.ask();
 		line.ask();
 	});
-	type View = 'house' | 'machine' | 'promise' | 'trace' | 'readings';
+	type View = 'house' | 'machine' | 'promise' | 'ours' | 'trace' | 'readings';
 	let view = $state<View>('house');
 	const VIEWS: { key: View; label: string }[] = [
 		{ key: 'house', label: 'The house' },
 		{ key: 'machine', label: 'The machine' },
 		{ key: 'promise', label: 'The promise' },
+		{ key: 'ours', label: 'Our winters' },
 		{ key: 'trace', label: 'As it was read' },
 		{ key: 'readings', label: 'Readings' }
 	];
@@ -67,7 +69,11 @@
 		);
 </script>
 
-<Head title="Winters" screen="winters" sentence={view === 'promise' ? kept?.sentence : found?.sentence}>
+<Head
+	title="Winters"
+	screen="winters"
+	sentence={view === 'promise' ? kept?.sentence : view === 'ours' ? '' : found?.sentence}
+>
 	{#if rows.length > 1}<div class="w-72">
 			<Choice
 				label="Which readings"
@@ -77,7 +83,7 @@
 			/>
 		</div>{/if}
 </Head>
-{#if found?.simulated}<p class="mb-2 inline-block rounded-sm px-2.5 py-1 text-small hatch-doubt">
+{#if found?.simulated && view !== 'ours'}<p class="mb-2 inline-block rounded-sm px-2.5 py-1 text-small hatch-doubt">
 		Simulated readings: the twin told them, nobody read them.
 	</p>{/if}
 
@@ -92,6 +98,7 @@
 			<HandReadings sources={sources.found?.sources ?? []} changed={() => sources.ask()} />
 		</section>
 	</div>
+{:else if view === 'ours'}<Lessons />
 {:else if !source}
 	<p class="max-w-[60ch] py-5 text-lead">
 		{sources.found
