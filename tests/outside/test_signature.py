@@ -71,9 +71,10 @@ def test_sun_is_told_from_cold():
 
 
 def test_eight_of_ten_bands_hold_the_true_loss():
-    """Over 500 houses of a model the adviser does not share, half of them never used to set anything: 80 % within 4 %."""
+    """Over 120 houses of a model the adviser does not share, half of them never used to set anything; 80 % within 4 % over all 500:
+    `bench/run.py signatures`. So few may be off by three of their own standard deviations (0.037)."""
     hit = []
-    for seed in (*range(250), *range(1000, 1250)):
+    for seed in (*range(60), *range(1000, 1060)):
         house = simulated(seed)
         found = signature.fit(
             heat_kwh=house.heat_kwh,
@@ -83,7 +84,7 @@ def test_eight_of_ten_bands_hold_the_true_loss():
             base_known=0.0,
         )
         hit.append(abs(house.true_w_k - found.h_w_k) <= Z10 * found.h_sd)
-    assert 0.76 <= np.mean(hit) <= 0.84
+    assert 0.69 <= np.mean(hit) <= 0.91
 
 
 @pytest.mark.parametrize(("days", "why"), [(10, "too few"), (60, "no day of it is a heating day")])

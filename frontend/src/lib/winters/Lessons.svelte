@@ -131,7 +131,7 @@
 		fill: var(--water);
 	}
 	.even {
-		stroke: var(--rule);
+		stroke: var(--hairline);
 		vector-effect: non-scaling-stroke;
 	}
 	.mean {

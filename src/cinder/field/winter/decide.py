@@ -20,7 +20,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
 from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.correction import zone_of
-from cinder.field.winter import doubts, machine, months, watch
+from cinder.field.winter import doubts, machine, months, proof, watch
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
 from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, Verdict, WinterFound
 from cinder.field.winter.watch import Indicator
@@ -82,7 +82,8 @@ def judge(
         simulated=source.simulated,
         first=watch.date_of(days.day[0]), last=watch.date_of(days.day[-1]), points=points, rooms=_rooms(hours), signature=found,
         signature_lacks=lacks, proposals=proposed,
-        machine=gave, emitters_ratio=_emitters(house, hours), advice=advice, notes=notes,
+        machine=gave, emitters_ratio=_emitters(house, hours),
+        proof=_first_week(house, design, loss, hours), advice=advice, notes=notes,
     )  # fmt: skip
 
 
@@ -313,6 +314,38 @@ LEAST_COLD_H = 48
 
 
 LEAST_EMITTER_H = 72
+FIRST_H, WITHIN_H = 14 * 24, 60 * 24
+"""What counts as the first week: the coldest fortnight of the first two months, for a first week may be mild (our choice)."""
+
+
+def _first_week(house: HouseView, design: Design, loss: YearLoss, hours: Hours) -> proof.Proof | None:
+    """The proof of the first cold weeks of a record."""
+    heated = np.flatnonzero((hours.outdoor_c < proof.LEAST_BELOW_C) & np.isfinite(hours.heat_w) & (hours.heat_w > 0))
+    if not len(heated):
+        return None
+    begin, end = int(heated[0]), min(int(heated[0]) + WITHIN_H, len(hours.at))
+    total = np.concatenate(([0.0], np.cumsum(np.nan_to_num(hours.outdoor_c[begin:end], nan=15.0))))
+    span = min(FIRST_H, end - begin)
+    first = begin + int(np.argmin(total[span:] - total[: len(total) - span]))
+    part = slice(first, first + span)
+    arrays = emitter_design.arrays(house, Findings())
+    limit = heating_limit_c(house.job.practice, gains=house.job.practice.year_gains != "none")
+    driven = house.machine is not None and house.machine.contains.pump not in (None, "fixed")
+    there = arrays.rated_w > 0
+    thought = proof.Thought(
+        loss.per_k, loss.inside_c - limit if limit is not None else 3.0, arrays.rated_w[there], arrays.exponent[there], arrays.reference_k,
+        np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else design.pipework.flow_lph,
+        house.spread_k if driven else None,
+    )  # fmt: skip
+    heating = np.nan_to_num(hours.on_share, nan=1.0) * (1 - np.nan_to_num(hours.water_share))
+    return proof.proved(
+        thought,
+        proof.Week(
+            hours.outdoor_c[part], hours.inside_c[part], hours.heat_w[part], hours.supply_c[part], hours.return_c[part], hours.flow_lph[part],
+            heating[part], hours.sun_w_m2[part],
+        ),
+        first=str((hours.at[part.start] - np.timedelta64(1, "h")).astype("datetime64[D]")),
+    )  # fmt: skip
 
 
 def _emitters(house: HouseView, hours: Hours) -> float | None:

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from cinder.design.apart.running.result import Span
 from cinder.design.base import Result
+from cinder.field.winter.proof import Proof
 
 Verdict = Literal["as designed", "loses less", "loses more", "unknown"]
 
@@ -138,6 +139,8 @@ class WinterFound(Result):
     signature_lacks: str
     proposals: list[Proposal]
     machine: MachineFound | None
+    proof: Proof | None = None
+    """Of the first two cold weeks, which of four things is not as it was thought."""
     emitters_ratio: float | None = None
     """Heat that came over what the emitters should give at that water and those rooms, in the cold hours; None where it cannot be told."""
     advice: list[Advice]

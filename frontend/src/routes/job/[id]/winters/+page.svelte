@@ -6,6 +6,7 @@
 	import { writeStep } from '$lib/correct/step';
 	import HandReadings from '$lib/winters/HandReadings.svelte';
 	import Learned from '$lib/winters/Learned.svelte';
+	import FirstWeek from '$lib/winters/FirstWeek.svelte';
 	import Lessons from '$lib/winters/Lessons.svelte';
 	import MachineGave from '$lib/winters/MachineGave.svelte';
 	import Trace from '$lib/winters/Trace.svelte';
@@ -159,6 +160,7 @@
 						</div>
 						<p class="note">{s.days} days, {s.left_out} left out.</p>{/if}
 					{#each found.notes as note (note)}<p class="note">{note}</p>{/each}
+					{#if found.proof}<section class="mt-4 grid gap-1"><FirstWeek proof={found.proof} /></section>{/if}
 				</div>
 				<section class="grid content-start gap-3">
 					{#if found.advice.length}
