@@ -374,16 +374,8 @@ def week() -> None:
         for seed in seeds:
             one = simulated(seed)
             thought = Thought(
-                one.loss_w_k,
-                one.below_k,
-                one.rated_w,
-                one.exponent,
-                50.0,
-                one.line_out_c,
-                one.line_c,
-                one.flow_lph,
-                None,
-            )
+                one.loss_w_k, one.below_k, one.rated_w, one.exponent, 50.0, one.line_out_c, one.line_c, one.flow_lph, None, one.wanted_c
+            )  # fmt: skip
             begun = time.perf_counter()
             found = proved(
                 thought,

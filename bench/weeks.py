@@ -24,6 +24,7 @@ class FirstWeek:
     line_out_c: Floats
     line_c: Floats
     flow_lph: float
+    wanted_c: float
     outdoor_c: Floats
     inside_c: Floats
     heat_w: Floats
@@ -114,7 +115,7 @@ def simulated(seed: int) -> FirstWeek:
     meter = np.exp(rng.normal(0, 0.025))
     gauge = np.exp(rng.normal(0, 0.03))
     return FirstWeek(
-        truth, loss, people, rated, exponent, line_out, line, flow_lph, noisy(air, 0.3, bias[0]), noisy(read["in"], 0.1, bias[1]),
+        truth, loss, people, rated, exponent, line_out, line, flow_lph, want, noisy(air, 0.3, bias[0]), noisy(read["in"], 0.1, bias[1]),
         read["heat"] * meter * np.exp(rng.normal(0, 0.02, hours)), noisy(read["up"], 0.15, bias[2]), noisy(read["back"], 0.15, bias[3]),
         true_flow * gauge * np.exp(rng.normal(0, 0.02, hours)), np.ones(hours), sun,
     )  # fmt: skip

@@ -12,7 +12,16 @@ from cinder.field.winter.proof import PRIOR, TESTS, Thought, Week, proved
 
 def told(one):
     thought = Thought(
-        one.loss_w_k, one.below_k, one.rated_w, one.exponent, 50.0, one.line_out_c, one.line_c, one.flow_lph, None
+        one.loss_w_k,
+        one.below_k,
+        one.rated_w,
+        one.exponent,
+        50.0,
+        one.line_out_c,
+        one.line_c,
+        one.flow_lph,
+        None,
+        one.wanted_c,
     )
     return proved(
         thought,
@@ -38,7 +47,16 @@ def plain(hours=168, **moved):
     out = np.linspace(-2, 6, hours)
     heat = 200.0 * (20.0 - out - 3.0)
     thought = Thought(
-        200.0, 3.0, np.array([1.0]), np.array([1.3]), 50.0, np.array([-5.0, 15.0]), np.array([45.0, 25.0]), 700.0, None
+        200.0,
+        3.0,
+        np.array([1.0]),
+        np.array([1.3]),
+        50.0,
+        np.array([-5.0, 15.0]),
+        np.array([45.0, 25.0]),
+        700.0,
+        None,
+        20.0,
     )
     supply = np.interp(out, thought.line_out_c, thought.line_c)
     back = supply - heat / 1.163 / 700.0
@@ -78,6 +96,18 @@ def test_the_fault_whose_comparison_moves_leads(fault, moved):
 def test_less_loss_and_more_water_than_thought_are_no_faults():
     found = proved(*plain(flow_lph=lambda week: week.flow_lph * 1.6))
     assert found.verdict == "as thought"
+
+
+def test_emitters_of_rooms_that_are_warm_enough_are_not_blamed():
+    """Valves close in warm rooms: a third less heat than the emitters could give says nothing of them; in cold rooms it does."""
+    less = {
+        "heat_w": lambda week: week.heat_w * 0.65,
+        "return_c": lambda week: week.supply_c - 0.65 * (week.supply_c - week.return_c),
+    }
+    warm = proved(*plain(**less))
+    assert warm.verdict != "emitters"
+    cold = proved(*plain(**less, inside_c=lambda week: week.inside_c - 4.0))
+    assert cold.chances["emitters"] > warm.chances["emitters"]
 
 
 def test_what_was_not_read_is_said_and_not_weighed():

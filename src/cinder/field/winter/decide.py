@@ -335,7 +335,7 @@ def _first_week(house: HouseView, design: Design, loss: YearLoss, hours: Hours) 
     thought = proof.Thought(
         loss.per_k, loss.inside_c - limit if limit is not None else 3.0, arrays.rated_w[there], arrays.exponent[there], arrays.reference_k,
         np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else design.pipework.flow_lph,
-        house.spread_k if driven else None,
+        house.spread_k if driven else None, loss.inside_c,
     )  # fmt: skip
     heating = np.nan_to_num(hours.on_share, nan=1.0) * (1 - np.nan_to_num(hours.water_share))
     return proof.proved(

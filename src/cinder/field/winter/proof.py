@@ -20,6 +20,7 @@ HOURS = 7 * 24
 LEAST_HOURS = 48
 LEAST_BELOW_C = 8.0
 """Hours warmer than this say little: valves close, and a machine stands."""
+WARM_K = 0.5
 BENIGN = {"fabric": -1.0, "emitters": 1.0, "flow": 1.0}
 """The side on which a comparison is no fault: less loss, more heat, more water than thought; there it counts as if nothing were off."""
 WH_L_K = 1.163
@@ -70,7 +71,7 @@ class Proof(Result):
 @dataclass(frozen=True, slots=True)
 class Thought:
     """What was designed: loss, W/K, below the rooms less `below_k`; emitters (E,) by rating, exponent, their reference excess, K; the line over
-    outdoor temperature; the flow, L/h, or the spread, K, that a driven pump keeps."""
+    outdoor temperature; the flow, L/h, or the spread, K, that a driven pump keeps; how warm the rooms are wanted."""
 
     loss_w_k: float
     below_k: float
@@ -81,6 +82,7 @@ class Thought:
     line_c: Array
     flow_lph: float | None
     spread_k: float | None
+    wanted_c: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,6 +150,10 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
             values["flow"] = math.log(float(np.median(week.flow_lph[flows])) / float(thought.flow_lph or 1.0))
     if not values:
         return None
+    warm = bool(balance.any()) and float(np.median(week.inside_c[balance])) > thought.wanted_c - WARM_K
+    if warm and values.get("emitters", 0.0) < 0:
+        # rooms that are warm enough close their valves: emitters then give less than they could, and nothing is wrong with them
+        values["emitters"] = 0.0
     seen = {key: 0.0 if value * BENIGN.get(key, 0.0) > 0 else value for key, value in values.items()}
     weight = {
         key: math.log(prior) + _likely(key, seen) for key, prior in PRIOR.items() if key == "as thought" or key in seen
