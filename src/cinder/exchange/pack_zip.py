@@ -22,6 +22,9 @@ Brought = Callable[[str], tuple[str, bytes] | None]
 ENDINGS = {"application/pdf": "pdf", "image/jpeg": "jpg", "image/png": "png"}
 OLDEST = (1980, 1, 1, 0, 0, 0)
 
+RANK = {"heat-loss": 0, "occupant": 2, "curve-card": 2}
+"""Papers that are begun first and last; the others between."""
+
 
 def write(
     material: Material, document: dict[str, Any], *, number: int, brought: Brought, offer: bytes | None, told: Progress
@@ -34,11 +37,15 @@ def write(
     inside: dict[str, list[str]] = {}
     files: dict[str, bytes] = {}
     ready = [one for one in found.records if one.state == "ready"]
-    pages = [PAPERS[one.paper][1](material, for_print=True) for one in ready if one.paper]
-    drawn = papers.pdfs(pages, material.picture)
-    for n, record in enumerate(ready):
-        told(15 + int(75 * n / max(len(ready), 1)), record.label)
-        paper = next(drawn) if record.paper else None
+    # the longest is drawn first; what needs the twin is made while others are drawn
+    order = sorted((one for one in ready if one.paper), key=lambda one: RANK.get(one.paper or "", 1))
+    made = papers.pdfs((PAPERS[one.paper or ""][1](material, for_print=True) for one in order), material.picture)
+    drawn: dict[str, bytes] = {}
+    for n, record in enumerate(order):
+        told(15 + int(75 * n / max(len(order), 1)), record.label)
+        drawn[record.key] = next(made)
+    for record in ready:
+        paper = drawn.get(record.key)
         for name, data in _record(
             material, record, brought, offer if record.key == "offer" else paper, place=found.records.index(record) + 1
         ):

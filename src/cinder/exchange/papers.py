@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import re
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from functools import lru_cache
 from importlib.resources import files
@@ -27,6 +28,16 @@ def font(name: str) -> bytes:
     return files("cinder.exchange.report").joinpath(name).read_bytes()
 
 
+@lru_cache(maxsize=len(FONTS))
+def _unpacked(name: str) -> bytes:
+    """A packaged font as it is drawn from: unpacking one takes longer than a short paper, so it is done once."""
+    from fontTools.ttLib import woff2
+
+    out = io.BytesIO()
+    woff2.decompress(io.BytesIO(font(name)), out)
+    return out.getvalue()
+
+
 @lru_cache(maxsize=1)
 def _fetcher() -> Any:
     from weasyprint.urls import URLFetcher, URLFetcherResponse  # slow to import: only when a paper is drawn
@@ -41,7 +52,7 @@ def _fetcher() -> Any:
         def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
             name = url.removeprefix(PACKAGED)
             if url.startswith(PACKAGED) and name in FONTS:
-                return URLFetcherResponse(url, font(name), headers={"Content-Type": "font/woff2"})
+                return URLFetcherResponse(url, _unpacked(name), headers={"Content-Type": "font/ttf"})
             if self.picture is not None and (found := OWN_PICTURE.fullmatch(url)):
                 return URLFetcherResponse(url, self.picture(found[1]), headers={"Content-Type": "image/jpeg"})
             raise ValueError(f"nothing is fetched but what is packaged: {url}")
@@ -61,13 +72,18 @@ def pdf(page: str, picture: Picture | None = None) -> bytes:
         raise Refused(f"A paper may not fetch anything: {error.__cause__ or error}") from None
 
 
-def pdfs(pages: Sequence[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[bytes]:
-    """Several pages as PDFs, in their order, drawn beside each other in processes of their own. Raises as `pdf` does."""
-    held = [
-        {sha256: picture(sha256) for sha256 in dict.fromkeys(OWN_PICTURE.findall(page))} if picture is not None else {} for page in pages
-    ]  # fmt: skip
-    with ProcessPoolExecutor(min(at_once, max(len(pages), 1)), mp_context=get_context("forkserver")) as pool:
-        yield from pool.map(_drawn, pages, held)
+def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[bytes]:
+    """Several pages as PDFs, in their order, drawn beside each other in processes of their own: each begins as soon as its page is made.
+    Raises as `pdf` does."""
+    context = get_context("forkserver")
+    context.set_forkserver_preload(["weasyprint", "fontTools.ttLib.woff2"])
+    with ProcessPoolExecutor(at_once, mp_context=context) as pool:
+        drawn = []
+        for page in pages:
+            held = {sha256: picture(sha256) for sha256 in OWN_PICTURE.findall(page)} if picture is not None else {}
+            drawn.append(pool.submit(_drawn, page, held))
+        for one in drawn:
+            yield one.result()
 
 
 def _drawn(page: str, pictures: dict[str, bytes]) -> bytes:
