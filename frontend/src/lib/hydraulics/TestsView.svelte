@@ -122,7 +122,7 @@
 	<ul class="mb-5 grid gap-2">
 		{#each tests as [id, test], n (id)}
 			{@const seen = judged.get(id)}
-			<li class="border-hairline grid gap-1.5 rounded-box border bg-sheet p-2.5">
+			<li class="grid gap-1.5 rounded-box border border-hairline bg-sheet p-2.5">
 				<div class="flex flex-wrap items-end gap-x-4 gap-y-2">
 					<strong class="min-w-[9em] self-center">{n + 1}. {test.only ? 'Only one open' : 'Everything open'}</strong>
 					{#if test.only}<label class="text-small text-muted"
