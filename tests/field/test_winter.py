@@ -83,6 +83,43 @@ def test_a_strainer_that_clogs_from_january_is_found_and_a_sound_winter_is_left_
     assert len(false) <= 1, false
 
 
+@pytest.fixture(scope="module")
+def sound(house):
+    _, _, year, twin, _ = house
+    return hourly(winter(twin, year, seed=5))
+
+
+FROM_DAY = 103
+"""12 January: what is wrong begins that day, grows for six weeks or is there at once."""
+
+
+@pytest.mark.parametrize(
+    ("key", "says", "spoils"),
+    [
+        ("cop-down", "refrigerant", {"electric_w": lambda was, grown, _: was * (1 + 0.22 * grown)}),
+        ("off-line-up", "sensor drifts", {"supply_c": lambda was, grown, _: was + 3 * grown}),
+        ("flow-down", "strainer", {"flow_lph": lambda was, grown, _: was * (1 - 0.18 * grown)}),
+        ("room-scullery-down", "valve sticks shut", {"room:scullery": lambda was, _, there: was - 2.5 * there}),
+        ("room-bed1-up", "valve sticks open", {"room:bed1": lambda was, _, there: was + 2.5 * there}),
+        ("loss-up", "windows", {"heat_w": lambda was, _, there: was * (1 + 0.25 * there),
+                                "electric_w": lambda was, _, there: was * (1 + 0.25 * there)}),
+    ],
+)  # fmt: skip
+def test_lost_charge_drift_glycol_valves_and_windows_are_dated_and_nothing_else_is_said(
+    house, sound, key, says, spoils
+):
+    """Put into the readings of a sound winter: found, dated within a week of its beginning, and no other word."""
+    job, result, year, _, _ = house
+    at, column = sound
+    hours = np.arange(len(at)) - FROM_DAY * 24
+    grown, there = np.clip(hours / (42 * 24), 0, 1), (hours >= 0) * 1.0
+    spoilt = column | {name: how(column[name], grown, there) for name, how in spoils.items()}
+    found = judge(job, result, Source("told", True, at, spoilt), None, loss_range=(0.9, 1.1), weather=year)
+    assert [one.key for one in found.advice] == [key]
+    assert abs((found.advice[0].since - dt.date(2025, 1, 12)).days) <= 8
+    assert says in found.advice[0].why
+
+
 def test_a_wall_that_is_better_than_told_shows_in_the_doubts(house):
     found = told(house, loses=0.86)
     assert found.signature.verdict == "loses less"

@@ -286,3 +286,33 @@ def test_what_other_jobs_winters_teach_is_asked_for_by_job(client, job):
     assert "3 are needed" in found["lacks"]
     assert found["proposals"] == []
     assert client.get("/api/jobs/nothing/lessons").status_code == 404
+
+
+def test_papers_of_others_travel_with_the_job(client, job):
+    whole = b"%PDF-1.7\n1 0 obj<<>>endobj\ntrailer<<>>\n%%EOF\n" + job.encode()
+    kept = client.put("/api/files", content=whole, headers={"content-type": "application/pdf"}).json()["sha256"]
+    paper = {"kind": "other", "label": "Chimney sweep", "sha256": kept, "file_name": "sweep.pdf"}
+    assert change(client, job, [{"op": "add", "path": "/handover/papers/a", "value": paper}]).status_code == 200
+    zipped = client.get(f"/api/jobs/{job}/bundle").content
+    packed = zipfile.ZipFile(io.BytesIO(zipped))
+    assert packed.read(f"papers/{kept}") == whole
+
+    def sent(files):
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as again:
+            for name, data in files.items():
+                again.writestr(name, data)
+        return client.post("/api/jobs/bundle", content=out.getvalue(), headers={"content-type": "application/zip"})
+
+    files = {name: packed.read(name) for name in packed.namelist()}
+    document = json.loads(files["job.json"]) | {"id": f"{job}-again"}
+    files["job.json"] = json.dumps(document).encode()
+    lost = sent({name: data for name, data in files.items() if not name.startswith("papers/")})
+    assert lost.status_code == 422
+    assert lost.json()["problems"][0]["path"] == "/handover/papers"
+    spoilt = sent({name: b"<html>" if name.startswith("papers/") else data for name, data in files.items()})
+    assert spoilt.status_code in (400, 422)
+    assert client.get(f"/api/jobs/{job}-again").status_code == 404
+    assert sent(files).status_code == 201
+    back = client.get(f"/api/jobs/{job}-again").json()["job"]["handover"]["papers"]["a"]["sha256"]
+    assert client.get(f"/api/files/{back}").content == whole

@@ -1,4 +1,5 @@
-"""A job with its photos and its weather in one zip: `job.json`, `photos/<sha256>.jpg`, `years/<sha256>.csv`."""
+"""A job with its photos, its weather and the papers of others in one zip: `job.json`, `photos/<sha256>.jpg`, `years/<sha256>.csv`,
+`papers/<sha256>`, a PDF or a JPEG."""
 
 from __future__ import annotations
 
@@ -19,13 +20,21 @@ from cinder.library import shipped_year
 MAX_BYTES = 400 * 1024 * 1024
 MAX_PHOTO = 25 * 1024 * 1024
 MAX_YEAR = 4 * 1024 * 1024
+MAX_PAPER = 20 * 1024 * 1024
 _PHOTO = re.compile(r"photos/([0-9a-f]{64})\.jpg")
+_PAPER = re.compile(r"papers/([0-9a-f]{64})")
 _YEAR = re.compile(r"years/([0-9a-f]{64})\.csv")
 
 
 def photos_of(document: dict[str, Any]) -> list[str]:
     """Fingerprints of the photos a job refers to, each once."""
     return sorted({photo["sha256"] for photo in document.get("survey", {}).get("photos", {}).values()})
+
+
+def papers_of(document: dict[str, Any]) -> list[str]:
+    """Fingerprints of the files behind papers of others, each once."""
+    papers = document.get("handover", {}).get("papers", {}).values()
+    return sorted({paper["sha256"] for paper in papers if paper.get("sha256")})
 
 
 def years_of(document: dict[str, Any]) -> list[str]:
@@ -36,14 +45,18 @@ def years_of(document: dict[str, Any]) -> list[str]:
 
 
 def write(
-    document: dict[str, Any], picture: Callable[[str], bytes], year: Callable[[str], bytes | None] = lambda _: None
-) -> bytes:
-    """The zip; `picture` gives the JPEG of a fingerprint, `year` the hourly CSV (None where it is not there)."""
+    document: dict[str, Any], picture: Callable[[str], bytes], year: Callable[[str], bytes | None] = lambda _: None, *,
+    paper: Callable[[str], bytes] | None = None,
+) -> bytes:  # fmt: skip
+    """The zip; `picture` gives the JPEG of a fingerprint, `year` the hourly CSV (None where it is not there), `paper` a file of others."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
         packed.writestr("job.json", job_file.write(document))
         for sha256 in photos_of(document):
             packed.writestr(f"photos/{sha256}.jpg", picture(sha256), zipfile.ZIP_STORED)
+        for sha256 in papers_of(document):
+            if paper is not None:
+                packed.writestr(f"papers/{sha256}", paper(sha256), zipfile.ZIP_STORED)
         for sha256 in years_of(document):
             hourly = year(sha256)
             if hourly is not None:
@@ -74,11 +87,19 @@ class Bundle:
             self.document = job(self._packed.read("job.json"))
         self._photos = self._named(names, _PHOTO, MAX_PHOTO)
         self._years = self._named(names, _YEAR, MAX_YEAR)
+        self._papers = self._named(names, _PAPER, MAX_PAPER)
         missing = [sha256 for sha256 in photos_of(self.document) if sha256 not in self._photos]
         if missing:
             raise InvalidJob(
                 f"{len(missing)} photos of the job are not in the zip.",
                 problems=tuple(Problem("/survey/photos", f"photos/{sha256}.jpg is missing") for sha256 in missing[:10]),
+            )
+
+        lost = [sha256 for sha256 in papers_of(self.document) if sha256 not in self._papers]
+        if lost:
+            raise InvalidJob(
+                f"{len(lost)} papers of others are not in the zip.",
+                problems=tuple(Problem("/handover/papers", f"papers/{sha256} is missing") for sha256 in lost[:10]),
             )
 
     def _named(self, names: dict[str, zipfile.ZipInfo], pattern: re.Pattern[str], most: int) -> dict[str, str]:
@@ -89,6 +110,11 @@ class Bundle:
         """A picture the job refers to, as the zip holds it."""
         with _readable():
             return self._packed.read(self._photos[sha256])
+
+    def paper(self, sha256: str) -> bytes:
+        """A paper of others the job refers to, as the zip holds it."""
+        with _readable():
+            return self._packed.read(self._papers[sha256])
 
     def year(self, sha256: str) -> bytes | None:
         """An hourly year under its fingerprint; None where the zip does not carry it. Raises `InvalidJob` when it differs."""
@@ -101,8 +127,11 @@ class Bundle:
                              problems=(Problem(f"years/{sha256[:12]}….csv", "does not match its fingerprint"),))  # fmt: skip
         return hourly
 
-    def rename(self, photos: dict[str, str]) -> None:
-        """Let the job refer to its pictures by other fingerprints."""
+    def rename(self, photos: dict[str, str], papers: dict[str, str] | None = None) -> None:
+        """Let the job refer to its pictures and papers by other fingerprints."""
+        for paper in self.document.get("handover", {}).get("papers", {}).values():
+            if paper.get("sha256"):
+                paper["sha256"] = (papers or {}).get(paper["sha256"], paper["sha256"])
         for photo in self.document.get("survey", {}).get("photos", {}).values():
             photo["sha256"] = photos.get(photo["sha256"], photo["sha256"])
 

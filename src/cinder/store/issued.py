@@ -113,12 +113,16 @@ class FileShelf:
     def __init__(self, engine: Engine) -> None:
         self.session = sessionmaker(engine, expire_on_commit=False)
 
-    def keep(self, who: Who, data: bytes, media: str) -> str:
-        """Keep a file; gives its fingerprint. One that is there already is the same."""
+    def keep(self, who: Who, data: bytes, media: str, *, session: Session | None = None) -> str:
+        """Keep a file; gives its fingerprint. One that is there already is the same. `session`: of a transaction it belongs to."""
         sha256 = hashlib.sha256(data).hexdigest()
         row = {"company_id": who.company_id, "sha256": sha256, "person_id": who.person_id, "media": media, "data": data}
-        with self.session.begin() as session:
-            session.execute(insert(FileRow).values(row).on_conflict_do_nothing())
+        stored = insert(FileRow).values(row).on_conflict_do_nothing()
+        if session is not None:
+            session.execute(stored)
+        else:
+            with self.session.begin() as own:
+                own.execute(stored)
         return sha256
 
     def file(self, who: Who, sha256: str) -> tuple[str, bytes]:

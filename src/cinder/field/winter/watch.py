@@ -14,6 +14,8 @@ from cinder.physics.quantity import Array
 
 FIRST_DAYS = 21
 """Days a plant is held against (our choice)."""
+BEYOND_DAYS = 10
+"""So many days after it was sure still tell when a change began (our choice)."""
 DRIFT, ALARM = 0.75, 9.0
 """Of the cumulative sum, in standard deviations: what a day may be off without counting, and where it is told (our choice: about one false
 alarm in thirty winters of scatter that hangs together)."""
@@ -60,20 +62,32 @@ def changed(values: Array, *, least: float, relative: bool, up: bool) -> Changed
     matters = least * abs(before) if relative else least
     scatter = max(scatter, matters / 3)
     sign = 1.0 if up else -1.0
-    total, begun = 0.0, -1
+    total = 0.0
     for n in known[FIRST_DAYS:]:
         total = max(0.0, total + min(sign * (values[n] - before) / scatter, 4.0) - DRIFT)
-        if total == 0.0:
-            begun = -1
-        elif begun < 0:
-            begun = int(n)
         if total > ALARM:
             late = known[(known >= n - 5)]
             after = float(np.median(values[late[:14]]))
             if sign * (after - before) >= matters:
-                return Changed(begun, int(n), before, after, float(1 - np.exp(-total / 4)))
+                return Changed(_onset(values, known, int(n)), int(n), before, after, float(1 - np.exp(-total / 4)))
             total = ALARM / 2
     return None
+
+
+def _onset(values: Array, known: NDArray[np.intp], seen: int) -> int:
+    """The day a change began: the one from which a step or a ramp fits the days up to a little after it was sure best (least squares)."""
+    days = known[known <= seen + BEYOND_DAYS]
+    y = values[days]
+    best, at = np.inf, seen
+    for day in days[(days >= known[FIRST_DAYS]) & (days <= seen)]:
+        late = days >= day
+        for shape in (late.astype(float), np.where(late, days - day + 1.0, 0.0)):
+            table = np.stack((np.ones(len(y)), shape), axis=1)
+            fitted, *_ = np.linalg.lstsq(table, y, rcond=None)
+            left = float(np.abs(y - table @ fitted).sum())
+            if left < best:
+                best, at = left, int(day)
+    return at
 
 
 def without_weather(values: Array, outdoor_c: Array) -> Array:

@@ -11,12 +11,10 @@ from sqlalchemy.orm import Session
 from starlette.responses import Response
 
 from cinder.errors import NotFound
-from cinder.exchange import bundle, job_file, pictures, weather_file
+from cinder.exchange import brought, bundle, job_file, pictures, weather_file
 from cinder.exchange.apart import apart
-from cinder.service.remembered import Remembered
 from cinder.service.services import Services
-from cinder.store.company import YEAR, CompanyShelf
-from cinder.store.log import ChangeLog
+from cinder.store.company import YEAR
 from cinder.store.photos import PhotoShelf
 from cinder.store.record import Who
 from cinder.web import answers
@@ -26,7 +24,7 @@ from cinder.web.routes.photos import put_picture
 
 
 def install(app: FastAPI, on: Services) -> None:
-    log, remembered, company, photos, lanes = on.log, on.remembered, on.company, on.photos, on.lanes
+    log, company, photos, lanes = on.log, on.company, on.photos, on.lanes
 
     @app.get("/api/jobs/{job_id}/bundle")
     async def give_bundle(who: Asker, job_id: str) -> Response:
@@ -36,10 +34,15 @@ def install(app: FastAPI, on: Services) -> None:
             document = log.current(who, job_id).document
             try:
                 data = bundle.write(
-                    document, lambda sha256: photos.get(who, sha256, "full"), lambda sha256: company.blob(who, sha256)
+                    document,
+                    lambda sha256: photos.get(who, sha256, "full"),
+                    lambda sha256: company.blob(who, sha256),
+                    paper=lambda sha256: on.files.file(who, sha256)[1],
                 )
             except NotFound:
-                raise NotFound("A photo of this job is not on this machine; take the job alone instead.") from None
+                raise NotFound(
+                    "A photo or a paper of this job is not on this machine; take the job alone instead."
+                ) from None
             return attached(data, f"{job_id}.job.zip", "application/zip")
 
         return await lanes.slow.run(work)
@@ -50,19 +53,18 @@ def install(app: FastAPI, on: Services) -> None:
         with tempfile.TemporaryFile() as file:
             async for chunk in request.stream():
                 file.write(chunk)
-            return await lanes.files.run(lambda: _open_bundle(log, remembered, photos, company, who, file, later))
+            return await lanes.files.run(lambda: _open_bundle(on, who, file, later))
 
 
-def _open_bundle(
-    log: ChangeLog, remembered: Remembered, shelf: PhotoShelf, company: CompanyShelf, who: Who, file: BinaryIO,
-    later: BackgroundTasks,
-) -> Response:  # fmt: skip
-    """The job, its pictures and its years in one transaction: a refused bundle leaves nothing behind."""
+def _open_bundle(on: Services, who: Who, file: BinaryIO, later: BackgroundTasks) -> Response:
+    """The job, its pictures, its years and its papers in one transaction: a refused bundle leaves nothing behind."""
+    log, shelf, company = on.log, on.photos, on.company
     packed = bundle.Bundle(file, job=lambda data: apart(job_file.document, data))
     named = {
         sha256: _fingerprint(shelf, who, sha256, packed.photo(sha256)) for sha256 in bundle.photos_of(packed.document)
     }
-    packed.rename(named)
+    papers = {sha256: apart(brought.prepare, packed.paper(sha256)) for sha256 in bundle.papers_of(packed.document)}
+    packed.rename(named, {inside: hashlib.sha256(one.data).hexdigest() for inside, one in papers.items()})
 
     def beside(session: Session) -> None:
         for sha256 in bundle.years_of(packed.document):
@@ -74,8 +76,11 @@ def _open_bundle(
             if not shelf.has(who, sha256):
                 put_picture(shelf, who, sha256, apart(pictures.prepare, packed.photo(inside)), session)
 
+        for one in papers.values():
+            on.files.keep(who, one.data, one.media, session=session)
+
     applied = log.create(who, packed.document, beside=beside)
-    return answered(remembered, who, applied, later, status=201)
+    return answered(on.remembered, who, applied, later, status=201)
 
 
 def _fingerprint(shelf: PhotoShelf, who: Who, name: str, data: bytes) -> str:
