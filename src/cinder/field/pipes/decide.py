@@ -106,10 +106,8 @@ def judge(job: Job) -> PipesTested:
         fitted = fit(network, prior, taken.readings)
     except PhysicsError as why:
         return _nothing(f"These readings fit no pipes at all: {why}", tests, labels, taken.odd)
-    pipes = [
-        _pipe(house, tree, fitted, n, hidden=bool(hidden[n])) for n in np.argsort(-np.where(hidden, fitted.took_sd, 0.0), kind="stable")
-        if hidden[n]
-    ]  # fmt: skip
+    rank = np.argsort(-np.where(hidden, fitted.took_sd, 0.0), kind="stable")
+    pipes = [_pipe(house, tree, fitted, int(n)) for n in rank if hidden[n]]
     pipes.sort(key=lambda one: one.size is None or one.agrees)  # what is otherwise than written down comes first
     readings = _judged(tests, labels, taken, fitted, ends)
     best = int(np.argmax(fitted.narrows))
@@ -270,7 +268,7 @@ def _by_ends(
     return lph, spread
 
 
-def _pipe(house: HouseView, tree: Tree, found: Fitted, n: int, *, hidden: bool) -> PipeFitted:
+def _pipe(house: HouseView, tree: Tree, found: Fitted, n: int) -> PipeFitted:
     run, family = tree.runs[n], _family(house, tree.runs[n].family)
     bore, long = float(found.tree.bore_m[n]), float(found.tree.length_m[n])
     takes = _takes_kpa(house, found.tree, n)
@@ -283,7 +281,7 @@ def _pipe(house: HouseView, tree: Tree, found: Fitted, n: int, *, hidden: bool) 
         write = round(long * math.exp(float(found.linked[n]) * math.log(family.sizes[best.size].bore_m / bore)), 1)
     size = best.size if best is not None and write is not None else None
     made = PipeFitted(
-        id=tree.keys[n], label=run.label or say.NAMELESS, hidden=hidden, surveyed=say.surveyed(tree.parts[n].size_label, run.length_m),
+        id=tree.keys[n], label=run.label or say.NAMELESS, surveyed=say.surveyed(tree.parts[n].size_label, run.length_m),
         bore_mm=_span(bore * 1000, float(found.bore_sd[n])), length_m=_span(long, float(found.length_sd[n])),
         takes_kpa=_span(takes, float(found.takes_sd[n])), told=max(told, 0.0), family=run.family, sizes=sizes[:3], size=size,
         write_length_m=write, agrees=size is not None and size == run.size, says="",

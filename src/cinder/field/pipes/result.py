@@ -22,7 +22,6 @@ class PipeFitted(Result):
 
     id: str
     label: str
-    hidden: bool
     surveyed: str
     bore_mm: Span
     length_m: Span

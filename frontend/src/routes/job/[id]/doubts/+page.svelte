@@ -197,6 +197,9 @@
 					1
 				)} to {amount(doubts?.flow_p90_c, '°C', 1)}.
 			</p>
+			<p class="mt-2">
+				<a class="link" href={`/job/${session.id}/winters?view=ours`}>What our own winters say of houses like this</a>
+			</p>
 		</section>
 	</aside>
 </div>

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
 	import { api, type CorrectionFound } from '$lib/api/client';
 	import PromiseChart from '$lib/charts/Promise.svelte';
 	import Winter from '$lib/charts/Winter.svelte';
@@ -46,7 +48,9 @@
 		line.ask();
 	});
 	type View = 'house' | 'machine' | 'promise' | 'ours' | 'trace' | 'readings';
-	let view = $state<View>('house');
+	const VIEW_KEYS: View[] = ['house', 'machine', 'promise', 'ours', 'trace', 'readings'];
+	const wanted = untrack(() => page.url.searchParams.get('view'));
+	let view = $state<View>(VIEW_KEYS.find((key) => key === wanted) ?? 'house');
 	const VIEWS: { key: View; label: string }[] = [
 		{ key: 'house', label: 'The house' },
 		{ key: 'machine', label: 'The machine' },
