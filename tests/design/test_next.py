@@ -23,7 +23,7 @@ def test_a_house_is_led_from_the_climate_to_the_machine():
     document = tansy_cut()
     rooms, emitters, schemes = document["survey"]["rooms"], document["survey"]["emitters"], document["schemes"]
     pipes = document["survey"]["pipes"]
-    for kind in ("manifolds", "photos"):
+    for kind in ("manifolds", "photos", "pipe_tests"):
         document["survey"][kind] = {}  # they point at rooms
     document |= {"schemes": {}, "active_scheme": None, "climate": {}, "handover": {}}
     document["survey"] |= {"rooms": {}, "emitters": {}, "pipes": {}}

@@ -23,7 +23,15 @@ def court() -> dict:
         }  # fmt: skip
 
     survey = document["survey"]
-    survey |= {"emitters": {}, "pipes": {}, "photos": {}, "manifolds": {}, "spaces": {}, "neighbours": {}}
+    survey |= {
+        "emitters": {},
+        "pipes": {},
+        "pipe_tests": {},
+        "photos": {},
+        "manifolds": {},
+        "spaces": {},
+        "neighbours": {},
+    }
     survey["parts"]["main"].pop("loft", None)
     survey["parts"] = {"main": survey["parts"]["main"]}
     survey["rooms"] = {"west": room("West", 0.0, 0.0, 3.0, 6.0), "east": room("East", 5.6, 0.0, 3.0, 6.0),
