@@ -374,7 +374,8 @@ def week() -> None:
         for seed in seeds:
             one = simulated(seed)
             thought = Thought(
-                one.loss_w_k, one.below_k, one.rated_w, one.exponent, 50.0, one.line_out_c, one.line_c, one.flow_lph, None, one.wanted_c
+                one.loss_w_k, one.below_k, 0.0, one.rated_w, one.exponent, np.full(len(one.rated_w), fill_value=False), 50.0,
+                one.line_out_c, one.line_c, one.flow_lph, None, one.wanted_c,
             )  # fmt: skip
             begun = time.perf_counter()
             found = proved(

@@ -12,7 +12,7 @@ from cinder.design.house.view import view
 from cinder.design.year.decide import year_loss
 from cinder.field.winter import judge
 from cinder.field.winter.daily import days_of, hours_of, sunny_sensor
-from cinder.field.winter.decide import ORDINARY_C, Source
+from cinder.field.winter.decide import ORDINARY_C, Source, weights_of
 from cinder.field.winter.doubts import weighed
 from cinder.field.winter.watch import changed, without_weather
 from cinder.library import shipped_year
@@ -118,6 +118,38 @@ def test_lost_charge_drift_glycol_valves_and_windows_are_dated_and_nothing_else_
     assert [one.key for one in found.advice] == [key]
     assert abs((found.advice[0].since - dt.date(2025, 1, 12)).days) <= 8
     assert says in found.advice[0].why
+
+
+@pytest.mark.parametrize("loses", [0.85, 1.0, 1.2])
+def test_days_months_and_the_first_weeks_say_one_loss(house, loses):
+    """Three routes to one number, from one winter of the twin: the signature by days, the same heat read off a meter every four weeks by
+    degree days, and the heat of a fortnight over what the house should lose."""
+    job, result, year, twin, _ = house
+    at, column = hourly(winter(twin, year, seed=5, loses=loses))
+    by_days = judge(job, result, Source("told", True, at, column), None, loss_range=(0.9, 1.1), weather=year)
+    measured = by_days.signature.h_w_k.mid / by_days.signature.design_h_w_k.mid
+    fortnight = next(one for one in by_days.proof.comparisons if one.key == "fabric").value
+    assert fortnight == pytest.approx(measured, rel=0.12)
+    rooms = np.nan_to_num(column["heat_w"] - column["hot_water_heat_w"]) / 1000
+    day = (at - np.timedelta64(1, "s")).astype("datetime64[D]")
+    air = {one.item(): float(column["outdoor_c"][day == one].mean()) for one in np.unique(day)}
+    every = np.arange(0, len(at), 28 * 24)
+    weights = weights_of(result)
+    inside = np.average([column[f"room:{key}"] for key in weights], axis=0, weights=list(weights.values()))
+    since = np.array([inside[max(n - 28 * 24, 0) : n + 1].mean() for n in every])
+    read = {"heat_kwh": np.cumsum(rooms)[every] + 1000.0}
+
+    def by_meter(column):
+        meter = Source("meter", True, at[every], column)
+        return judge(job, result, meter, None, loss_range=(0.9, 1.1), weather=year, air=air).signature
+
+    followed, not_followed = by_meter(read | {"room:all": since}), by_meter(read)
+    assert followed.h_w_k.mid == pytest.approx(by_days.signature.h_w_k.mid, rel=0.08)
+    for one in (followed, not_followed):  # bands that meet; how often each holds what is so is tried over other houses
+        assert one.h_w_k.low < by_days.signature.h_w_k.high
+        assert by_days.signature.h_w_k.low < one.h_w_k.high
+    assert not_followed.h_w_k.mid == pytest.approx(by_days.signature.h_w_k.mid, rel=0.2)
+    assert not_followed.h_w_k.high / not_followed.h_w_k.low > 1.2 * followed.h_w_k.high / followed.h_w_k.low
 
 
 def test_a_wall_that_is_better_than_told_shows_in_the_doubts(house):

@@ -59,7 +59,9 @@ def held(seeds) -> float:
     hit = []
     for seed in seeds:
         house, use, count, days, sun = monthly(seed)
-        found = fit(use_kwh=use, days=count, outdoor_c=days, inside_c=float(house.inside_c.mean()), sun_w_m2=sun)
+        found = fit(
+            use_kwh=use, days=count, outdoor_c=days, inside_c=np.full(len(use), house.inside_c.mean()), sun_w_m2=sun
+        )
         hit.append(abs(found.h_w_k - house.true_w_k) <= 1.2815515655446004 * found.h_sd)
     return float(np.mean(hit))
 

@@ -17,7 +17,7 @@ from cinder.physics.quantity import Array
 
 KWH_PER_WK = 0.024
 LEAST_MONTHS = 5
-BASES_C = np.arange(8.0, 22.01, 0.25)
+BASES_C = np.arange(8.0, 24.01, 0.25)
 PEOPLE_K, PEOPLE_SD_K = 3.0, 1.5
 """What people and devices are worth below the rooms, as in the signature by days (our choice)."""
 SUN_K, SUN_SD_K = 0.015, 0.010
@@ -91,11 +91,12 @@ def tried_at(base_c: float, use: Array, days: Array, degree: Array) -> BaseTried
 
 
 def fit(
-    *, use_kwh: Array, days: Array, outdoor_c: Sequence[Array], inside_c: float | None = None, sun_w_m2: Array | None = None,
+    *, use_kwh: Array, days: Array, outdoor_c: Sequence[Array], inside_c: Array | None = None, sun_w_m2: Array | None = None,
     meter_share: float = 0.02, bases_c: Array = BASES_C,
 ) -> MonthFit:  # fmt: skip
-    """H of months (M,): `use_kwh` heat a day, `days` of each, `outdoor_c` the daily means of each; `inside_c` the mean of the rooms and
-    `sun_w_m2` (M,) on the level, where they are known: then people and devices are worth some 3 K, and the sun lowers the base by month.
+    """H of months (M,): `use_kwh` heat a day, `days` of each, `outdoor_c` the daily means of each; `inside_c` (M,) of the rooms and
+    `sun_w_m2` (M,) on the level, where they are known: then people and devices are worth some 3 K, rooms that float carry the base with
+    them, and the sun lowers it by month.
     Without them H comes out high in a house with much glass, for spring is warm and bright at once.
 
     Raises `ValueError` where fewer than five months are there, or none of them is heated more than another.
@@ -109,11 +110,12 @@ def fit(
     log_weight: list[float] = []
     suns_tried: list[float] = []
     suited: list[Array] = []
+    rooms = float(np.average(inside_c, weights=days)) if inside_c is not None else None
+    warmer = inside_c - rooms if inside_c is not None and rooms is not None else np.zeros(months)
     for base in bases_c:
         for by_sun in suns:
-            degree = np.array(
-                [degree_days(day, float(base) - by_sun * s) for day, s in zip(outdoor_c, sun, strict=True)]
-            )
+            edges = float(base) + warmer - by_sun * sun
+            degree = np.array([degree_days(day, float(edge)) for day, edge in zip(outdoor_c, edges, strict=True)])
             one = tried_at(float(base), use_kwh, days, degree)
             if one is None:
                 continue
@@ -122,8 +124,8 @@ def fit(
             suns_tried.append(by_sun)
             # every base counts by its likelihood, the scatter not being known, and by what people and sun are usually worth
             known = -0.5 * (months - 2) * np.log(max(1.0 - one.r_squared, 1e-4))
-            if inside_c is not None:
-                known -= 0.5 * ((inside_c - one.base_c - PEOPLE_K) / PEOPLE_SD_K) ** 2
+            if rooms is not None:
+                known -= 0.5 * ((rooms - one.base_c - PEOPLE_K) / PEOPLE_SD_K) ** 2
             if sun_w_m2 is not None:
                 known -= 0.5 * ((by_sun - SUN_K) / SUN_SD_K) ** 2
             log_weight.append(float(known))

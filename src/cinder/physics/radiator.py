@@ -185,6 +185,33 @@ def mixed_excess(*, flow_c: Num, spread_k: Num, room_c: Num, arithmetic: Mask) -
     return np.asarray(np.where(arithmetic, plain, found))
 
 
+def side_by_side_w(
+    *,
+    flow_c: Array,
+    return_c: Array,
+    room_c: Array,
+    rated_w: Array,
+    exponent: Array,
+    arithmetic: Mask,
+    reference_k: float,
+) -> Array:
+    """Heat of emitters side by side at the same water (N,), W: `flow_c`, `return_c` (N,), `room_c` (N,) or one for each of them (N, E);
+    `rated_w`, `exponent`, `arithmetic` (E,). Source: EN 442 (from memory).
+
+    >>> one = np.array([1000.0]), np.array([1.3]), np.array([True])
+    >>> water = dict(flow_c=np.array([53.0]), return_c=np.array([47.0]), room_c=np.array([20.0]))
+    >>> side_by_side_w(**water, rated_w=one[0], exponent=one[1], arithmetic=one[2], reference_k=50.0).round().tolist()
+    [515.0]
+    """
+    room = room_c if np.ndim(room_c) == 2 else np.asarray(room_c)[:, None]
+    hot = np.asarray(flow_c, float)[:, None]
+    excess = mixed_excess(
+        flow_c=hot, spread_k=hot - np.asarray(return_c, float)[:, None], room_c=room, arithmetic=arithmetic
+    )
+    each = np.asarray(output(rated_w=rated_w, exponent=exponent, excess_k=excess, reference_k=reference_k))
+    return np.asarray(each.sum(axis=-1))
+
+
 FACE_HEIGHTS_M = (0.2, 1.0)
 """Heights between which outputs by face are known to follow a power of the height (common practice)."""
 

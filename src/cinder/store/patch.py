@@ -69,8 +69,13 @@ def apply(document: Any, operations: list[Operation]) -> tuple[Any, list[Operati
             TypeError,
             ValueError,
         ) as error:
-            raise InvalidChange("The path leads nowhere.", problems=(Problem(path, str(error)),)) from None
+            raise InvalidChange("The path leads nowhere.", problems=(Problem(path, _plain(error)),)) from None
     return result, [step for step in inverse if step["op"] != "test"]
+
+
+def _plain(error: Exception) -> str:
+    """What the package says, without the whole of what it was looking in."""
+    return str(error).split(" in {")[0].split(" in [")[0][:200]
 
 
 def _copied_along(document: Any, parts: list[str]) -> Any:

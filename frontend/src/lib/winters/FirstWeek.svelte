@@ -22,7 +22,7 @@
 <table class="table table-figures">
 	<tbody
 		>{#each proof.comparisons as c (c.key)}<tr
-				><td>{c.label}</td><td class="text-right whitespace-nowrap"
+				><td>{c.label}{#if c.why}<span class="block note">{c.why}</span>{/if}</td><td class="text-right whitespace-nowrap"
 					>{c.unit === 'K'
 						? `${c.value > 0 ? '+' : ''}${num(difference(c.value, 'K'), 1)} ${unitName('K')}`
 						: `${num(100 * c.value)} %`}</td
@@ -38,7 +38,7 @@
 							y="3"
 							width={Math.abs(bar(c.off))}
 							height="4"
-							class={Math.abs(c.off) > 2 ? 'far' : 'near'}
+							class={Math.abs(c.off) > 2 && !c.why ? 'far' : 'near'}
 						/><line x1="50" x2="50" y1="0" y2="10" class="even" /></svg
 					></td
 				></tr

@@ -256,13 +256,10 @@ def _by_ends(
                 )
             )
         else:
-            measure = radiator.arithmetic_excess if one.arithmetic else radiator.log_excess
-            excess = float(measure(flow_c=test.supply_c, return_c=back, room_c=room))
-            heat = float(
-                radiator.output(
-                    rated_w=one.rated_w, exponent=one.exponent, excess_k=excess, reference_k=emitters.reference_k
-                )
-            )
+            heat = radiator.side_by_side_w(
+                flow_c=np.array([test.supply_c]), return_c=np.array([back]), room_c=np.array([room]), rated_w=np.array([one.rated_w]),
+                exponent=np.array([one.exponent]), arithmetic=np.array([one.arithmetic]), reference_k=emitters.reference_k,
+            )[0]  # fmt: skip
             lph[n] = float(house.fluid.flow_for_heat_lph(heat_w=heat, spread_k=apart, temperature_c=WATER_C))
             spread[n] = math.hypot(RATING, PROBES_K / apart)
     return lph, spread

@@ -5,34 +5,31 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design import Design, losses
-from cinder.design import emitters as emitter_design
 from cinder.design.apart.doubts.decide import Sampled
-from cinder.design.apart.running.result import Span
-from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
 from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.correction import zone_of
-from cinder.field.winter import doubts, machine, months, proof, watch
+from cinder.field.winter import beside_design, doubts, machine, months, watch, water
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
-from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, Verdict, WinterFound
+from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, WinterFound
 from cinder.field.winter.watch import Indicator
+from cinder.field.winter.water import COLD_C
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import radiator, signature
+from cinder.physics import signature
 from cinder.physics.quantity import Array
 
 Z10 = signature.Z10
+LEAST_COLD_H = 48
 COP_FALLS, FLOW_FALLS, OFF_K, STANDBY_W, ROOM_K, LOSS_SHARE = 0.08, 0.10, 2.0, 20.0, 1.2, 0.15
 """Changes that matter (our choice)."""
-DRAWN_FROM_C, DRAWN_TO_C = -10, 20
 ORDINARY_C = 5.0
 
 
@@ -66,7 +63,7 @@ def judge(
         return _nothing(source, "There is no reading in it.")
     notes = _notes(hours, days)
     good = np.array([not one for one in days.odd])
-    found, fitted, lacks = _signature(job, days, good, hours, loss, loss_range)
+    found, fitted, lacks = beside_design.of_days(job, days, good, hours, loss, loss_range)
     proposed: list[Proposal] = []
     beyond = ""
     if found is not None and fitted is not None and sampled is not None and loss.per_k > 0:
@@ -82,8 +79,8 @@ def judge(
         simulated=source.simulated,
         first=watch.date_of(days.day[0]), last=watch.date_of(days.day[-1]), points=points, rooms=_rooms(hours), signature=found,
         signature_lacks=lacks, proposals=proposed,
-        machine=gave, emitters_ratio=_emitters(house, hours),
-        proof=_first_week(house, design, loss, hours), advice=advice, notes=notes,
+        machine=gave, emitters_ratio=water.emitters_ratio(house, hours),
+        proof=water.first_week(house, design, loss, hours, weather), advice=advice, notes=notes,
     )  # fmt: skip
 
 
@@ -157,7 +154,7 @@ def _by_months(
     shine = float(np.average(by.sun_w_m2, weights=[one.days for one in by.spans]))
     rooms = np.array([one.inside_c for one in by.spans])
     inside = float(np.nanmean(rooms)) if np.isfinite(rooms).any() else loss.inside_c
-    found = _told(
+    found = beside_design.told(
         job, loss, loss_range, by.fit, inside_c=inside, shine=shine, days=sum(one.days for one in by.spans), left_out=0
     )
     proposed: list[Proposal] = []
@@ -211,165 +208,6 @@ def _kind(odd: str) -> str:
     if "times as much heat" in odd:
         return "more heat for its electricity than any machine gives"
     return "electricity without its heat" if "of electricity for" in odd else odd
-
-
-def _signature(
-    job: Job, days: Days, good: NDArray[np.bool_], hours: Hours, loss: YearLoss, loss_range: tuple[float, float] | None
-) -> tuple[SignatureFound | None, signature.Fit | None, str]:
-    at = np.flatnonzero(good)
-    if len(at) < signature.LEAST_DAYS:
-        return None, None, f"{len(at)} whole days are too few for a signature: {signature.LEAST_DAYS} are needed."
-    sun = days.sun_w_m2[at]
-    follows = days.follows[at] & np.concatenate(([False], np.diff(at) == 1))
-    try:
-        fitted = signature.fit(
-            heat_kwh=days.heat_kwh[at], outdoor_c=days.outdoor_c[at], inside_c=days.inside_c[at],
-            sun_w_m2=sun if np.isfinite(sun).all() else None, follows=follows, base_known=0.0 if hours.apart else None,
-        )  # fmt: skip
-    except ValueError as why:
-        return None, None, f"{str(why).capitalize()}."
-    shine = float(np.nanmean(sun)) if np.isfinite(sun).any() else 0.0
-    found = _told(
-        job, loss, loss_range, fitted, inside_c=float(days.inside_c[at].mean()), shine=shine, days=len(at), left_out=int((~good).sum())
-    )  # fmt: skip
-    return found, fitted, ""
-
-
-def _told(
-    job: Job, loss: YearLoss, loss_range: tuple[float, float] | None, fitted: signature.Fit, *, inside_c: float, shine: float, days: int,
-    left_out: int,
-) -> SignatureFound:  # fmt: skip
-    """A fit beside the design's own loss and limit."""
-    wanted, inside = loss.inside_c, inside_c
-    limit = wanted - fitted.below_k - fitted.sun_k_per_w_m2 * shine
-    h = Span(low=fitted.h_w_k - Z10 * fitted.h_sd, mid=fitted.h_w_k, high=fitted.h_w_k + Z10 * fitted.h_sd)
-    base = Span(
-        low=max(fitted.base_kwh - Z10 * fitted.base_sd, 0.0),
-        mid=fitted.base_kwh,
-        high=fitted.base_kwh + Z10 * fitted.base_sd,
-    )
-    design_h = None
-    chance = None
-    if loss.per_k > 0:
-        low, high = loss_range or (1.0, 1.0)
-        design_h = Span(low=loss.per_k * low, mid=loss.per_k, high=loss.per_k * high)
-        chance = NormalDist().cdf((fitted.h_w_k - loss.per_k) / max(fitted.h_sd, 1e-9))
-    air = np.arange(DRAWN_FROM_C, DRAWN_TO_C + 1, dtype=float)
-    mean_sun = np.full(len(air), shine)
-    line = fitted.at_rest(inside_c=np.full(len(air), wanted), outdoor_c=air, sun_w_m2=mean_sun)
-    slope = fitted.h_sd / fitted.h_w_k * np.maximum(line - fitted.base_kwh, 0)
-    edge = signature.KWH_PER_WK * fitted.h_w_k * fitted.below_sd * (line > fitted.base_kwh + 1e-9)
-    off = Z10 * np.hypot(slope, edge)
-    design_limit = heating_limit_c(job.practice, gains=job.practice.year_gains != "none")
-    designed = _designed(loss, design_limit, air, fitted.base_kwh)
-    scale = loss_range or (1.0, 1.0)
-    verdict = _verdict(h, design_h)
-    return SignatureFound(
-        h_w_k=h, limit_c=Span(low=limit - Z10 * fitted.below_sd, mid=limit, high=limit + Z10 * fitted.below_sd), base_kwh=base,
-        below_k=fitted.below_k,
-        sun_k_per_w_m2=fitted.sun_k_per_w_m2, design_h_w_k=design_h, design_limit_c=design_limit, inside_c=inside, wanted_c=wanted,
-        days=days, left_out=left_out,
-        chance_above=chance, line=[[float(a), float(q)] for a, q in zip(air, line, strict=True)],
-        band=[[float(a), float(max(q - o, 0)), float(q + o)] for a, q, o in zip(air, line, off, strict=True)],
-        design_line=[[float(a), float(q)] for a, q in zip(air, designed, strict=True)],
-        design_band=[
-            [float(a), *(float((q - fitted.base_kwh) * by + fitted.base_kwh) for by in scale)] for a, q in zip(air, designed, strict=True)
-        ],
-        verdict=verdict, sentence=_says(h, design_h, verdict, limit),
-    )  # fmt: skip
-
-
-def _designed(loss: YearLoss, limit_c: float | None, air: Array, base: float) -> Array:
-    """Heat of a day by the design, kWh: its loss less what people and sun are worth at the limit."""
-    edge = float(loss.loss_w(limit_c)) if limit_c is not None else 0.0
-    return np.asarray(base + np.maximum(loss.loss_w(air) - edge, 0.0) * 24 / 1000)
-
-
-def _verdict(h: Span, design: Span | None) -> Verdict:
-    if design is None:
-        return "unknown"
-    if h.high < design.low or (h.high < design.mid and h.mid < 0.9 * design.mid):
-        return "loses less"
-    if h.low > design.high or (h.low > design.mid and h.mid > 1.1 * design.mid):
-        return "loses more"
-    return "as designed"
-
-
-def _says(h: Span, design: Span | None, verdict: Verdict, limit: float) -> str:
-    said = f"The house loses **{num(h.mid, 0)} W/K** ({num(h.low, 0)} to {num(h.high, 0)}) and is heated below **{num(limit, 1)} °C**"
-    if design is None:
-        return said + "."
-    off = (h.mid / design.mid - 1) * 100
-    words = {
-        "as designed": "as it was designed", "loses less": f"{num(-off, 0)} % less than designed",
-        "loses more": f"{num(off, 0)} % more than designed",
-        "unknown": "",
-    }[verdict]  # fmt: skip
-    return said + f": **{words}** ({num(design.low, 0)} to {num(design.high, 0)})."
-
-
-COLD_C = 3.0
-"""Colder hours than this are the ones a room is judged by (our choice)."""
-LEAST_COLD_H = 48
-
-
-LEAST_EMITTER_H = 72
-FIRST_H, WITHIN_H = 14 * 24, 60 * 24
-"""What counts as the first week: the coldest fortnight of the first two months, for a first week may be mild (our choice)."""
-
-
-def _first_week(house: HouseView, design: Design, loss: YearLoss, hours: Hours) -> proof.Proof | None:
-    """The proof of the first cold weeks of a record."""
-    heated = np.flatnonzero((hours.outdoor_c < proof.LEAST_BELOW_C) & np.isfinite(hours.heat_w) & (hours.heat_w > 0))
-    if not len(heated):
-        return None
-    begin, end = int(heated[0]), min(int(heated[0]) + WITHIN_H, len(hours.at))
-    total = np.concatenate(([0.0], np.cumsum(np.nan_to_num(hours.outdoor_c[begin:end], nan=15.0))))
-    span = min(FIRST_H, end - begin)
-    first = begin + int(np.argmin(total[span:] - total[: len(total) - span]))
-    part = slice(first, first + span)
-    arrays = emitter_design.arrays(house, Findings())
-    limit = heating_limit_c(house.job.practice, gains=house.job.practice.year_gains != "none")
-    driven = house.machine is not None and house.machine.contains.pump not in (None, "fixed")
-    there = arrays.rated_w > 0
-    thought = proof.Thought(
-        loss.per_k, loss.inside_c - limit if limit is not None else 3.0, arrays.rated_w[there], arrays.exponent[there], arrays.reference_k,
-        np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else design.pipework.flow_lph,
-        house.spread_k if driven else None, loss.inside_c,
-    )  # fmt: skip
-    heating = np.nan_to_num(hours.on_share, nan=1.0) * (1 - np.nan_to_num(hours.water_share))
-    return proof.proved(
-        thought,
-        proof.Week(
-            hours.outdoor_c[part], hours.inside_c[part], hours.heat_w[part], hours.supply_c[part], hours.return_c[part], hours.flow_lph[part],
-            heating[part], hours.sun_w_m2[part],
-        ),
-        first=str((hours.at[part.start] - np.timedelta64(1, "h")).astype("datetime64[D]")),
-    )  # fmt: skip
-
-
-def _emitters(house: HouseView, hours: Hours) -> float | None:
-    """Heat that came over what the emitters' own law gives at the same water and rooms (EN 442), the middle of the cold hours in which the
-    machine ran through and heated no water; valves that close make it less."""
-    arrays = emitter_design.arrays(house, Findings())
-    cold = (hours.outdoor_c < COLD_C) & (hours.heat_w > 0) & (np.nan_to_num(hours.on_share, nan=1.0) > 0.9)
-    cold &= (np.nan_to_num(hours.water_share) == 0) & np.isfinite(hours.supply_c) & np.isfinite(hours.return_c)
-    cold &= np.isfinite(hours.inside_c) & (hours.supply_c - hours.return_c > 0.5)
-    if cold.sum() < LEAST_EMITTER_H or float(arrays.rated_w.sum()) <= 0:
-        return None
-    gives = np.zeros(int(cold.sum()))
-    for r, room in enumerate(house.rooms):
-        own = hours.rooms_c.get(room.id, hours.inside_c)[cold]
-        air = np.where(np.isfinite(own), own, hours.inside_c[cold])
-        excess = np.asarray(radiator.log_excess(flow_c=hours.supply_c[cold], return_c=hours.return_c[cold], room_c=air))
-        for e in np.flatnonzero(arrays.rated_w[r] > 0):
-            gives += radiator.output(
-                rated_w=arrays.rated_w[r, e],
-                exponent=arrays.exponent[r, e],
-                excess_k=excess,
-                reference_k=arrays.reference_k,
-            )
-    return float(np.median(hours.heat_w[cold] / np.maximum(gives, 1.0)))
 
 
 def _rooms(hours: Hours) -> list[RoomSeen]:

@@ -15,14 +15,18 @@ import numpy as np
 from cinder.design.base import Result
 from cinder.physics import radiator
 from cinder.physics.quantity import Array
+from cinder.physics.radiator import Mask
 
 HOURS = 7 * 24
 LEAST_HOURS = 48
 LEAST_BELOW_C = 8.0
 """Hours warmer than this say little: valves close, and a machine stands."""
 WARM_K = 0.5
-BENIGN = {"fabric": -1.0, "emitters": 1.0, "flow": 1.0}
-"""The side on which a comparison is no fault: less loss, more heat, more water than thought; there it counts as if nothing were off."""
+FAULT_SIDE = {"fabric": 1.0, "emitters": -1.0, "flow": -1.0}
+BENIGN = {"fabric": "less loss is no fault", "emitters": "more heat is no fault", "flow": "more water is no fault"}
+"""The side on which a comparison is a fault, and what the other is called: there it counts as if nothing were off."""
+SUN_K = 0.012
+"""What sun on the level is worth, K for every W/m2: some 4 m2 of glass in a house of 240 W/K (our choice)."""
 WH_L_K = 1.163
 PRIOR = {"as thought": 0.4, "fabric": 0.15, "emitters": 0.15, "curve": 0.15, "flow": 0.15}
 LABELS = {
@@ -52,6 +56,8 @@ class Comparison(Result):
     value: float
     unit: str
     off: float
+    why: str
+    """Why it counts for nothing, whatever it shows; empty where it counts."""
 
 
 class Proof(Result):
@@ -70,13 +76,16 @@ class Proof(Result):
 
 @dataclass(frozen=True, slots=True)
 class Thought:
-    """What was designed: loss, W/K, below the rooms less `below_k`; emitters (E,) by rating, exponent, their reference excess, K; the line over
-    outdoor temperature; the flow, L/h, or the spread, K, that a driven pump keeps; how warm the rooms are wanted."""
+    """What was designed: loss, W/K, below the rooms less `below_k`, in which a sun of `sun_w_m2` is held; emitters (E,) by rating, exponent
+    and kind of excess, their reference, K; the line over outdoor temperature; the flow, L/h, or the spread, K, that a driven pump keeps; how
+    warm the rooms are wanted."""
 
     loss_w_k: float
     below_k: float
+    sun_w_m2: float
     rated_w: Array
     exponent: Array
+    arithmetic: Mask
     reference_k: float
     line_out_c: Array
     line_c: Array
@@ -117,23 +126,18 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
     values: dict[str, float] = {}
     balance = cold & np.isfinite(week.heat_w) & np.isfinite(week.inside_c)
     if balance.sum() >= LEAST_HOURS and thought.loss_w_k > 0:
-        below = thought.below_k + 0.012 * np.nan_to_num(week.sun_w_m2)
+        sunnier = np.where(np.isfinite(week.sun_w_m2), week.sun_w_m2 - thought.sun_w_m2, 0.0)
+        below = thought.below_k + SUN_K * sunnier
         should = thought.loss_w_k * np.maximum(week.inside_c - week.outdoor_c - below, 0.0)
         if should[balance].sum() > 0 and week.heat_w[balance].sum() > 0:
             values["fabric"] = math.log(float(week.heat_w[balance].sum() / should[balance].sum()))
     runs = cold & (np.nan_to_num(week.on, nan=1.0) > 0.6) & np.isfinite(week.supply_c)
-    by_law = (
-        runs & np.isfinite(week.heat_w) & np.isfinite(week.return_c) & np.isfinite(week.inside_c) & (week.heat_w > 0)
-    )
+    by_law = runs & balance & np.isfinite(week.return_c) & (week.heat_w > 0)
     if by_law.sum() >= LEAST_HOURS / 2 and thought.rated_w.sum() > 0:
-        excess = np.asarray(
-            radiator.log_excess(
-                flow_c=week.supply_c[by_law], return_c=week.return_c[by_law], room_c=week.inside_c[by_law]
-            )
-        )
-        gives = np.zeros(int(by_law.sum()))
-        for rated, exponent in zip(thought.rated_w, thought.exponent, strict=True):
-            gives += radiator.output(rated_w=rated, exponent=exponent, excess_k=excess, reference_k=thought.reference_k)
+        gives = radiator.side_by_side_w(
+            flow_c=week.supply_c[by_law], return_c=week.return_c[by_law], room_c=week.inside_c[by_law], rated_w=thought.rated_w,
+            exponent=thought.exponent, arithmetic=thought.arithmetic, reference_k=thought.reference_k,
+        )  # fmt: skip
         if gives.sum() > 0:
             values["emitters"] = math.log(float(week.heat_w[by_law].sum() / gives.sum()))
     if runs.sum() >= LEAST_HOURS / 2 and len(thought.line_c):
@@ -151,10 +155,8 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
     if not values:
         return None
     warm = bool(balance.any()) and float(np.median(week.inside_c[balance])) > thought.wanted_c - WARM_K
-    if warm and values.get("emitters", 0.0) < 0:
-        # rooms that are warm enough close their valves: emitters then give less than they could, and nothing is wrong with them
-        values["emitters"] = 0.0
-    seen = {key: 0.0 if value * BENIGN.get(key, 0.0) > 0 else value for key, value in values.items()}
+    why = {key: _no_fault(key, value, warm=warm) for key, value in values.items()}
+    seen = {key: 0.0 if why[key] else value for key, value in values.items()}
     weight = {
         key: math.log(prior) + _likely(key, seen) for key, prior in PRIOR.items() if key == "as thought" or key in seen
     }
@@ -167,12 +169,19 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
         comparisons=[
             Comparison(
                 key=key, label=COMPARED[key], value=value if key == "curve" else math.exp(value), unit="K" if key == "curve" else "",
-                off=value / SD[key],
+                off=value / SD[key], why=why[key],
             )
             for key, value in values.items()
         ],
         lacks=[LACKS[key] for key in COMPARED if key not in values], test=TESTS[_decides(chances)], first=first, hours=int(cold.sum()),
     )  # fmt: skip
+
+
+def _no_fault(key: str, value: float, *, warm: bool) -> str:
+    """Why a comparison counts as if nothing were off, whatever it shows; empty where it counts."""
+    if key == "emitters" and value < 0 and warm:
+        return "the rooms are warm enough: valves close, and emitters give less than they could"
+    return BENIGN[key] if key in BENIGN and value * FAULT_SIDE[key] < 0 else ""
 
 
 def _decides(chances: dict[str, float]) -> str:
