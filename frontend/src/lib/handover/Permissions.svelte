@@ -23,7 +23,7 @@
 
 {#each lines as p (p.key)}
 	<div
-		class="grid grid-cols-[150px_minmax(220px,2fr)_minmax(150px,1fr)_130px] items-end gap-x-3 gap-y-1.5 border-t border-t-hairline py-2.5 narrow:grid-cols-2"
+		class="grid grid-cols-[140px_minmax(200px,1.4fr)_minmax(290px,1fr)_120px] items-end gap-x-3 gap-y-1.5 border-t border-t-hairline py-2.5 narrow:grid-cols-2"
 		data-permission={p.state}
 	>
 		<Choice

@@ -2,6 +2,7 @@
 	import type { PipesTested, PipeTest } from '$lib/api/client';
 	import { newId } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
 	import Fold from '$lib/parts/Fold.svelte';
 	import { num } from '$lib/parts/format';
 	import NumberField from '$lib/parts/NumberField.svelte';
@@ -50,6 +51,10 @@
 		(id: string, field: 'returns' | 'gauges' | 'rooms', key: string, what: string) =>
 		(value: number | null): Promise<boolean> =>
 			session.edit(`Test with the pump, ${what}`, (d) => d.put(`${at(id)}/${field}/${key}`, value));
+	const READ = [
+		{ field: 'returns', label: 'Return', what: 'a return', unit: '°C', digits: 1 },
+		{ field: 'gauges', label: 'Indicator', what: 'an indicator', unit: 'L/h', digits: 0 }
+	] as const;
 	function take(one: PipesTested['pipes'][number]): void {
 		const run = `/survey/pipes/${one.id}`;
 		void session.edit(`By the tests: ${one.label}`, (d) => {
@@ -125,16 +130,14 @@
 			<li class="grid gap-1.5 rounded-box border border-hairline bg-sheet p-2.5">
 				<div class="flex flex-wrap items-end gap-x-4 gap-y-2">
 					<strong class="min-w-[9em] self-center">{n + 1}. {test.only ? 'Only one open' : 'Everything open'}</strong>
-					{#if test.only}<label class="text-small text-muted"
-							>Open<select
-								class="select block"
+					{#if test.only}<span class="grid gap-0.5 text-small text-muted"
+							>Open<Choice
+								label={`Open, test ${n + 1}`}
 								value={test.only}
-								onchange={(event) =>
-									void session.edit('Test with the pump, what is open', (d) =>
-										d.set(`${at(id)}/only`, event.currentTarget.value)
-									)}
-								>{#each ends as e (e.id)}<option value={e.id}>{e.label}</option>{/each}</select
-							></label
+								options={ends.map((e) => ({ value: e.id, label: e.label }))}
+								commit={(value) =>
+									void session.edit('Test with the pump, what is open', (d) => d.set(`${at(id)}/only`, value))}
+							/></span
 						>{/if}
 					<span class="grid gap-0.5 text-small text-muted"
 						>Pump’s head<NumberField
@@ -146,16 +149,19 @@
 							commit={put(id, 'head_kpa', 'head')}
 						/></span
 					>
-					<label class="text-small text-muted"
-						>read on<select
-							class="select block"
-							aria-label={`Head read on, test ${n + 1}`}
+					<span class="grid gap-0.5 text-small text-muted"
+						>read on<Choice
+							label={`Head read on, test ${n + 1}`}
 							value={test.head_by ?? 'display'}
-							onchange={(event) =>
+							options={[
+								{ value: 'display', label: 'the pump' },
+								{ value: 'gauges', label: 'two gauges' }
+							]}
+							commit={(value) =>
 								void session.edit('Test with the pump, where its head was read', (d) =>
-									d.set(`${at(id)}/head_by`, event.currentTarget.value)
-								)}><option value="display">the pump</option><option value="gauges">two gauges</option></select
-						></label
+									d.set(`${at(id)}/head_by`, value)
+								)}
+						/></span
 					>
 					<span class="grid gap-0.5 text-small text-muted"
 						>Whole flow<NumberField
@@ -198,25 +204,16 @@
 							>
 							<tbody
 								>{#each ends as e (e.id)}<tr
-										><td>{e.label}</td><td
-											><NumberField
-												value={test.returns?.[e.id]}
-												digits={1}
-												unit="°C"
-												inHead
-												label={`Return of ${e.label}, test ${n + 1}`}
-												commit={putOf(id, 'returns', e.id, 'a return')}
-											/></td
-										><td
-											><NumberField
-												value={test.gauges?.[e.id]}
-												digits={0}
-												unit="L/h"
-												inHead
-												label={`Indicator of ${e.label}, test ${n + 1}`}
-												commit={putOf(id, 'gauges', e.id, 'an indicator')}
-											/></td
-										></tr
+										><td>{e.label}</td>{#each READ as r (r.field)}<td
+												><NumberField
+													value={test[r.field]?.[e.id]}
+													digits={r.digits}
+													unit={r.unit}
+													inHead
+													label={`${r.label} of ${e.label}, test ${n + 1}`}
+													commit={putOf(id, r.field, e.id, r.what)}
+												/></td
+											>{/each}</tr
 									>{/each}</tbody
 							>
 						</table>

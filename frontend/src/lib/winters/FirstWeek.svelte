@@ -4,14 +4,7 @@
 	import { difference, unitName } from '$lib/parts/units';
 	/** Which of four things is not as it was thought: four comparisons, their chances, and the test that would decide. */
 	let { proof }: { proof: NonNullable<WinterFound['proof']> } = $props();
-	const NAMES: Record<string, string> = {
-		'as thought': 'as it was thought',
-		fabric: 'the fabric loses more',
-		emitters: 'emitters give too little',
-		curve: 'the line is off',
-		flow: 'water does not get there'
-	};
-	const shown = $derived(Object.entries(proof.chances).filter(([, chance]) => chance >= 0.01));
+	const shown = $derived(proof.chances.filter((c) => c.chance >= 0.01));
 	const bar = (off: number): number => Math.max(-5, Math.min(5, off)) * 10;
 </script>
 
@@ -22,7 +15,9 @@
 <table class="table table-figures">
 	<tbody
 		>{#each proof.comparisons as c (c.key)}<tr
-				><td>{c.label}{#if c.why}<span class="block note">{c.why}</span>{/if}</td><td class="text-right whitespace-nowrap"
+				><td
+					>{c.label}{#if c.why}<span class="block note">{c.why}</span>{/if}</td
+				><td class="text-right whitespace-nowrap"
 					>{c.unit === 'K'
 						? `${c.value > 0 ? '+' : ''}${num(difference(c.value, 'K'), 1)} ${unitName('K')}`
 						: `${num(100 * c.value)} %`}</td
@@ -46,8 +41,8 @@
 	>
 </table>
 <p class="note">
-	{#each shown as [key, chance], n (key)}{n ? '; ' : ''}{NAMES[key] ?? key} {num(100 * chance)} %{/each}. Grey: what a
-	comparison is off by where nothing is wrong.{#if proof.lacks.length}
+	{#each shown as c, n (c.key)}{n ? '; ' : ''}{n ? c.label.toLowerCase() : c.label} {num(100 * c.chance)} %{/each}.
+	Grey: what a comparison is off by where nothing is wrong.{#if proof.lacks.length}
 		Not read: {proof.lacks.join('; ')}.{/if}
 </p>
 <p><b>What would decide it:</b> {proof.test}</p>

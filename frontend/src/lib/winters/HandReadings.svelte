@@ -97,10 +97,10 @@
 		>
 		<tbody
 			>{#each rows as row (row.at)}<tr
-					><td>{day(row.at)}</td>{#each row.figures as one, n (n)}<td class="text-right"
+					><td class="whitespace-nowrap">{day(row.at)}</td>{#each row.figures as one, n (n)}<td class="text-right"
 							>{one == null ? '–' : n === FIELDS.length - 1 ? fig(one, '°C', 1) : num(one, 1)}</td
 						>{/each}<td
-						><button class="btn btn-quiet" onclick={() => void drop(row.at)}
+						><button class="btn btn-quiet whitespace-nowrap" onclick={() => void drop(row.at)}
 							>take back<span class="sr-only"> {day(row.at)}</span></button
 						></td
 					></tr

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.base import Result
+from cinder.field.result import Chance
 from cinder.physics import radiator
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
@@ -66,7 +67,7 @@ class Proof(Result):
     verdict: str
     label: str
     chance: float
-    chances: dict[str, float]
+    chances: list[Chance]
     comparisons: list[Comparison]
     lacks: list[str]
     test: str
@@ -165,7 +166,8 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
     chances = {key: math.exp(one - most) / total for key, one in sorted(weight.items(), key=lambda pair: -pair[1])}
     verdict = next(iter(chances))
     return Proof(
-        verdict=verdict, label=LABELS[verdict], chance=chances[verdict], chances=chances,
+        verdict=verdict, label=LABELS[verdict], chance=chances[verdict],
+        chances=[Chance(key=key, label=LABELS[key], chance=value) for key, value in chances.items()],
         comparisons=[
             Comparison(
                 key=key, label=COMPARED[key], value=value if key == "curve" else math.exp(value), unit="K" if key == "curve" else "",
