@@ -1,6 +1,6 @@
 """The speeds we hold ourselves to, measured here and now.
 
-    .venv/bin/python bench/run.py [chain losses survey twin correction edits crowd busy pages]
+    .venv/bin/python bench/run.py [chain losses survey twin correction week signatures handed edits crowd busy pages]
 
 Machines are noisy, so each figure stands beside a yardstick taken in the same run (a fixed piece of numpy and Python
 work), and beside the goal of docs/architecture.md. Starts a PostgreSQL and a server of its own on loopback; both end
@@ -36,6 +36,7 @@ sys.path.insert(0, str(ROOT))
 
 from tests.conftest import Server, counting_house, free_port, house, new_cluster, tansy_cut  # noqa: E402
 
+from cinder import memory  # noqa: E402
 from cinder.design import design, year  # noqa: E402
 from cinder.design.apart import alternatives, doubts, flows, measures, running, water_day, ways  # noqa: E402
 from cinder.design.emitters import heated  # noqa: E402
@@ -46,7 +47,6 @@ from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import Heated, freeze, parse  # noqa: E402
 from cinder.physics import hydraulic_tree  # noqa: E402
-from cinder.web.serve import settle_memory  # noqa: E402
 
 
 def timed(work: Callable[[], object], times: int) -> list[float]:
@@ -93,13 +93,13 @@ def main() -> None:
     """All of the table, or the parts that are named."""
     parts = {
         part.__name__: part
-        for part in (chain, losses, survey, twin, correction, week, signatures, edits, crowd, busy, pages)
+        for part in (chain, losses, survey, twin, correction, week, signatures, handed, edits, crowd, busy, pages)
     }
     asked = sys.argv[1:] or list(parts)
     if wrong := [name for name in asked if name not in parts]:
         sys.exit(f"No such part: {', '.join(wrong)}. There are {', '.join(parts)}.")
     print(f"{'':52}{'measured':>24}{'/ yard':>8}   goal        (yardstick {paced():.2f} ms)")
-    settle_memory()  # as the service does
+    memory.settle()  # as the service does
     for name in asked:
         parts[name]()
 
@@ -424,6 +424,26 @@ def signatures() -> None:
         "80 ± 4 %; ≤ 25 yd",
         statistics.median(took),
     )
+
+
+def handed() -> None:
+    """A pack written, and a winter's readings brought in and drawn."""
+    from bench.handed import packs, readings
+
+    cluster, folder = new_cluster()
+    served = Server(cluster.start(), free_port())
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "cinder.cli", "worker"], env=os.environ | {"CINDER_DATABASE": served.database}
+    )
+    try:
+        for one in (*packs(served.url), *readings(served.url)):
+            row(*one)
+    finally:
+        worker.terminate()
+        worker.wait()
+        served.stop()
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 def _paper(client: httpx.Client) -> float:

@@ -27,7 +27,7 @@ from cinder.design.survey import first_guess
 from cinder.errors import CinderError
 from cinder.library import load, shipped_year
 from cinder.model import Heated, parse
-from cinder.twin import room_control, scenarios
+from cinder.twin import absences, room_control, scenarios
 from tests.conftest import HOUSES, house, oat_store, tansy_cut
 
 LIBRARY = load()
@@ -126,5 +126,5 @@ def test_the_house_in_time(name):
     job = parse(document(name))
     found = scenarios.judge(job, weather_of(job))
     is_what_it_says(found)
-    is_what_it_says(room_control.judge(job, found))
+    is_what_it_says(room_control.judge(job, found, absences.judge(job)))
     is_what_it_says(scenarios.week_of(job, weather_of(job), week="mild"))

@@ -6,7 +6,7 @@ import pytest
 from cinder.design import design
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from cinder.twin import loop, room_control, scenarios
+from cinder.twin import absences, loop, room_control, scenarios
 from cinder.twin.of_job import reference_room, twin_of
 from tests.conftest import counting_house, tansy_cut
 
@@ -19,10 +19,14 @@ def with_rule(document, **rule):
     return document
 
 
+def advised(job):
+    return room_control.judge(job, scenarios.judge(job, YEAR), absences.judge(job))
+
+
 @pytest.fixture(scope="module")
 def found():
     job = parse(counting_house())
-    return room_control.judge(job, scenarios.judge(job, YEAR))
+    return advised(job)
 
 
 def test_longer_absences_save_more_and_the_cold_saves_more_than_mild_weather(found):
@@ -40,14 +44,14 @@ def test_a_lead_time_brings_the_room_back(found):
     twin = twin_of(parse(counting_house()))
     at = twin.rooms.index(reference_room(twin.view))
     one = next(a for a in found.absences if a.hours == 48 and a.outdoor_c == -8.0)
-    house = room_control._plainly(twin)
-    rest = room_control._rest(twin, -8.0)
+    house = absences._plainly(twin)
+    rest = absences._rest(twin, -8.0)
     held = house._replace(
         control=house.control._replace(thermostat=at, thermostat_c=16.0),
         rooms=house.rooms._replace(target_c=np.minimum(house.rooms.target_c, 16.0)),
     )
-    _, state, _ = loop.run(held, room_control._still(twin, -8.0, 48, home=False), rest.state)
-    back, _, _ = loop.run(house, room_control._still(twin, -8.0, one.lead_h, home=False), state)
+    _, state, _ = loop.run(held, absences._still(twin, -8.0, 48, home=False), rest.state)
+    back, _, _ = loop.run(house, absences._still(twin, -8.0, one.lead_h, home=False), state)
     assert back.room_c[-1, at] == pytest.approx(house.rooms.target_c[at] - 0.3, abs=0.15)
 
 
@@ -56,8 +60,7 @@ def test_a_heavier_house_starts_earlier():
     for heavy in ("light", "very heavy"):
         document = counting_house()
         document["survey"]["heaviness"] = heavy
-        job = parse(document)
-        found = room_control.judge(job, scenarios.judge(job, YEAR))
+        found = absences.judge(parse(document))
         leads.append(next(a.lead_h for a in found.absences if a.hours == 168 and a.outdoor_c == -8.0))
     assert leads[1] > leads[0]
 
@@ -85,7 +88,7 @@ def test_the_plain_page_says_what_was_set():
     )
     document["tariff"] = {"prepaid": True}
     job = parse(document)
-    found = room_control.judge(job, scenarios.judge(job, YEAR))
+    found = advised(job)
     page = " ".join(found.occupant)
     for said in (
         "from 22 to 6",
@@ -118,6 +121,6 @@ def test_the_plain_page_claims_nothing_the_settings_do_not_bear_out():
     document = with_rule(tansy_cut(), least_c=24.0, greatest_c=18.0)
     document["schemes"]["lukewarm"]["control"] |= {"least_flow_c": 60.0}
     job = parse(document)
-    page = " ".join(room_control.judge(job, scenarios.judge(job, YEAR)).occupant)
+    page = " ".join(absences.judge(job).occupant)
     assert "lukewarm" not in page
     assert "landlord" not in page

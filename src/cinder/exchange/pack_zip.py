@@ -99,7 +99,7 @@ def table(material: Material, name: str) -> bytes:
             material.upkeep(), title=job.title, place=job.site.place, written_at=material.written_at, contact=job.handover.contact
         ),
         "emitters.xlsx": lambda: schedule.to_xlsx(job, material.design),
-        "materials.xlsx": lambda: shopping.to_xlsx(material.materials, job.currency),
+        "materials.xlsx": lambda: shopping.to_xlsx(material.materials(), job.currency),
     }  # fmt: skip
     return made[name]()
 

@@ -2,40 +2,36 @@
 
 from __future__ import annotations
 
-import io
+import os
 import re
+import threading
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from functools import lru_cache
 from importlib.resources import files
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
+from multiprocessing.process import BaseProcess
 from typing import Any
 
+from cinder import memory
 from cinder.errors import Refused
 
 FONTS = (
-    "atkinson-400.woff2", "atkinson-700.woff2", "atkinson-ext-400.woff2", "atkinson-ext-700.woff2", "bricolage-700.woff2",
+    "atkinson-400.ttf", "atkinson-700.ttf", "atkinson-ext-400.ttf", "atkinson-ext-700.ttf", "bricolage-700.ttf",
 )  # fmt: skip
 PACKAGED = "packaged:"
 OWN_PICTURE = re.compile(r"picture:([0-9a-f]{64})")
 Picture = Callable[[str], bytes]
+WARM = "<p>warm</p>"
 
 
 def font(name: str) -> bytes:
     """A packaged font by its name; raises `KeyError` for another."""
     if name not in FONTS:
         raise KeyError(name)
-    return files("cinder.exchange.report").joinpath(name).read_bytes()
-
-
-@lru_cache(maxsize=len(FONTS))
-def _unpacked(name: str) -> bytes:
-    """A packaged font as it is drawn from: unpacking one takes longer than a short paper, so it is done once."""
-    from fontTools.ttLib import woff2
-
-    out = io.BytesIO()
-    woff2.decompress(io.BytesIO(font(name)), out)
-    return out.getvalue()
+    return (
+        files("cinder.exchange").joinpath("report", name).read_bytes()
+    )  # the report itself would load the whole core to draw by
 
 
 @lru_cache(maxsize=1)
@@ -52,7 +48,7 @@ def _fetcher() -> Any:
         def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
             name = url.removeprefix(PACKAGED)
             if url.startswith(PACKAGED) and name in FONTS:
-                return URLFetcherResponse(url, _unpacked(name), headers={"Content-Type": "font/ttf"})
+                return URLFetcherResponse(url, font(name), headers={"Content-Type": "font/ttf"})
             if self.picture is not None and (found := OWN_PICTURE.fullmatch(url)):
                 return URLFetcherResponse(url, self.picture(found[1]), headers={"Content-Type": "image/jpeg"})
             raise ValueError(f"nothing is fetched but what is packaged: {url}")
@@ -72,18 +68,40 @@ def pdf(page: str, picture: Picture | None = None) -> bytes:
         raise Refused(f"A paper may not fetch anything: {error.__cause__ or error}") from None
 
 
+COLLECT_EVERY = 200_000
+"""New objects between two looks for garbage in a process that draws a few papers and ends."""
+
+
 def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[bytes]:
     """Several pages as PDFs, in their order, drawn beside each other in processes of their own: each begins as soon as its page is made.
     Raises as `pdf` does."""
     context = get_context("forkserver")
-    context.set_forkserver_preload(["weasyprint", "fontTools.ttLib.woff2"])
-    with ProcessPoolExecutor(at_once, mp_context=context) as pool:
+    context.set_forkserver_preload(["weasyprint"])
+    with ProcessPoolExecutor(at_once, mp_context=context, initializer=_ready) as pool:
         drawn = []
         for page in pages:
             held = {sha256: picture(sha256) for sha256 in OWN_PICTURE.findall(page)} if picture is not None else {}
             drawn.append(pool.submit(_drawn, page, held))
         for one in drawn:
             yield one.result()
+
+
+def _ready() -> None:
+    memory.settle(every=COLLECT_EVERY)
+    threading.Thread(target=_end_with, args=(parent_process(),), daemon=True).start()
+
+
+def _end_with(parent: BaseProcess | None) -> None:
+    """Whoever asked for it may be killed; nothing of it is left behind."""
+    if parent is not None:
+        parent.join()
+        os._exit(0)
+
+
+def warm() -> None:
+    """Load what draws, here and beside, so that the first paper does not wait for it."""
+    for _ in pdfs([WARM], at_once=1):
+        pdf(WARM)
 
 
 def _drawn(page: str, pictures: dict[str, bytes]) -> bytes:

@@ -7,7 +7,7 @@ from cinder.design.explained import num
 from cinder.design.result import Design
 from cinder.field.correction import wait_days
 from cinder.model import Job
-from cinder.twin.result import RoomControlFound
+from cinder.twin.result import AbsencesFound
 
 STEP_K = 1.0
 MOST_RAISED_K = 5.0
@@ -36,14 +36,14 @@ class Guide(Result):
     wait_days: int
 
 
-def guide(job: Job, design: Design, control: RoomControlFound, *, constant_h: float | None) -> Guide:
+def guide(job: Job, design: Design, away: AbsencesFound, *, constant_h: float | None) -> Guide:
     """The guide of the scheme on show. `constant_h`: how slowly the house answers."""
     wait = wait_days(constant_h if constant_h is not None else USUAL_WAIT_H)
     low = job.practice.curve_start == "low"
     raise_k = job.practice.curve_start_k if low else MOST_RAISED_K
-    if control.lacks:
-        return Guide(lacks=control.lacks, sections=[], raise_k=raise_k, step_k=STEP_K, wait_days=wait)
-    *living, never, call = control.occupant
+    if away.lacks:
+        return Guide(lacks=away.lacks, sections=[], raise_k=raise_k, step_k=STEP_K, wait_days=wait)
+    *living, never, call = away.occupant
     living = [line for line in living if not line.startswith(ALL_OVER)]
     sections = [
         Section(title="How it works", lines=[*_lukewarm(design), *living]),

@@ -80,9 +80,9 @@ class Handed:
     def guide(self, who: Who, job: Job, version: int) -> Guide:
         """The occupant's page."""
         on = self.remembered
-        control = on.room_control(who, job, version)
-        constant = None if control.lacks else on.correction(who, job, version).constant_h
-        return guide(job, on.design(who, job, version), control, constant_h=constant)
+        away = on.absences(who, job, version)
+        constant = None if away.lacks else on.correction(who, job, version).constant_h
+        return guide(job, on.design(who, job, version), away, constant_h=constant)
 
     def promise(self, who: Who, job: Job, version: int) -> Promise:
         """What is promised, as it stands now."""

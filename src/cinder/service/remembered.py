@@ -65,9 +65,9 @@ from cinder.store.company import CompanyShelf
 from cinder.store.log import ChangeLog
 from cinder.store.readings import ReadingShelf
 from cinder.store.record import Applied, Who
-from cinder.twin import room_control, scenarios
+from cinder.twin import absences, room_control, scenarios
 from cinder.twin.of_job import lacks, twin_of
-from cinder.twin.result import RoomControlFound, TwinFound, Week, WeekFound
+from cinder.twin.result import AbsencesFound, RoomControlFound, TwinFound, Week, WeekFound
 
 KEPT = 512
 SHOWN = 512
@@ -210,10 +210,15 @@ class Remembered:
         """What to set at the room controller, and why."""
         found = self.twin(who, job, version)
         weather, _ = self.weather(who, job)
+        away = self.absences(who, job, version)
         return self.slowly(
             ("room control", who.company_id, job.id, version, weather is not None),
-            lambda: room_control.judge(job, found),
+            lambda: room_control.judge(job, found, away),
         )
+
+    def absences(self, who: Who, job: Job, version: int) -> AbsencesFound:
+        """Away and back, and the page of those who live there."""
+        return self.slowly(("absences", who.company_id, job.id, version), lambda: absences.judge(job))
 
     def twin_week(self, who: Who, job: Job, version: int, week: Week, way: str) -> WeekFound:
         """A week of it, run in one way."""

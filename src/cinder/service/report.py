@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import cache
+from typing import TypeVar
 
 from cinder.design.apart.doubts import gaps
 from cinder.exchange.report import Material
-from cinder.model import parse
+from cinder.model import Job, parse
 from cinder.service.handed import Handed
 from cinder.service.people import DEMO_COMPANY
 from cinder.store.log import ChangeLog
 from cinder.store.photos import PhotoShelf
 from cinder.store.record import Who
+
+T = TypeVar("T")
 
 
 def material(
@@ -32,17 +37,17 @@ def material(
     else:
         document = log.document_at(who, job_id, version)
         job, at = parse(document), version
+
+    def once(work: Callable[[Who, Job, int], T]) -> Callable[[], T]:
+        return cache(lambda: work(who, job, at))
+
+    on = remembered
     return Material(
-        job=job, design=remembered.design(who, job, at), doubts=remembered.doubts(who, job, at), year=remembered.year(who, job, at),
-        bill=remembered.bills(who, job, at), runs=remembered.running(who, job, at),
-        water=remembered.water_days(who, job, at), flows=remembered.flows(who, job, at),
-        room_control=lambda: remembered.room_control(who, job, at), controllers=remembered.controllers(who, job, at),
-        fire_up=lambda: remembered.fire_up(who, job, at), wiring=lambda: remembered.wiring(who, job, at),
-        separating=remembered.separating(who, job, at), protecting=remembered.protecting(who, job, at),
-        plant=remembered.plant(who, job, at), materials=remembered.materials(who, job, at), routes=remembered.routes(who, job, at),
-        offer=lambda: handed.material_offer(who, job, at, issued), pack=lambda: handed.pack(who, job, at),
-        upkeep=lambda: handed.upkeep(who, job, at), promise=lambda: handed.promise(who, job, at), guide=lambda: handed.guide(who, job, at),
+        job=job, design=on.design(who, job, at), doubts=once(on.doubts), year=once(on.year), bill=once(on.bills), runs=once(on.running),
+        water=once(on.water_days), flows=once(on.flows), controllers=once(on.controllers), fire_up=once(on.fire_up), wiring=once(on.wiring),
+        separating=once(on.separating), protecting=once(on.protecting), plant=once(on.plant), materials=once(on.materials),
+        routes=once(on.routes), offer=cache(lambda: handed.material_offer(who, job, at, issued)), pack=once(handed.pack),
+        upkeep=once(handed.upkeep), promise=once(handed.promise), guide=once(handed.guide),
         doubts_leaving=lambda: gaps.leaving(job), picture=lambda sha256: photos.get(who, sha256, "view"),
-        fingerprint=remembered.fingerprint_of(who, job, at, document),
-        version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
+        fingerprint=on.fingerprint_of(who, job, at, document), version=at, written_at=datetime.now(UTC), company=DEMO_COMPANY,
     )  # fmt: skip

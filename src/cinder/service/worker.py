@@ -12,11 +12,13 @@ import psycopg
 from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import DBAPIError
 
+from cinder import memory
 from cinder.errors import CinderError, NoDatabase
 from cinder.exchange import pack_zip, papers
 from cinder.exchange.report import PAPERS, Material
 from cinder.handover.pack import PackFound
 from cinder.handover.promise import Promise
+from cinder.library import load
 from cinder.service.faults import fault_number
 from cinder.service.handed import Handed
 from cinder.service.plants import PlantWatch
@@ -30,6 +32,7 @@ from cinder.store.papers import Paper, PaperShelf
 from cinder.store.photos import PhotoShelf
 from cinder.store.queue import TRIES, Orders, forget_the_dead, run
 from cinder.store.record import Who
+from cinder.twin.compiled import ready
 
 AWAY = (psycopg.OperationalError, psycopg.InterfaceError, ConnectorException, DBAPIError)
 """What is raised while the database is away."""
@@ -126,7 +129,10 @@ def work(*, database: str | None) -> None:
             orders.write_paper(who.company_id, who.person_id, paper_id)
 
     plants = PlantWatch(writer.engine, writer.log, writer.remembered)
-    papers.pdf("<p>warm</p>")  # loads what draws, so that the first paper does not wait for it
+    papers.warm()  # so that the first paper does not wait for what draws, reckons and is read
+    load()
+    ready()
+    memory.settle()
     while True:
         try:
             migrate(writer.engine)

@@ -101,15 +101,20 @@ class RoomAdvice(Result):
     why: str
 
 
-class RoomControlFound(Result):
+class AbsencesFound(Result):
+    """The house left alone and come home to, and the plain page of those who live in it."""
+
     lacks: str
-    sentence: str
     room: str
     target_c: float
     away_c: float
-    advice: list[RoomAdvice]
     absences: list[Absence]
     a_day_kwh: float
     """What frost hold and the machine's own draw take on a day as cold as it is designed for."""
     occupant: list[str]
     """The plain page, line by line."""
+
+
+class RoomControlFound(AbsencesFound):
+    sentence: str
+    advice: list[RoomAdvice]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import json
 import os
 from dataclasses import asdict, dataclass
@@ -12,6 +11,7 @@ from typing import Any
 import uvicorn
 from fastapi import FastAPI
 
+from cinder import memory
 from cinder.errors import NoDatabase
 from cinder.service.demo import seed
 from cinder.service.people import DEMO, DEMO_COMPANY, DEMO_PERSON
@@ -26,17 +26,6 @@ KEEP_ALIVE_S = 75
 """How long a page that says nothing keeps its line: an engineer looks at a screen for a minute."""
 HEALTH_S = 60
 """How long one of several processes may be silent before it is replaced."""
-
-
-def settle_memory() -> None:
-    """Set everything made so far aside from garbage collection, and collect seldom.
-
-    A full collection over the loaded libraries takes several times as long as an edit; what a request leaves
-    behind holds next to no cycles.
-    """
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(20_000, 50, 100)
 
 
 @dataclass(frozen=True)
@@ -59,7 +48,7 @@ def application() -> FastAPI:
     tablet = Tablet(tuple(said.hosts), said.code, Path(said.certificate)) if said.code and said.certificate else None
     app = create_app(said.database, Path(said.pages) if said.pages else None, tablet=tablet)
     ready()
-    settle_memory()
+    memory.settle()
     return app
 
 

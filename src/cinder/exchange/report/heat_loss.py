@@ -57,7 +57,7 @@ def html(material: Material, *, for_print: bool = False) -> str:
 
 def _runs(material: Material) -> list[tuple[CandidateResult, Running]]:
     """Every machine that is compared, with its year."""
-    years = {one.id: one for one in material.runs.rows}
+    years = {one.id: one for one in material.runs().rows}
     return [(row, years[row.id]) for row in material.design.machine.rows if row.id in years]
 
 
@@ -85,7 +85,7 @@ def _used(material: Material) -> dict[str, float]:
 
 
 def _constructions(material: Material) -> list[dict[str, Any]]:
-    known = {cause.key.removeprefix("construction:"): cause.how for cause in material.doubts.causes}
+    known = {cause.key.removeprefix("construction:"): cause.how for cause in material.doubts().causes}
     leaks = {leak.construction: leak for leak in material.design.house.leaks}
     out = []
     for key, area in _used(material).items():

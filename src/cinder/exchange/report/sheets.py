@@ -36,7 +36,7 @@ def customer(material: Material, *, for_print: bool = False) -> str:
     cool = [one for one in material.design.rooms if one.status == "short" and one.reached_c is not None]
     return written(
         "customer.html.j2", "What it would mean here", material, for_print=for_print, row=row, entry=_entry(material),
-        place=place, loudest=loudest, fates=fates, bars=_bars(material, row), settle=material.doubts.causes[:SETTLE],
+        place=place, loudest=loudest, fates=fates, bars=_bars(material, row), settle=material.doubts().causes[:SETTLE],
         drawn=site(material.job, material.design, place) if place else "",
         changes=[line for line in lines if line.fate != "stays"][:CHANGES], cool=cool,
         touched=worked_in(material.job, material.design), offered=_offered(material),
@@ -63,7 +63,7 @@ def noise(material: Material, *, for_print: bool = False) -> str:
 
 def hot_water(material: Material, *, for_print: bool = False) -> str:
     """The store, its day, its place and how it is kept clean."""
-    shown = next((day for day in material.water.days if day.key == "design"), None)
+    shown = next((day for day in material.water().days if day.key == "design"), None)
     return written(
         "hot_water.html.j2", "Hot water", material, for_print=for_print, strip=strip(shown) if shown else "",
         cautions=by_step().get("hot-water", []),
@@ -162,18 +162,18 @@ def hydraulic(material: Material, *, for_print: bool = False) -> str:
     """Pipes, the index circuit, open water, one circuit or two, frost, and the plant as a picture."""
     design = material.design
     by_id = {pipe.id: pipe for pipe in design.pipework.pipes}
-    path = design.pipework.circuits[0].path if design.pipework.circuits else []
+    path, plant = design.pipework.circuits[0].path if design.pipework.circuits else [], material.plant()
     scheme = material.job.schemes.get(material.job.active_scheme or "")
     return written(
         "hydraulic.html.j2", "Hydraulic sheet", material, for_print=for_print, entry=_entry(material), index=[by_id[key] for key in path],
-        pipes=pipes_svg.drawn(material.job, design, material.routes), plant="" if material.plant.lacks else plant_svg.drawn(material.plant),
+        pipes=pipes_svg.drawn(material.job, design, material.routes()), plant="" if plant.lacks else plant_svg.drawn(plant),
         share=glycol_share(scheme, design.house.outdoor_c), cautions=by_step().get("pipework", []),
     )  # fmt: skip
 
 
 def materials(material: Material, *, for_print: bool = False) -> str:
     """What to buy, why, and what it costs."""
-    rows = material.materials.rows
+    rows = material.materials().rows
     groups = [
         (group, [one for one in rows if one.group == group]) for group in dict.fromkeys(one.group for one in rows)
     ]
@@ -192,7 +192,7 @@ def electrics(material: Material, *, for_print: bool = False) -> str:
 
 
 def _chosen(material: Material) -> Running | None:
-    return next((row for row in material.runs.rows if row.chosen), None)
+    return next((row for row in material.runs().rows if row.chosen), None)
 
 
 def _entry(material: Material) -> MachineEntry | None:
@@ -219,9 +219,8 @@ class Bar:
 
 
 def _bars(material: Material, row: Running | None) -> list[Bar]:
-    spans = (
-        [(f"{material.runs.present.label} today", material.runs.present.cost_minor)] if material.runs.present else []
-    )
+    present = material.runs().present
+    spans = [(f"{present.label} today", present.cost_minor)] if present else []
     if row is not None:
         spans.append((row.label, row.cost_minor))
     most = max((span.high for _, span in spans), default=0.0) or 1.0

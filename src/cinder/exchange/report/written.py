@@ -37,7 +37,6 @@ from cinder.handover.promise import Promise
 from cinder.handover.upkeep import UpkeepFound
 from cinder.model import Job
 from cinder.model.imperial import Told
-from cinder.twin.result import RoomControlFound
 
 
 class AsIssued(Protocol):
@@ -53,26 +52,25 @@ class AsIssued(Protocol):
 
 @dataclass(frozen=True)
 class Material:
-    """Everything a report is made of; nothing is reckoned anew while it is written."""
+    """Everything a report is made of; what gives a part gives the same each time."""
 
     job: Job
     design: Design
-    doubts: Doubts
-    year: Year
-    bill: BillCheck
-    runs: Runs
-    water: WaterDays
-    flows: FlowsFound
-    controllers: ControllersFound
-    separating: SeparatingFound
-    protecting: ProtectingFound
-    room_control: Callable[[], RoomControlFound]
-    """Asked for where a paper needs it: it takes seconds."""
+    doubts: Callable[[], Doubts]
+    """Asked for where a paper needs it, as all that follows: some of it takes seconds."""
+    year: Callable[[], Year]
+    bill: Callable[[], BillCheck]
+    runs: Callable[[], Runs]
+    water: Callable[[], WaterDays]
+    flows: Callable[[], FlowsFound]
+    controllers: Callable[[], ControllersFound]
+    separating: Callable[[], SeparatingFound]
+    protecting: Callable[[], ProtectingFound]
     fire_up: Callable[[], FireUpFound]
     wiring: Callable[[], WiringFound]
-    plant: PlantFound
-    materials: MaterialsFound
-    routes: RoutesFound
+    plant: Callable[[], PlantFound]
+    materials: Callable[[], MaterialsFound]
+    routes: Callable[[], RoutesFound]
     offer: Callable[[], tuple[OfferFound, AsIssued | None]]
     """The offer a paper shows, and how it was issued where it was."""
     pack: Callable[[], PackFound]

@@ -37,7 +37,7 @@ def install(app: FastAPI, on: Services) -> None:
     def report_font(name: str) -> Response:
         """A font of the reports."""
         try:
-            return Response(exchange_papers.font(name), media_type="font/woff2", headers={"cache-control": IMMUTABLE})
+            return Response(exchange_papers.font(name), media_type="font/ttf", headers={"cache-control": IMMUTABLE})
         except KeyError:
             raise NotFound("There is no such font.") from None
 
