@@ -69,4 +69,4 @@ def html(title: str, told: Told = METRIC) -> str:
 
 def write(title: str, told: Told = METRIC) -> bytes:
     """The form as PDF. Nothing is fetched while it is drawn."""
-    return pdf(html(title, told))
+    return pdf(html(title, told), styled=True)

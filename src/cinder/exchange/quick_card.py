@@ -43,4 +43,4 @@ def html(*, room_c: float, told: Told = METRIC) -> str:
 
 def write(*, room_c: float, told: Told = METRIC) -> bytes:
     """The card as PDF. Raises `PhysicsError` for a room as warm as the water."""
-    return pdf(html(room_c=room_c, told=told))
+    return pdf(html(room_c=room_c, told=told), styled=True)

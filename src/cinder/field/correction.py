@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from cinder.design.curve.fit import warm_k
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.field import say
 from cinder.field.causes import KINDS
 from cinder.field.diagnosis import MEANS_K, NOT_FOLLOWED, SHAPES, SUN_MEANS_K, UNDECIDED, Diagnosis, diagnose
@@ -53,11 +54,12 @@ class Log:
     return_c: Array
 
 
-def judge(job: Job, year: HourlyYear | None, logs: Sequence[Log] = ()) -> CorrectionFound:
+def judge(job: Job, year: HourlyYear | None, logs: Sequence[Log] = (), *, kept: Kept | None = None) -> CorrectionFound:
     """What was seen of the scheme's house, by hand and by readings, and what to do about its line."""
-    if missing := lacks(job, judged(job)):
+    kept = kept or Kept()
+    if missing := lacks(job, judged(job, kept)):
         return nothing(missing)
-    house = expected_of(job, year)
+    house = expected_of(job, year, kept=kept)
     zone = zone_of(job)
     sources: list[tuple[str, Seen, list[str]]] = []
     if job.fire_up.observations:

@@ -10,6 +10,7 @@ from typing import Literal
 from cinder.design.apart.plant.chosen import Group, Inventory, inventory
 from cinder.design.base import Result
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.library import load
 from cinder.model import Job
 from cinder.model.fire_up import ControllerRecord, Terminal
@@ -58,13 +59,14 @@ class _Wire:
     function: str
 
 
-def judge(job: Job) -> WiringFound:
+def judge(job: Job, kept: Kept | None = None) -> WiringFound:
     """The record of the scheme's plant."""
-    if missing := lacks(job, judged(job)):
+    kept = kept or Kept()
+    if missing := lacks(job, judged(job, kept)):
         return WiringFound(
             lacks=missing, sentence=missing, points=[], outputs=0, inputs=0, short_outputs=None, short_inputs=None, entered=0, notes=[],
         )  # fmt: skip
-    twin = twin_of(job)
+    twin = twin_of(job, kept=kept)
     parts = inventory(twin.view, twin.design, load().plant_parts)
     assert parts is not None
     record = job.fire_up.controller

@@ -44,11 +44,11 @@ class Handed:
         weather, shift = on.weather(who, job)
 
         def made() -> offers.Laid:
-            result = design(shown)
+            result = design(shown, on.years(who, job.id))
             table, own, _ = on.plant_parts(who)
             found, loss = doubts.judge(shown).house, result.house.loss_w
             scales = (found.p10_w / loss, found.p90_w / loss) if found is not None and loss else None
-            runs = running.judge(shown, result, weather, shift_k=shift, loss_range=scales)
+            runs = running.judge(shown, result, weather, shift_k=shift, loss_range=scales, kept=on.years(who, job.id))
             return offers.Laid(shown, result, materials.judge(shown, result, table, own), runs)
 
         return on.slowly(("laid", who.company_id, job.id, version, scheme, weather is not None, mark), made)

@@ -195,7 +195,9 @@ class Remembered:
         scales = self.loss_range(who, job, version)
         return self.slowly(
             ("controllers", who.company_id, job.id, version),
-            lambda: controllers.judge(job, self.design(who, job, version), loss_range=scales),
+            lambda: controllers.judge(
+                job, self.design(who, job, version), loss_range=scales, kept=self.years(who, job.id)
+            ),
         )
 
     def twin(self, who: Who, job: Job, version: int) -> TwinFound:
@@ -203,7 +205,7 @@ class Remembered:
         weather, shift = self.weather(who, job)
         return self.slowly(
             ("twin", who.company_id, job.id, version, weather is not None),
-            lambda: scenarios.judge(job, weather, shift_k=shift),
+            lambda: scenarios.judge(job, weather, shift_k=shift, kept=self.years(who, job.id)),
         )
 
     def room_control(self, who: Who, job: Job, version: int) -> RoomControlFound:
@@ -218,14 +220,18 @@ class Remembered:
 
     def absences(self, who: Who, job: Job, version: int) -> AbsencesFound:
         """Away and back, and the page of those who live there."""
-        return self.slowly(("absences", who.company_id, job.id, version), lambda: absences.judge(job))
+        return self.slowly(
+            ("absences", who.company_id, job.id, version), lambda: absences.judge(job, self.years(who, job.id))
+        )
 
     def twin_week(self, who: Who, job: Job, version: int, week: Week, way: str) -> WeekFound:
         """A week of it, run in one way."""
         weather, shift = self.weather(who, job)
         return self.slowly(
             ("twin week", who.company_id, job.id, version, weather is not None, week, way),
-            lambda: scenarios.week_of(job, weather, week=week, scenario=way, shift_k=shift),
+            lambda: scenarios.week_of(
+                job, weather, week=week, scenario=way, shift_k=shift, kept=self.years(who, job.id)
+            ),
         )
 
     def correction(self, who: Who, job: Job, version: int) -> CorrectionFound:
@@ -250,7 +256,7 @@ class Remembered:
                     late = found.at > found.at[-1] - np.timedelta64(RECENT_DAYS, "D") if len(found.at) else slice(0)
                     column = {name: found.channel(name)[late] for name in source.channels}
                     logs.append(log_of(source.label, found.at[late], column, twin.rooms, twin.emitters))
-            return correction.judge(job, weather, logs)
+            return correction.judge(job, weather, logs, kept=self.years(who, job.id))
 
         return self.slowly(("correction", who.company_id, job.id, version, weather is not None, stamp), made)
 
@@ -260,12 +266,14 @@ class Remembered:
         stamp = tuple(sorted((live or {}).items()))
         return self.slowly(
             ("fire-up", who.company_id, job.id, version, weather is not None, stamp),
-            lambda: day.judge(job, weather, live=live),
+            lambda: day.judge(job, weather, live=live, kept=self.years(who, job.id)),
         )
 
     def wiring(self, who: Who, job: Job, version: int) -> WiringFound:
         """The controller record."""
-        return self.slowly(("wiring", who.company_id, job.id, version), lambda: wiring.judge(job))
+        return self.slowly(
+            ("wiring", who.company_id, job.id, version), lambda: wiring.judge(job, self.years(who, job.id))
+        )
 
     def running(self, who: Who, job: Job, version: int) -> Runs:
         """Every candidate through the year of hours, with the range its inputs give it."""
@@ -312,7 +320,8 @@ class Remembered:
     def flows(self, who: Who, job: Job, version: int) -> FlowsFound:
         """What every emitter really gets, how the house is balanced, and what would leave the pump more room."""
         return self.slowly(
-            ("flows", who.company_id, job.id, version), lambda: flows.judge(job, self.design(who, job, version))
+            ("flows", who.company_id, job.id, version),
+            lambda: flows.judge(job, self.design(who, job, version), self.years(who, job.id)),
         )
 
     def plant_parts(self, who: Who) -> tuple[dict[str, PlantPartEntry], frozenset[str], Hashable]:
@@ -326,7 +335,7 @@ class Remembered:
         table, _, mark = self.plant_parts(who)
         return self.slowly(
             ("separating", who.company_id, job.id, version, mark),
-            lambda: separating.judge(job, self.design(who, job, version), table),
+            lambda: separating.judge(job, self.design(who, job, version), table, self.years(who, job.id)),
         )
 
     def pipes_tested(self, who: Who, job: Job, version: int) -> PipesTested:
@@ -338,7 +347,7 @@ class Remembered:
         table, _, mark = self.plant_parts(who)
         return self.slowly(
             ("protecting", who.company_id, job.id, version, mark),
-            lambda: protecting.judge(job, self.design(who, job, version), table),
+            lambda: protecting.judge(job, self.design(who, job, version), table, self.years(who, job.id)),
         )
 
     def plant(self, who: Who, job: Job, version: int) -> PlantFound:

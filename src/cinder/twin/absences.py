@@ -8,6 +8,7 @@ import numpy as np
 
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.model import Job
 from cinder.model.scheme import RoomRule
 from cinder.physics.quantity import Array
@@ -28,14 +29,15 @@ LUKEWARM_C = 45.0
 """Water no warmer than this on an ordinary day feels lukewarm at an emitter (our choice)."""
 
 
-def judge(job: Job) -> AbsencesFound:
+def judge(job: Job, kept: Kept | None = None) -> AbsencesFound:
     """Absences of a working day, a weekend and a week on the design day and on a mild one; no year is run for it."""
-    missing = lacks(job, judged(job))
+    kept = kept or Kept()
+    missing = lacks(job, judged(job, kept))
     if missing:
         return AbsencesFound(
             lacks=missing, room="", target_c=0.0, away_c=AWAY_C, absences=[], a_day_kwh=0.0, occupant=[]
         )
-    twin = twin_of(job)
+    twin = twin_of(job, kept=kept)
     rule = job.schemes[job.active_scheme or ""].control.room
     away_c = rule.away_c if rule.away_c is not None else AWAY_C
     key = reference_room(twin.view)

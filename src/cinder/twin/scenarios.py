@@ -12,6 +12,7 @@ from scipy.signal import lfilter
 from cinder.design.apart.running.money import beside
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.errors import NotFound
 from cinder.library import HourlyYear
 from cinder.model import Job
@@ -120,12 +121,13 @@ def ways(twin: Twin) -> list[Way]:
     ]  # fmt: skip
 
 
-def judge(job: Job, year: HourlyYear | None, *, shift_k: float = 0.0) -> TwinFound:
+def judge(job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None) -> TwinFound:
     """Every way of running the scheme shown through the climate's year at five-minute steps."""
-    missing = lacks(job, judged(job)) or _no_year(year)
+    kept = kept or Kept()
+    missing = lacks(job, judged(job, kept)) or _no_year(year)
     if missing or year is None:
         return TwinFound(lacks=missing, sentence=missing, rows=[], assumed=[], heating_days=0)
-    twin = twin_of(job)
+    twin = twin_of(job, kept=kept)
     weather = weather_of(twin, year, shift_k=shift_k, step_s=STEP_S)
     other = beside(job, backup_of(twin.view))
     price = Price(price_minor_per_kwh(job), price_minor_per_kwh(job, other.fuel) / other.efficiency)
@@ -255,12 +257,21 @@ def first_hour_of(week: Week, year: HourlyYear, shift_k: float = 0.0) -> int:
 WEEKS = {"cold": "the coldest week", "mild": "a mild week", "sunny": "a sunny week"}
 
 
-def week_of(job: Job, year: HourlyYear | None, *, week: Week, scenario: str = "now", shift_k: float = 0.0) -> WeekFound:
+def week_of(
+    job: Job,
+    year: HourlyYear | None,
+    *,
+    week: Week,
+    scenario: str = "now",
+    shift_k: float = 0.0,
+    kept: Kept | None = None,
+) -> WeekFound:
     """A week of the house run in one way, minute by minute, after three days to settle. Raises `NotFound` for no such way."""
-    missing = lacks(job, judged(job)) or _no_year(year)
+    kept = kept or Kept()
+    missing = lacks(job, judged(job, kept)) or _no_year(year)
     if missing or year is None:
         return WeekFound(lacks=missing, week=None)
-    twin = twin_of(job)
+    twin = twin_of(job, kept=kept)
     way = next((one for one in ways(twin) if one.key == scenario), None)
     if way is None:
         raise NotFound(

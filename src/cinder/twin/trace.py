@@ -8,6 +8,7 @@ import io
 import numpy as np
 
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.errors import Refused
 from cinder.library import shipped_year
 from cinder.model import Job
@@ -28,10 +29,11 @@ def trace_csv(job: Job, *, days: int, first_day: int, step_min: int) -> str:
 
     Raises `Refused` for a job with no machine, no line, or a climate without an hourly year of ours.
     """
-    found = judged(job)
+    kept = Kept()
+    found = judged(job, kept)
     if missing := lacks(job, found):
         raise Refused(missing)
-    twin = twin_of(job)
+    twin = twin_of(job, kept=kept)
     climate = twin.view.climate
     if climate is None or climate.year_sha256 is None:
         raise Refused("This climate carries no hourly year: choose a generic one.")

@@ -7,6 +7,7 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 
 from __future__ import annotations
 
+from collections import deque
 from dataclasses import dataclass, replace
 from functools import partial
 from itertools import pairwise
@@ -98,12 +99,24 @@ def layout(survey: Survey, kept: Kept | None = None) -> Layout:
 
     Most edits move no wall: kept by everything it is made from.
     """
-    kept = kept or Afresh()
-    if isinstance(kept, Afresh):
-        return derive(survey, kept)
+    if kept is None or isinstance(kept, Afresh):
+        return _once(survey)
     rooms = tuple(kept.of(("geometry", key), (room,), partial(_made_from, room)) for key, room in survey.rooms.items())
     needs = (tuple(survey.rooms), rooms, entries(survey.storeys), entries(survey.parts))
     return kept.of("layout", needs, lambda: derive(survey, kept))
+
+
+_DERIVED: deque[tuple[Survey, Layout]] = deque(maxlen=4)
+
+
+def _once(survey: Survey) -> Layout:
+    """As derived from this very survey, which nobody changes: a pack looks at one some twenty times."""
+    for known, laid in tuple(_DERIVED):
+        if known is survey:
+            return laid
+    laid = derive(survey)
+    _DERIVED.append((survey, laid))
+    return laid
 
 
 def _made_from(room: Room) -> bytes:

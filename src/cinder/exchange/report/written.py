@@ -27,7 +27,7 @@ from cinder.design.apart.separating import SeparatingFound
 from cinder.design.apart.water_day import WaterDays
 from cinder.design.explained import num
 from cinder.design.year.result import Year
-from cinder.exchange.papers import FONTS, PACKAGED
+from cinder.exchange.papers import PACKAGED, house_style
 from cinder.field.fire_up.result import FireUpFound
 from cinder.field.wiring import WiringFound
 from cinder.handover.guide import Guide
@@ -111,11 +111,12 @@ def said(text: str) -> Markup:
 
 
 def written(template: str, title: str, material: Material, *, for_print: bool, **more: Any) -> str:
-    """A paper as one HTML page. `for_print`: fonts by their packaged address, else by the application's own."""
+    """A paper as one HTML page. `for_print`: without what `papers.pdf` lays under every paper; else complete, with fonts by the
+    application's own address."""
     job, told = material.job, Told(material.job.site.units == "feet")
-    source = PACKAGED if for_print else "/api/report-fonts/"
     return _environment().get_template(template).render(
         title=title, m=material, job=job, d=material.design, house=material.design.house,
-        fonts={name: source + name for name in FONTS}, told=told, u=lambda unit: told.name(unit).replace("/", "/\u2060"),
+        style="" if for_print else house_style().replace(PACKAGED, "/api/report-fonts/"), told=told,
+        u=lambda unit: told.name(unit).replace("/", "/\u2060"),
         engine=ENGINE_VERSION, **more,
     )  # fmt: skip

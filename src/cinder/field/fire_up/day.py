@@ -8,6 +8,7 @@ import numpy as np
 
 from cinder.design.cautions import Caution
 from cinder.design.judgement import design as judged
+from cinder.design.kept import Kept
 from cinder.field.expected import Expected, expected_of
 from cinder.field.fire_up.balance import Tails, balance
 from cinder.field.fire_up.bands import Band, House, asked, direct_flow_lph
@@ -24,10 +25,13 @@ BURNERS = ("gas", "oil", "lpg", "coal", "wood", "pellets")
 OFF_DIGITS = 1e-9
 
 
-def judge(job: Job, year: HourlyYear | None, *, live: Mapping[str, float] | None = None) -> FireUpFound:
+def judge(
+    job: Job, year: HourlyYear | None, *, live: Mapping[str, float] | None = None, kept: Kept | None = None
+) -> FireUpFound:
     """The steps of the scheme's plant. `live`: the last reading of the plant that is watched, by channel."""
-    missing = lacks(job, judged(job))
-    expected = None if missing else expected_of(job, year)
+    kept = kept or Kept()
+    missing = lacks(job, judged(job, kept))
+    expected = None if missing else expected_of(job, year, kept=kept)
     steps_done = job.fire_up.steps
     outdoor = _outdoor(steps_done, live or {})
     house = House(expected, outdoor, (live or {}).get("outdoor_c"))

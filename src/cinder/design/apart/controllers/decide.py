@@ -26,7 +26,9 @@ CHECKS_MINUTES = 20.0
 TOLD_K = 0.05
 
 
-def judge(job: Job, design: Design, *, loss_range: tuple[float, float] | None = None) -> ControllersFound:
+def judge(
+    job: Job, design: Design, *, loss_range: tuple[float, float] | None = None, kept: Kept | None = None
+) -> ControllersFound:
     """Every kind of controller on the scheme shown, and the line moved as a whole.
 
     `loss_range`: the P10 and the P90 of the house's loss over the figure of the design; without it there is no band.
@@ -41,7 +43,7 @@ def judge(job: Job, design: Design, *, loss_range: tuple[float, float] | None = 
         return ControllersFound(
             sentence=lacks, lacks=lacks, rows=[], shifts=[], band=None, circuits=[], boiler=[], boiler_why="", warm_rooms=[], verdict="",
         )  # fmt: skip
-    kept = Kept()
+    kept = kept or Kept()
     names = {room.id: room.label for room in design.rooms}
     price = price_minor_per_kwh(job)
     plain = freed(scheme.control)

@@ -15,7 +15,7 @@ from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.pipes import curve_of
-from cinder.design.kept import Afresh
+from cinder.design.kept import Afresh, Kept
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.result import Design
 from cinder.design.separation import Separated
@@ -41,9 +41,9 @@ MOST_PIPES = 3
 DRAWN_TO = 1.4
 
 
-def judge(job: Job, design: Design) -> FlowsFound:
+def judge(job: Job, design: Design, kept: Kept | None = None) -> FlowsFound:
     """The network of a job's pipes, solved. Where something is lacking it is said, and the rest stands empty."""
-    known = walk(chain.SEASON, {"job": job}, Findings(), Afresh())
+    known = walk(chain.SEASON, {"job": job}, Findings(), kept or Afresh())
     house: HouseView = known["house"]
     circuits = circuits_of(house, design, known["emitters"])
     if circuits is None:

@@ -26,7 +26,7 @@ WAYS = (
 )
 
 
-def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry]) -> ProtectingFound:
+def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry], kept: Kept | None = None) -> ProtectingFound:
     """Every way to keep the water outdoors from freezing."""
     scheme = job.schemes.get(job.active_scheme or "")
     machine = _machine(job, scheme)
@@ -40,7 +40,7 @@ def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry]) -> Protect
             f"{machine.label} is a split machine: no heating water lies outdoors, there is nothing to freeze.",
             frost,
         )
-    kept = Kept()
+    kept = kept or Kept()
     tried = [_row(job, scheme, machine, way, frost, parts, kept) for way in WAYS]
     plain_kwh = next(kwh for row, kwh in tried if row.key == "none")
     rows = [_costed(job, row, kwh, plain_kwh) for row, kwh in tried]

@@ -47,7 +47,7 @@ class Tried:
     design: Design
 
 
-def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry]) -> SeparatingFound:
+def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry], kept: Kept | None = None) -> SeparatingFound:
     """Every way to lay out the water of a scheme."""
     scheme = job.schemes.get(job.active_scheme or "")
     zones = zones_of(job, design, water.of(scheme, design.house.outdoor_c))
@@ -61,7 +61,7 @@ def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry]) -> Separat
             sentence=lacks, lacks=lacks, variants=[], best="", reasons=[], changes=[], needs=_needs(design),
             opens=_opens(job, design), zones=zones, notes=[],
         )  # fmt: skip
-    kept, now = Kept(), scheme.separation
+    kept, now = kept or Kept(), scheme.separation
     direct = _tried(job, "direct", Separation(bypass=now.bypass), kept)
     wants = direct.design.volume.wants_l or 0.0
     tried = [direct]
