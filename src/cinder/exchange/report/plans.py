@@ -82,7 +82,7 @@ class _Pen:
         parts += [self._words(room) for room in rooms]
         parts += [self._north(wide)]
         return (
-            f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.1f}mm" height="{tall:.1f}mm" '
+            f'<svg width="{wide:.1f}mm" height="{tall:.1f}mm" '
             f'viewBox="0 0 {wide:.2f} {tall:.2f}" font-family="Atkinson, AtkinsonX, sans-serif" fill="{INK}">'
             f"{''.join(parts)}</svg>"
         )

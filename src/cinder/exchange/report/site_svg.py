@@ -84,7 +84,7 @@ class _Pen:
             f'<line x1="10" y1="{self.tall - 10:.1f}" x2="{10 + bar:.1f}" y2="{self.tall - 10:.1f}" stroke="{INK}" '
             f'stroke-width="2.5"/><text x="{16 + bar:.1f}" y="{self.tall - 6:.1f}" {FONT} fill="{INK}">5 m</text>'
         )
-        return f'<svg xmlns="http://www.w3.org/2000/svg" class="site" viewBox="0 0 {WIDE:.0f} {self.tall:.0f}">{"".join(self.out)}</svg>'
+        return f'<svg class="site" viewBox="0 0 {WIDE:.0f} {self.tall:.0f}">{"".join(self.out)}</svg>'
 
     def _levels(self) -> None:
         place, style = self.place, f'fill="none" stroke="{WATER}" stroke-dasharray="2 4"'
