@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Annotated
 import orjson
 import typer
 
+from cinder import memory
 from cinder.design import Design, design
 from cinder.errors import BackupRefused, CinderError
 from cinder.exchange import brief, job_file
@@ -103,7 +104,8 @@ def serve_command(
     processes: Annotated[int, typer.Option(min=1, max=16, help="How many processes serve; one per core at most.")] = 1,
 ) -> None:
     """Serve the application on loopback; with --tls on the local network too."""
-    from cinder.web.serve import serve
+    with memory.loading():
+        from cinder.web.serve import serve
 
     serve(port=port, database=database, pages=pages, tls=tls, processes=processes)
 
@@ -113,7 +115,8 @@ def worker_command(
     database: Annotated[str | None, typer.Option(envvar="CINDER_DATABASE", help="PostgreSQL address.")] = None,
 ) -> None:
     """Write what is asked for in the background (reports as PDF). Ends with Ctrl+C."""
-    from cinder.service.worker import work
+    with memory.loading():
+        from cinder.service.worker import work
 
     work(database=database)
 

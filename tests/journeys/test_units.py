@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import tansy_cut
-from tests.journeys.conftest import document_of, figure, saved
+from tests.journeys.conftest import document_of, figure, onward, saved
 from tests.journeys.test_access import EVERY
 
 OURS = re.compile(
@@ -35,7 +35,7 @@ def in_feet(server, name: str) -> str:
 def test_no_screen_of_a_job_in_feet_shows_a_unit_of_ours(page: Page, server):
     job = in_feet(server, "in-feet")
     for name in (*EVERY, "plan?room=bed3", "emitters?emitter=loop-garden", "emitters?emitter=r-kitchen"):
-        page.goto(f"/job/{job}/{name}")
+        onward(page, job, name)
         expect(page.locator("main h1")).to_be_visible()
         if name in ("year", "measures", "waterline", "plant", "materials", "twin"):
             expect(page.locator("main table:visible").first).to_be_visible()
@@ -46,7 +46,7 @@ def test_no_screen_of_a_job_in_feet_shows_a_unit_of_ours(page: Page, server):
         ("hot-water", ("How large", "How warm", "Kept clean", "Place and main")),
         ("curve", ("Other kinds of controller",)),
     ):
-        page.goto(f"/job/{job}/{screen}")
+        onward(page, job, screen)
         for tab in tabs:
             page.get_by_role("tab", name=tab).click()
             expect(page.locator("main table:visible").first).to_be_visible(timeout=60_000)

@@ -124,3 +124,14 @@ def test_the_plain_page_claims_nothing_the_settings_do_not_bear_out():
     page = " ".join(absences.judge(job).occupant)
     assert "lukewarm" not in page
     assert "landlord" not in page
+
+
+def test_living_with_it_needs_no_year():
+    """The occupant's page hangs on the house at rest alone; advice on nights needs the year, and says so."""
+    job = parse(counting_house())
+    away = absences.judge(job)
+    assert away.occupant
+    advice = room_control.judge(job, scenarios.judge(job, None), away)
+    assert "hourly year" in advice.lacks
+    assert advice.advice == []
+    assert advice.occupant == away.occupant

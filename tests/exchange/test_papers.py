@@ -1,0 +1,70 @@
+"""What draws papers: alone, beside each other, and gone with whoever asked."""
+
+import gc
+import os
+import subprocess
+import sys
+import time
+
+import pytest
+
+from cinder import memory
+from cinder.errors import Refused
+from cinder.exchange import papers
+
+ALONE = """
+import sys
+from cinder.exchange import papers
+assert papers.pdf("<p>A page</p>")[:5] == b"%PDF-"
+print(sorted(name for name in sys.modules if name.startswith(("cinder.design", "cinder.store", "scipy", "numba"))))
+"""
+LEFT = """
+import os, signal
+from pathlib import Path
+from cinder.exchange import papers
+def children(process):
+    return Path(f"/proc/{process}/task/{process}/children").read_text().split()
+def pages():
+    yield "<p>One</p>"
+    [server] = [one for one in children(os.getpid()) if "forkserver" in Path(f"/proc/{one}/cmdline").read_text()]
+    print(server, *children(server), flush=True)
+    os.kill(os.getpid(), signal.SIGKILL)
+if __name__ == "__main__":
+    list(papers.pdfs(pages()))
+"""
+
+
+def test_drawing_loads_neither_the_core_nor_what_computes():
+    """A process that draws is begun for every pack: the whole core took longer to load than its papers to draw."""
+    done = subprocess.run([sys.executable, "-c", ALONE], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"
+
+
+def test_papers_come_in_their_order_each_begun_as_it_is_made():
+    texts = [f"<p>Page {n}</p>" * (1 + 40 * (n == 0)) for n in range(4)]  # the first takes longest
+    drawn = list(papers.pdfs(texts))
+    assert len(drawn) == 4
+    assert len(drawn[0]) > len(drawn[3])
+    with pytest.raises(Refused, match="may not fetch"):
+        list(papers.pdfs(["<p>Fine</p>", "<img src='https://example.org/x.png'>"]))
+
+
+def test_what_draws_ends_with_whoever_asked(tmp_path):
+    script = tmp_path / "left.py"
+    script.write_text(LEFT)
+    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False)
+    assert done.returncode == -9
+    children = [int(one) for one in done.stdout.split()]
+    assert len(children) >= 2
+    for _ in range(200):  # a wait, not a speed
+        if not any(os.path.exists(f"/proc/{one}") for one in children):
+            return
+        time.sleep(0.1)
+    pytest.fail(f"left behind: {children}")
+
+
+def test_garbage_is_looked_for_again_after_loading():
+    with pytest.raises(ZeroDivisionError), memory.loading():
+        assert not gc.isenabled()
+        1 / 0  # noqa: B018
+    assert gc.isenabled()
