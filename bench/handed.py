@@ -47,7 +47,7 @@ def packs(url: str, times: int = 4) -> Iterator[Row]:
 
 
 def _state(client: httpx.Client, key: str) -> str:
-    found = client.get("/api/jobs/tansy-cut/issued").json()["issued"]
+    found = client.get("/api/jobs/tansy-cut/papers").json()["papers"]
     return str(next(one["state"] for one in found if one["id"] == key))
 
 

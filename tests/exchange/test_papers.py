@@ -1,11 +1,13 @@
 """What draws papers: alone, beside each other, and gone with whoever asked."""
 
 import gc
+import io
 import os
 import subprocess
 import sys
 import time
 
+import pypdf
 import pytest
 
 from cinder import memory
@@ -40,11 +42,12 @@ def test_drawing_loads_neither_the_core_nor_what_computes():
     assert done.stdout.strip() == "[]"
 
 
-def test_papers_come_in_their_order_each_begun_as_it_is_made():
+def test_papers_come_with_their_place():
     texts = [f"<p>Page {n}</p>" * (1 + 40 * (n == 0)) for n in range(4)]  # the first takes longest
-    drawn = list(papers.pdfs(texts))
-    assert len(drawn) == 4
-    assert len(drawn[0]) > len(drawn[3])
+    drawn = dict(papers.pdfs(texts))
+    assert sorted(drawn) == [0, 1, 2, 3]
+    read = [pypdf.PdfReader(io.BytesIO(drawn[n])).pages[0].extract_text() for n in range(4)]
+    assert [text.split("\n")[0] for text in read] == [f"Page {n}" for n in range(4)]
     with pytest.raises(Refused, match="may not fetch"):
         list(papers.pdfs(["<p>Fine</p>", "<img src='https://example.org/x.png'>"]))
 

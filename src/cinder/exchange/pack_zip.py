@@ -6,7 +6,7 @@ import hashlib
 import io
 import re
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import orjson
@@ -20,6 +20,7 @@ from cinder.handover.pack import RecordLine
 Progress = Callable[[int, str], None]
 Brought = Callable[[str], tuple[str, bytes] | None]
 ENDINGS = {"application/pdf": "pdf", "image/jpeg": "jpg", "image/png": "png"}
+OFFER = "offer"
 OLDEST = (1980, 1, 1, 0, 0, 0)
 
 RANK = {"heat-loss": 0, "occupant": 2, "curve-card": 2}
@@ -27,40 +28,64 @@ RANK = {"heat-loss": 0, "occupant": 2, "curve-card": 2}
 
 
 def write(
-    material: Material, document: dict[str, Any], *, number: int, brought: Brought, offer: bytes | None, told: Progress
+    material: Material,
+    document: dict[str, Any],
+    *,
+    number: int,
+    brought: Brought,
+    offer: Callable[[], str] | None,
+    told: Progress,
 ) -> bytes:
-    """The zip. `brought`: a file that was brought in, by its fingerprint; `offer`: the accepted one as it was issued; `told`: how far it is.
+    """The zip. `brought`: a file that was brought in, by its fingerprint; `offer`: the page of the accepted one as it was issued; `told`: how
+    far it is.
 
     Made of one version: every page carries it with the engine and the fingerprint of job and design.
     """
     found = material.pack()
-    inside: dict[str, list[str]] = {}
-    files: dict[str, bytes] = {}
-    ready = [one for one in found.records if one.state == "ready"]
-    # the longest is drawn first; what needs the twin is made while others are drawn
-    order = sorted((one for one in ready if one.paper), key=lambda one: RANK.get(one.paper or "", 1))
-    made = papers.pdfs((PAPERS[one.paper or ""][1](material, for_print=True) for one in order), material.picture)
+    ready = [(place, one) for place, one in enumerate(found.records, start=1) if one.state == "ready"]
+
+    def page_of(one: RecordLine) -> Callable[[], str] | None:
+        """What is drawn of a record; the offer as it was issued, not as it would be made now."""
+        if one.key == OFFER:
+            return offer
+        return (lambda: PAPERS[one.paper or ""][1](material, for_print=True)) if one.paper else None
+
+    drawings = [(one, make) for _, one in ready if (make := page_of(one)) is not None]
+    drawings.sort(key=lambda pair: RANK.get(pair[0].paper or "", 1))  # the longest is drawn first
+    order = [one for one, _ in drawings]
+    laid: dict[str, list[tuple[str, bytes | None]]] = {}
+
+    def inside() -> dict[str, list[str]]:
+        return {key: [name.rsplit("/", 1)[-1] for name, _ in rows] for key, rows in laid.items()}
+
+    def pages() -> Iterator[str]:
+        for _, make in drawings:
+            yield make()
+        # while those are drawn: what is no drawing, and last the page that names it all
+        laid.update(
+            {
+                one.key: rows
+                for place, one in ready
+                if (rows := _record(material, one, brought, drawn=one in order, place=place))
+            }
+        )
+        yield index(material, for_print=True, number=number, inside=inside())
+
     drawn: dict[str, bytes] = {}
-    for n, record in enumerate(order):
-        told(15 + int(75 * n / max(len(order), 1)), record.label)
-        drawn[record.key] = next(made)
-    for record in ready:
-        paper = drawn.get(record.key)
-        for name, data in _record(
-            material, record, brought, offer if record.key == "offer" else paper, place=found.records.index(record) + 1
-        ):
-            inside.setdefault(record.key, []).append(name.rsplit("/", 1)[-1])
-            files[name] = data
-    told(92, "the index")
+    for place, data in papers.pdfs(pages(), material.picture):
+        label = order[place].label if place < len(order) else "The index"
+        drawn[order[place].key if place < len(order) else ""] = data
+        told(35 + int(60 * len(drawn) / (len(order) + 1)), f"{label} is drawn")
     files = {
-        "00 The pack.pdf": papers.pdf(index(material, for_print=True, number=number, inside=inside), material.picture),
-        **files,
+        "00 The pack.pdf": drawn[""],
+        **{name: drawn[key] if data is None else data for key, rows in laid.items() for name, data in rows},
         "job.json": job_file.write(document),
     }
+    named = inside()
     listed = {
         "format": "mellow-cinder-pack", "number": number, "job": material.job.id, "version": material.version, "engine": ENGINE_VERSION,
         "fingerprint": material.fingerprint,
-        "records": [{"key": r.key, "label": r.label, "state": r.state, "lacks": r.lacks, "why": r.why, "files": inside.get(r.key, [])}
+        "records": [{"key": r.key, "label": r.label, "state": r.state, "lacks": r.lacks, "why": r.why, "files": named.get(r.key, [])}
                     for r in found.records],
         "files": {name: hashlib.sha256(data).hexdigest() for name, data in files.items()},
     }  # fmt: skip
@@ -73,13 +98,13 @@ def write(
 
 
 def _record(
-    material: Material, record: RecordLine, brought: Brought, paper: bytes | None, *, place: int
-) -> list[tuple[str, bytes]]:
-    """The files of one record, in the folder of its group."""
+    material: Material, record: RecordLine, brought: Brought, *, drawn: bool, place: int
+) -> list[tuple[str, bytes | None]]:
+    """The files of one record, in the folder of its group; None stands for what is drawn."""
     folder = f"{record.group}/{place:02d} {plain(record.label)}"
-    out: list[tuple[str, bytes]] = []
-    if paper is not None:
-        out.append((f"{folder}.pdf", paper))
+    out: list[tuple[str, bytes | None]] = []
+    if drawn:
+        out.append((f"{folder}.pdf", None))
     if record.table:
         out.append((f"{folder}.{record.table.rsplit('.', 1)[-1]}", table(material, record.table)))
     for n, key in enumerate(record.papers, start=1):

@@ -7,7 +7,7 @@ import os
 import re
 import threading
 from collections.abc import Callable, Iterable, Iterator
-from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from functools import lru_cache
 from importlib.resources import files
 from multiprocessing import get_context, parent_process
@@ -93,18 +93,18 @@ COLLECT_EVERY = 200_000
 """New objects between two looks for garbage in a process that draws a few papers and ends."""
 
 
-def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[bytes]:
-    """Several pages as PDFs, in their order, drawn beside each other in processes of their own: each begins as soon as its page is made.
-    Raises as `pdf` does."""
+def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[tuple[int, bytes]]:
+    """Several pages as PDFs, each with its place among them as soon as it is there; drawn beside each other in processes of their own,
+    each begun as soon as its page is made. Raises as `pdf` does."""
     context = get_context("forkserver")
     context.set_forkserver_preload(["cinder.exchange.papers", "weasyprint"])
     with ProcessPoolExecutor(at_once, mp_context=context, initializer=_ready) as pool:
-        drawn = []
+        drawn: dict[Future[bytes], int] = {}
         for page in pages:
             held = {sha256: picture(sha256) for sha256 in OWN_PICTURE.findall(page)} if picture is not None else {}
-            drawn.append(pool.submit(_drawn, page, held))
-        for one in drawn:
-            yield one.result()
+            drawn[pool.submit(_drawn, page, held)] = len(drawn)
+        for one in as_completed(drawn):
+            yield drawn[one], one.result()
 
 
 def _ready() -> None:

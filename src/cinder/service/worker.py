@@ -7,6 +7,7 @@ import logging
 import sys
 import time
 from dataclasses import replace
+from functools import partial
 
 import psycopg
 from procrastinate.exceptions import ConnectorException
@@ -100,17 +101,16 @@ class PaperWriter:
 
         return pack_zip.write(
             kept, self.log.document_at(who, paper.job_id, paper.version), number=pack.number, brought=brought,
-            offer=self._offer_file(who, accepted), told=lambda n, step: self.shelf.tell(who, paper.id, progress=n, step=step),
+            offer=partial(self._offer_page, who, accepted) if accepted else None,
+            told=lambda n, step: self.shelf.tell(who, paper.id, progress=n, step=step),
         )  # fmt: skip
 
-    def _offer_file(self, who: Who, accepted: Issued | None) -> bytes | None:
+    def _offer_page(self, who: Who, accepted: Issued) -> str:
         """The accepted offer as it was issued, with who took it on its front."""
-        if accepted is None:
-            return None
         made_of = material(
             self.log, self.handed, self.photos, who, accepted.job_id, accepted.version, issued=accepted.id
         )
-        return papers.pdf(PAPERS["offer"][1](made_of, for_print=True), made_of.picture)
+        return PAPERS["offer"][1](made_of, for_print=True)
 
     def _give_up(self, who: Who, paper_id: str, why: str) -> None:
         self.shelf.tell(who, paper_id, progress=0, step=why, state="failed")
