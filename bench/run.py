@@ -111,7 +111,8 @@ def chain() -> None:
         ("60 rooms", house("sixty-rooms"), "≤ 2.5 yardsticks", "none"),
     ):
         jobs = [parse(document) for document in windows(document, 60)]
-        median = statistics.median(timed(lambda job=jobs[0]: design(job), 30))
+        first = iter(jobs)  # each read anew: of one and the same survey its plan would be known
+        median = statistics.median(timed(lambda first=first: design(next(first)), 30))
         row(f"a fresh Design, {name}, median", f"{median:.1f} ms", fresh, median)
         kept, turn = Kept(), iter(jobs)
         times = timed(lambda kept=kept, turn=turn: design(next(turn), kept), len(jobs) - 1)
