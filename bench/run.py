@@ -18,7 +18,6 @@ import random
 import secrets
 import shutil
 import statistics
-import subprocess
 import sys
 import threading
 import time
@@ -34,7 +33,7 @@ import numpy as np
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.conftest import Server, counting_house, free_port, house, new_cluster, tansy_cut  # noqa: E402
+from tests.conftest import Server, counting_house, free_port, house, new_cluster, tansy_cut, whole  # noqa: E402
 
 from cinder import memory  # noqa: E402
 from cinder.design import design, year  # noqa: E402
@@ -232,23 +231,11 @@ def losses() -> None:
         "≤ 400 yardsticks",
         statistics.median(times),
     )
-    cluster, folder = new_cluster()
-    served = Server(cluster.start(), free_port())
-    command = [sys.executable, "-m", "cinder.cli", "worker"]
-    worker = subprocess.Popen(command, env=os.environ | {"CINDER_DATABASE": served.database})
-    try:
-        with httpx.Client(base_url=served.url, timeout=60) as client:
-            while not client.get("/api/jobs/tansy-cut/papers").json()["writer"]:
-                time.sleep(0.2)
-            times = [_paper(client) for _ in range(6)][1:]
-        middle = statistics.median(times) * 1000
-        row("report as PDF, asked for until ready, median", f"{middle / 1000:.2f} s", "≤ 4 s", middle)
-    finally:
-        worker.terminate()
-        worker.wait()
-        served.stop()
-        cluster.stop()
-        shutil.rmtree(folder, ignore_errors=True)
+    with whole() as served, httpx.Client(base_url=served.url, timeout=60) as client:
+        while not client.get("/api/jobs/tansy-cut/papers").json()["writer"]:
+            time.sleep(0.2)
+        middle = statistics.median([_paper(client) for _ in range(6)][1:]) * 1000
+    row("report as PDF, asked for until ready, median", f"{middle / 1000:.2f} s", "≤ 4 s", middle)
 
 
 def networks() -> None:
@@ -431,20 +418,9 @@ def handed() -> None:
     """A pack written, and a winter's readings brought in and drawn."""
     from bench.handed import packs, readings
 
-    cluster, folder = new_cluster()
-    served = Server(cluster.start(), free_port())
-    worker = subprocess.Popen(
-        [sys.executable, "-m", "cinder.cli", "worker"], env=os.environ | {"CINDER_DATABASE": served.database}
-    )
-    try:
-        for one in (*packs(served.url), *readings(served.url)):
+    with whole() as served:
+        for one in itertools.chain(packs(served.url), readings(served.url)):
             row(*one)
-    finally:
-        worker.terminate()
-        worker.wait()
-        served.stop()
-        cluster.stop()
-        shutil.rmtree(folder, ignore_errors=True)
 
 
 def _paper(client: httpx.Client) -> float:

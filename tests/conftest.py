@@ -11,6 +11,7 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib.resources import files
 from pathlib import Path
 
@@ -148,11 +149,33 @@ def server(database: str) -> Iterator[Server]:
     served.stop()
 
 
-@pytest.fixture(scope="session")
-def worker(server: Server) -> Iterator[subprocess.Popen]:
+@contextmanager
+def working(server: Server) -> Iterator[subprocess.Popen]:
     """Somebody who writes papers, as `cinder worker` runs it."""
     environment = os.environ | {"CINDER_DATABASE": server.database, "CINDER_GATEWAYS": GATEWAY}
     process = subprocess.Popen([sys.executable, "-m", "cinder.cli", "worker"], env=environment)
-    yield process
-    process.terminate()
-    process.wait(timeout=20)
+    try:
+        yield process
+    finally:
+        process.terminate()
+        process.wait(timeout=20)
+
+
+@pytest.fixture(scope="session")
+def worker(server: Server) -> Iterator[subprocess.Popen]:
+    with working(server) as process:
+        yield process
+
+
+@contextmanager
+def whole() -> Iterator[Server]:
+    """The application on a database of its own, with somebody who writes papers; all of it gone afterwards."""
+    cluster, folder = new_cluster()
+    served = Server(cluster.start(), free_port())
+    try:
+        with working(served):
+            yield served
+    finally:
+        served.stop()
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
