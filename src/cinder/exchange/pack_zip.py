@@ -134,5 +134,7 @@ def plain(text: str) -> str:
 
     >>> plain("Certificate: no. 12/7, Tansy Cut")
     'Certificate no. 12 7, Tansy Cut'
+    >>> plain("The customer's page")
+    'The customers page'
     """
-    return re.sub(r"\s+", " ", re.sub(r"[^\w .,()+-]", " ", text)).strip(" .")[:80] or "paper"
+    return re.sub(r"\s+", " ", re.sub(r"[^\w .,()+-]", " ", re.sub("['’]", "", text))).strip(" .")[:80] or "paper"
