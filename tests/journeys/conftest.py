@@ -91,7 +91,9 @@ def onward(page: Page, job: str, screen: str) -> None:
         path,
     )
     expect(page).to_have_url(re.compile(re.escape(path) + "$"))
-    page.evaluate("() => new Promise((seen) => requestAnimationFrame(() => requestAnimationFrame(seen)))")
+    page.wait_for_timeout(
+        100
+    )  # the page is drawn; not waited for by its frames, which a headless browser may stop giving
 
 
 def go(page: Page, screen: str) -> None:
