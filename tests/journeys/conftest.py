@@ -91,9 +91,9 @@ def onward(page: Page, job: str, screen: str) -> None:
         path,
     )
     expect(page).to_have_url(re.compile(re.escape(path) + "$"))
-    page.wait_for_timeout(
-        100
-    )  # the page is drawn; not waited for by its frames, which a headless browser may stop giving
+    current = page.get_by_role("navigation", name="Places of work").locator("[aria-current=page]")
+    expect(current).to_have_attribute("href", path.split("?")[0])  # the screen itself, not what stood there before
+    page.wait_for_timeout(50)
 
 
 def go(page: Page, screen: str) -> None:

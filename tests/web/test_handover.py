@@ -3,6 +3,7 @@
 import io
 import itertools
 import json
+import re
 import time
 import uuid
 import zipfile
@@ -14,6 +15,7 @@ import pytest
 import vobject
 from openpyxl import Workbook, load_workbook
 
+from cinder.design.explained import num
 from cinder.library import load, shipped_year
 from tests.web.conftest import change
 
@@ -77,7 +79,19 @@ def test_an_offer_is_issued_once_kept_and_accepted_once(client, job):
     assert second["number"] == 2
 
 
+def squeezed(text):
+    return re.sub(r"\s", "", text)
+
+
 def test_a_pack_is_one_zip_of_one_version_and_says_what_moved_since(client, job, worker):
+    records = {one["key"]: one for one in client.get(f"/api/jobs/{job}/pack").json()["pack"]["records"]}
+    assert records["offer"]["state"] == "lacks"
+    offered = issue(client, job, "offer").json()
+    pay = client.get(f"/api/issued/{offered['id']}/offer").json()["offer"]["variants"][0]["sums"]["pay"]
+    today = date.today()
+    taken = {"variant": "lukewarm", "by": "The keeper", "day": today.isoformat()}
+    assert client.post(f"/api/issued/{offered['id']}/accept", json=taken).status_code == 200
+    change(client, job, [{"op": "replace", "path": "/handover/offer/reserve_share", "value": 0.2}])
     line = issue(client, job, "pack").json()
     done = ready(client, job, line["id"])
     assert done["state"] == "ready", done
@@ -87,12 +101,18 @@ def test_a_pack_is_one_zip_of_one_version_and_says_what_moved_since(client, job,
     assert listed["fingerprint"] == line["fingerprint"]
     states = {one["key"]: one for one in listed["records"]}
     assert states["heat-loss"]["files"]
-    assert states["offer"]["state"] == "lacks"
-    assert not states["offer"]["files"]
+    # the offer as it was issued and taken, not as it would be made since
+    [named] = states["offer"]["files"]
+    accepted = packed.read(next(name for name in packed.namelist() if name.endswith(named)))
+    front = squeezed(pypdf.PdfReader(io.BytesIO(accepted)).pages[0].extract_text())
+    assert squeezed(f"Accepted: Lukewarm water, by The keeper, {today:%d.%m.%Y}") in front
+    now = client.get(f"/api/jobs/{job}/offer").json()["offer"]["variants"][0]["sums"]["pay"]
+    assert squeezed(num(pay / 100, 0)) in front
+    assert squeezed(num(now / 100, 0)) not in front
     named = next(name for name in packed.namelist() if "Sound" in name)
     pages = pypdf.PdfReader(io.BytesIO(packed.read(named))).pages
     assert all(
-        line["fingerprint"][:12] in page.extract_text() and "version 1 · engine" in page.extract_text()
+        line["fingerprint"][:12] in page.extract_text() and "version 2 · engine" in page.extract_text()
         for page in pages
     )
     calendar = next(name for name in packed.namelist() if name.endswith(".ics"))

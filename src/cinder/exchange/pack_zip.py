@@ -20,7 +20,7 @@ from cinder.handover.pack import RecordLine
 Progress = Callable[[int, str], None]
 Brought = Callable[[str], tuple[str, bytes] | None]
 ENDINGS = {"application/pdf": "pdf", "image/jpeg": "jpg", "image/png": "png"}
-OFFER = "offer"
+OFFER, INDEX = "offer", ""
 OLDEST = (1980, 1, 1, 0, 0, 0)
 
 RANK = {"heat-loss": 0, "occupant": 2, "curve-card": 2}
@@ -52,7 +52,7 @@ def write(
 
     drawings = [(one, make) for _, one in ready if (make := page_of(one)) is not None]
     drawings.sort(key=lambda pair: RANK.get(pair[0].paper or "", 1))  # the longest is drawn first
-    order = [one for one, _ in drawings]
+    labels = {one.key: one.label for one, _ in drawings} | {INDEX: "The index"}
     laid: dict[str, list[tuple[str, bytes | None]]] = {}
 
     def inside() -> dict[str, list[str]]:
@@ -62,22 +62,18 @@ def write(
         for _, make in drawings:
             yield make()
         # while those are drawn: what is no drawing, and last the page that names it all
-        laid.update(
-            {
-                one.key: rows
-                for place, one in ready
-                if (rows := _record(material, one, brought, drawn=one in order, place=place))
-            }
-        )
+        for place, one in ready:
+            if rows := _record(material, one, brought, drawn=one.key in labels, place=place):
+                laid[one.key] = rows
         yield index(material, for_print=True, number=number, inside=inside())
 
     drawn: dict[str, bytes] = {}
-    for place, data in papers.pdfs(pages(), material.picture):
-        label = order[place].label if place < len(order) else "The index"
-        drawn[order[place].key if place < len(order) else ""] = data
-        told(35 + int(60 * len(drawn) / (len(order) + 1)), f"{label} is drawn")
+    keys = list(labels)
+    for n, data in papers.pdfs(pages(), material.picture):
+        drawn[keys[n]] = data
+        told(35 + int(60 * len(drawn) / len(labels)), f"{labels[keys[n]]} is drawn")
     files = {
-        "00 The pack.pdf": drawn[""],
+        "00 The pack.pdf": drawn[INDEX],
         **{name: drawn[key] if data is None else data for key, rows in laid.items() for name, data in rows},
         "job.json": job_file.write(document),
     }

@@ -150,7 +150,7 @@
 						/></span
 					>
 					<span class="grid gap-0.5 text-small text-muted"
-						>read on<Choice
+						>Read on<Choice
 							label={`Head read on, test ${n + 1}`}
 							value={test.head_by ?? 'display'}
 							options={[

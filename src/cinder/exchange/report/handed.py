@@ -21,10 +21,12 @@ def offer(material: Material, *, for_print: bool = False) -> str:
     """The offer: what it means for the customer first, lines and terms after."""
     found, issued = material.offer()
     cautions = {one.id: one for held in by_step().values() for one in held}
+    taken = issued.accepted if issued else None
     until = issued.at.date() + dt.timedelta(days=found.valid_days) if issued else None
     return written(
         "offer.html.j2", "Offer", material, for_print=for_print, o=found, number=found.number or (str(issued.number) if issued else ""),
-        issued_at=issued.at if issued else None, until=until, taken=issued.accepted if issued else None,
+        issued_at=issued.at if issued else None, until=until, taken=taken,
+        taken_on=dt.date.fromisoformat(taken["day"]) if taken else None,
         cautions=[cautions[key] for key in OFFERED],
     )  # fmt: skip
 

@@ -31,7 +31,7 @@ SUN_K = 0.012
 WH_L_K = 1.163
 PRIOR = {"as thought": 0.4, "fabric": 0.15, "emitters": 0.15, "curve": 0.15, "flow": 0.15}
 LABELS = {
-    "as thought": "As it was thought", "fabric": "The fabric loses more than thought", "emitters": "Emitters give too little",
+    "as thought": "No fault to be seen", "fabric": "The fabric loses more than thought", "emitters": "Emitters give too little",
     "curve": "The line is not where it should be", "flow": "Water does not get there",
 }  # fmt: skip
 TESTS = {
