@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import NamedTuple, TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 
-from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, require_not_negative
+from cinder.physics.compiled import compiled
+from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, plain, require_not_negative
 
 LEAST_LIFT_K = 8.0
 FROST_MOST, FROST_AT_C, FROST_WIDE_K = 0.09, 1.0, 4.5
@@ -20,6 +23,23 @@ GLYCOL_ON_COP = 0.06
 """And of the COP, since it takes up heat less readily: 1.5 % at 25 % (our choice)."""
 NOTICED_ALTITUDE_M = 300.0
 """Below it nothing is taken off for thin air (our choice)."""
+
+
+Flags: TypeAlias = NDArray[np.bool_]
+
+
+class Points(NamedTuple):
+    """A map as plain arrays: `tables` (A, W, 3)."""
+
+    outdoor_c: Array
+    water_c: Array
+    tables: Array
+    lowest_c: float
+    limit_outdoor_c: Array
+    limit_water_c: Array
+    evaporator_k: float
+    condenser_k: float
+    best_cop: float
 
 
 @dataclass(frozen=True)
@@ -39,9 +59,13 @@ class PerformanceMap:
     limit_water_c: Array
 
     @cached_property
-    def tables(self) -> Array:
-        """Greatest and least output and COP in one block (A, W, 3), for looking all three up at once."""
-        return np.stack((self.greatest_w, self.least_w, self.cop), axis=-1)
+    def points(self) -> Points:
+        """The map as the compiled loop reads it; greatest and least output and COP in one block."""
+        return Points(
+            plain(self.outdoor_c), plain(self.water_c), np.stack((self.greatest_w, self.least_w, self.cop), axis=-1).astype(float),
+            float(self.lowest_outdoor_c), plain(self.limit_outdoor_c), plain(self.limit_water_c),
+            float(self.evaporator_approach_k), float(self.condenser_approach_k), float(self.cop.max()),
+        )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,16 +161,59 @@ def corrected(
     )
 
 
-def _bilinear(x: Array, y: Array, stack: Array, px: Array, py: Array) -> tuple[Array, ...]:
-    """Several tables (A, W, n) on one grid at the same points, clamped points assumed."""
-    i = np.minimum(np.maximum(np.searchsorted(x, px, side="right") - 1, 0), len(x) - 2)
-    j = np.minimum(np.maximum(np.searchsorted(y, py, side="right") - 1, 0), len(y) - 2)
-    u = ((px - x[i]) / (x[i + 1] - x[i]))[..., None]
-    v = ((py - y[j]) / (y[j + 1] - y[j]))[..., None]
-    low = stack[i, j] * (1 - v) + stack[i, j + 1] * v
-    high = stack[i + 1, j] * (1 - v) + stack[i + 1, j + 1] * v
-    both = low * (1 - u) + high * u
-    return tuple(both[..., n] for n in range(stack.shape[-1]))
+@compiled
+def _cell(axis: Array, at: float) -> int:
+    """The step of a rising axis (A,) that a point within it lies in."""
+    cell = 0
+    while cell < len(axis) - 2 and at >= axis[cell + 1]:
+        cell += 1
+    return cell
+
+
+@compiled
+def _along(axis: Array, values: Array, at: float) -> float:
+    """Straight interpolation, held at both ends."""
+    if at <= axis[0]:
+        return float(values[0])
+    if at >= axis[-1]:
+        return float(values[-1])
+    cell = _cell(axis, at)
+    return float(values[cell] + (values[cell + 1] - values[cell]) / (axis[cell + 1] - axis[cell]) * (at - axis[cell]))
+
+
+@compiled
+def _carnot(air: float, water: float, evaporator_k: float, condenser_k: float) -> float:
+    hot, cold = water + condenser_k + KELVIN_AT_0_C, air - evaporator_k + KELVIN_AT_0_C
+    return hot / max(hot - cold, LEAST_LIFT_K)
+
+
+@compiled
+def _operate(points: Points, air: Array, water: Array, out: Array, known: Flags) -> None:
+    """`operate` at points (K,): greatest, least and COP into `out` (3, K), inside and extrapolated into `known` (2, K)."""
+    outdoor, axis, tables = points.outdoor_c, points.water_c, points.tables
+    for k in range(len(air)):
+        near_air = min(max(air[k], outdoor[0]), outdoor[-1])
+        near_water = min(max(water[k], axis[0]), axis[-1])
+        i, j = _cell(outdoor, near_air), _cell(axis, near_water)
+        u = (near_air - outdoor[i]) / (outdoor[i + 1] - outdoor[i])
+        v = (near_water - axis[j]) / (axis[j + 1] - axis[j])
+        for n in range(3):
+            low = tables[i, j, n] * (1 - v) + tables[i, j + 1, n] * v
+            high = tables[i + 1, j, n] * (1 - v) + tables[i + 1, j + 1, n] * v
+            out[n, k] = low * (1 - u) + high * u
+        colder = air[k] - outdoor[0]
+        if colder < 0:
+            first, second = _along(axis, tables[0, :, 0], near_water), _along(axis, tables[1, :, 0], near_water)
+            out[0, k] += max((second - first) / (outdoor[1] - outdoor[0]), 0.0) * colder
+        inside = air[k] >= points.lowest_c and water[k] <= _along(points.limit_outdoor_c, points.limit_water_c, air[k])
+        extrapolated = near_air != air[k] or near_water != water[k]
+        out[0, k] = max(out[0, k], 0.0) if inside else 0.0
+        out[1, k] = min(out[1, k], out[0, k]) if inside else 0.0
+        if extrapolated:
+            there = _carnot(air[k], water[k], points.evaporator_k, points.condenser_k)
+            here = _carnot(near_air, near_water, points.evaporator_k, points.condenser_k)
+            out[2, k] = min(out[2, k] * (there / here), points.best_cop)
+        known[0, k], known[1, k] = inside, extrapolated and inside
 
 
 def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operation:
@@ -159,36 +226,14 @@ def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operati
 
     Valid for: any finite temperatures. Source: common practice (Carnot fraction), interpolation.
     """
-    air, water = np.broadcast_arrays(np.asarray(outdoor_c, float), np.asarray(water_c, float))
-    near_air = np.minimum(np.maximum(air, machine.outdoor_c[0]), machine.outdoor_c[-1])
-    near_water = np.minimum(np.maximum(water, machine.water_c[0]), machine.water_c[-1])
-    extrapolated = (near_air != air) | (near_water != water)
-    inside = (air >= machine.lowest_outdoor_c) & (
-        water <= np.interp(air, machine.limit_outdoor_c, machine.limit_water_c)
-    )
-    grid = (machine.outdoor_c, machine.water_c)
-    greatest, least, tested = _bilinear(*grid, machine.tables, near_air, near_water)
-    colder = np.minimum(air - machine.outdoor_c[0], 0.0)
-    if np.any(colder < 0):
-        first, second = (np.interp(near_water, machine.water_c, machine.greatest_w[k]) for k in (0, 1))
-        fall = np.maximum((second - first) / (machine.outdoor_c[1] - machine.outdoor_c[0]), 0.0)
-        greatest = greatest + fall * colder
-    greatest = np.where(inside, np.maximum(greatest, 0.0), 0.0)
-    least = np.minimum(least, greatest)
-    approaches = (machine.evaporator_approach_k, machine.condenser_approach_k)
-    ratio = carnot_cop(
-        outdoor_c=air,
-        water_c=water,
-        evaporator_approach_k=approaches[0],
-        condenser_approach_k=approaches[1],
-    ) / carnot_cop(
-        outdoor_c=near_air,
-        water_c=near_water,
-        evaporator_approach_k=approaches[0],
-        condenser_approach_k=approaches[1],
-    )
-    cop = np.where(extrapolated, np.minimum(tested * ratio, machine.cop.max()), tested)
-    return Operation(greatest, np.where(inside, least, 0.0), cop, inside, extrapolated & inside)
+    air, water = np.asarray(outdoor_c, float), np.asarray(water_c, float)
+    if air.shape != water.shape:
+        air, water = np.broadcast_arrays(air, water)
+    out, known = np.empty((3, air.size)), np.empty((2, air.size), dtype=np.bool_)
+    _operate(machine.points, plain(air).ravel(), plain(water).ravel(), out, known)
+    greatest, least, cop = out.reshape(3, *air.shape)
+    inside, extrapolated = known.reshape(2, *air.shape)
+    return Operation(greatest, least, cop, inside, extrapolated)
 
 
 def water_for_cop(machine: PerformanceMap, *, outdoor_c: Array, levels: tuple[float, ...], waters_c: Array) -> Array:

@@ -1,33 +1,21 @@
 """Newton's method on the rooms of a house, one outdoor temperature after another, compiled.
 
-The loops of `room_balance`: plain numbers and arrays in, arrays out. They are compiled once by numba and kept beside this file
-(in the user's cache where that may not be written). Rooms trade heat with few others: in an order that keeps those near each
+The loops of `room_balance`. Rooms trade heat with few others: in an order that keeps those near each
 other the matrix is a band (`Band`), and solving it costs what lies in the band.
 """
 
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_matrix
 from scipy.sparse.csgraph import reverse_cuthill_mckee
 
+from cinder.physics.compiled import compiled
 from cinder.physics.quantity import Array
-
-if TYPE_CHECKING:
-    from collections.abc import Callable
-    from typing import TypeVar
-
-    F = TypeVar("F", bound=Callable[..., object])
-
-    def compiled(function: F) -> F: ...
-else:
-    from numba import njit
-
-    compiled = njit(cache=True, nogil=True, error_model="numpy")
 
 MOST_STEPS = 90
 FULL_STEPS = 14

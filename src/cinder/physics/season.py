@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
+from cinder.physics.compiled import compiled
 from cinder.physics.heat_pump import Operation
-from cinder.physics.quantity import Array
-from cinder.physics.sources import part_load_factor
+from cinder.physics.quantity import Array, plain
+
+Flags: TypeAlias = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +24,7 @@ class Season:
     backup_kwh: Array
     electricity_kwh: Array
     part_load_cop: Array
-    cycling: NDArray[np.bool_]
+    cycling: Flags
     heat_total_kwh: float
     electricity_total_kwh: float
     backup_total_kwh: float
@@ -40,30 +43,47 @@ def season_over_bins(
 
     Shapes: all (K,). Valid for: Cc in 0.5-1. Source: EN 14825 method (from memory).
     """
-    load = np.maximum(load_w, 0.0)
-    given = np.minimum(load, operation.greatest_w)
-    backup = load - given
-    factor = part_load_factor(load_w=given, least_w=operation.least_w, degradation=degradation)
-    cycling = (factor < 1.0) & (given > 0)
-    cop = operation.cop * np.where(cycling, factor, 1.0)
-    electric = np.where(given > 0, given / np.where(cop > 0, cop, 1.0), 0.0)
-    on = load > 0
-    machine_kwh = given * hours / 1000
-    backup_kwh = backup * hours / 1000
-    electricity = (electric + backup + np.where(on, always_on_w, 0.0)) * hours / 1000
-    heat = load * hours / 1000
-    total, used = float(heat.sum()), float(electricity.sum())
+    out, cycling, sums = np.empty((5, len(load_w))), np.empty(len(load_w), dtype=np.bool_), np.empty(5)
+    _sum_up(
+        plain(hours), plain(load_w), plain(operation.greatest_w), plain(operation.least_w), plain(operation.cop),
+        float(degradation), float(always_on_w), out, cycling, sums,
+    )  # fmt: skip
+    heat, machine, backup, electricity, cop = out
+    total, used, backup_total, cycling_h, heating_h = sums.tolist()
     return Season(
-        heat,
-        machine_kwh,
-        backup_kwh,
-        electricity,
-        cop,
-        cycling,
-        total,
-        used,
-        float(backup_kwh.sum()),
-        float(hours[cycling].sum()),
-        float(hours[on].sum()),
+        heat, machine, backup, electricity, cop, cycling, total, used, backup_total, cycling_h, heating_h,
         total / used if used > 0 else float("nan"),
-    )
+    )  # fmt: skip
+
+
+@compiled
+def _sum_up(
+    hours: Array, load_w: Array, greatest_w: Array, least_w: Array, cop: Array, degradation: float, always_on_w: float,
+    out: Array, cycling: Flags, sums: Array,
+) -> None:  # fmt: skip
+    """Bin by bin into `out` (5, K): heat, of the machine, backup and electricity, kWh, and the COP at part load; their `sums` (5,): heat,
+    electricity, backup, hours of cycling and of heating."""
+    sums[:] = 0.0
+    for k in range(len(hours)):
+        load = max(load_w[k], 0.0)
+        given = min(load, greatest_w[k])
+        factor = 1.0
+        if least_w[k] > 0 and 0 < given < least_w[k]:
+            ratio = given / least_w[k]
+            factor = ratio / (degradation * ratio + 1 - degradation)
+        cycling[k] = factor < 1.0 and given > 0
+        at = cop[k] * factor if cycling[k] else cop[k]
+        electric = given / (at if at > 0 else 1.0) if given > 0 else 0.0
+        backup = load - given
+        out[0, k] = load * hours[k] / 1000
+        out[1, k] = given * hours[k] / 1000
+        out[2, k] = backup * hours[k] / 1000
+        out[3, k] = (electric + backup + (always_on_w if load > 0 else 0.0)) * hours[k] / 1000
+        out[4, k] = at
+        sums[0] += out[0, k]
+        sums[1] += out[3, k]
+        sums[2] += out[2, k]
+        if cycling[k]:
+            sums[3] += hours[k]
+        if load > 0:
+            sums[4] += hours[k]

@@ -1,7 +1,7 @@
 """A day of a hot-water store in layers: drawn from above, heated by a coil, an exchanger or an immersion, losing to its cupboard.
 
 Plug flow with one layer a step, so that nothing mixes that a real store keeps apart; where a lower layer is warmer than the one above
-the two stir. Compiled by numba, as `room_newton`.
+the two stir. Compiled by numba.
 """
 
 from __future__ import annotations
@@ -14,9 +14,9 @@ from numpy.typing import NDArray
 
 from cinder.errors import PhysicsError
 from cinder.physics.charging import Machine
+from cinder.physics.compiled import compiled
 from cinder.physics.cylinder import WATER_WH_L_K
 from cinder.physics.quantity import Array, require_not_negative, require_positive
-from cinder.physics.room_newton import compiled
 
 MINUTES = 24 * 60
 LEAST_LAYERS = 10

@@ -14,8 +14,8 @@ import numpy as np
 from scipy.linalg import expm
 
 from cinder.errors import PhysicsError
+from cinder.physics.compiled import compiled
 from cinder.physics.quantity import Array
-from cinder.physics.room_newton import compiled
 from cinder.twin.parts import Buffer, Control, Emitters, Faults, HotWater, House, Machine, Rooms, Weather
 
 OFF, HEATING, DEFROST, HOT_WATER = 0, 1, 2, 3

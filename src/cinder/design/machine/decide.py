@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,14 +15,15 @@ from cinder.design.hot_water.store import Store, store_of
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
-from cinder.design.machine.load import Load, Standing, load_line, standing_of
+from cinder.design.machine.load import Load, Standing, load_line
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
-from cinder.design.machine.say import of_small, of_whole
+from cinder.design.machine.say import Size, of_small, of_whole
 from cinder.design.outdoor_pipes import OutdoorPipes
 from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
 from cinder.library import MachineEntry
+from cinder.model.scheme import Candidate
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 from cinder.physics.season import Season as Summed
@@ -79,26 +81,24 @@ def season_of(
     if scheme is None or scheme.chosen not in scheme.candidates:
         return no_season(house)
     load = load_line(house, arrays, design_day, curve, emitters, line, separated, outdoor, kept)
-    entry = house.job.library.machines[scheme.candidates[scheme.chosen].machine].data
-    row, summed = _candidate(house, scheme.chosen, entry, load, line.result, hot_water, store_of(house))
-    return _season(house, entry, load, summed, row, hot_water) if summed is not None else no_season(house)
+    found = _candidate(_day(house, load, line.result, hot_water), scheme.chosen, scheme.candidates[scheme.chosen])
+    return _season(house, load, found) if found.summed is not None else no_season(house)
 
 
 def candidates(
     house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult, findings: Findings
 ) -> tuple[MachineResult, SeasonResult]:
     """Every candidate of the scheme, and the season of the chosen one."""
-    scheme, season, store = house.scheme, no_season(house), store_of(house)
+    scheme, season, day = house.scheme, None, _day(house, load, waterline, hot_water)
     rows, chosen = [], None
     for key, candidate in sorted(scheme.candidates.items() if scheme else (), key=lambda item: (item[1].pos, item[0])):
-        entry = house.job.library.machines[candidate.machine].data
-        row, summed = _candidate(house, key, entry, load, waterline, hot_water, store)
-        rows.append(row)
-        if row.chosen:
+        found = _candidate(day, key, candidate)
+        rows.append(found.row)
+        if found.row.chosen:
             chosen = key
-            _findings(house, row, findings)
-            if summed is not None:
-                season = _season(house, entry, load, summed, row, hot_water)
+            _findings(house, found.row, findings)
+            if found.summed is not None:
+                season = _season(house, load, found)
     where = f"/schemes/{house.job.active_scheme}"
     if not rows:
         findings.add(
@@ -113,49 +113,69 @@ def candidates(
     return MachineResult(
         outdoor_c=load.drawn.outdoor_c.tolist(), load_w=load.full_w.tolist(),
         season_load_w=load.drawn.season_w.tolist(), hours=load.drawn.hours.tolist(), rows=rows, chosen=chosen,
-    ), season  # fmt: skip
+    ), season or no_season(house)  # fmt: skip
 
 
-def _candidate(
-    house: HouseView,
-    key: str,
-    entry: MachineEntry,
-    load: Load,
-    waterline: Waterline,
-    hot_water: HotWaterResult,
-    store: Store,
-) -> tuple[CandidateResult, Summed | None]:
-    flow = waterline.chosen_flow_c if waterline.chosen_flow_c is not None else 45.0
-    outdoor = house.outdoor_c if house.outdoor_c is not None else 0.0
-    water = np.concatenate([load.drawn.flow_c, load.bins.flow_c])
-    standing = _standing(house, key)
-    # the design day, the grid that is drawn, the season's bins: one look into the map
-    every = load.looks.at(
-        entry, np.concatenate([[outdoor], load.drawn.outdoor_c, load.bins.outdoor_c]),
-        np.concatenate([[flow + load.separated.lift_k], np.where(np.isfinite(water), water, flow)]),
-        standing,
+class _Day(NamedTuple):
+    """What all candidates of a scheme meet alike: the design day, what is asked of hot water, and where their maps are looked into: the
+    design day, the grid that is drawn, the season's bins (K,)."""
+
+    house: HouseView
+    load: Load
+    hot_water: HotWaterResult
+    store: Store
+    known: bool
+    outdoor_c: float
+    air_c: Array
+    water_c: Array
+
+
+class _Judged(NamedTuple):
+    """A candidate, its season without hot water, and with it: performance, heat and electricity, kWh a year."""
+
+    row: CandidateResult
+    entry: MachineEntry
+    table: heat_pump.PerformanceMap
+    summed: Summed | None
+    both: tuple[float | None, float, float]
+
+
+def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult) -> _Day:
+    chosen, outdoor = waterline.chosen_flow_c, house.outdoor_c
+    flow, at = chosen if chosen is not None else 45.0, outdoor if outdoor is not None else 0.0
+    water = np.concatenate([[flow + load.separated.lift_k], load.drawn.flow_c, load.bins.flow_c])
+    return _Day(
+        house, load, hot_water, store_of(house), load.design_w > 0 and chosen is not None and outdoor is not None, at,
+        np.concatenate([[at], load.drawn.outdoor_c, load.bins.outdoor_c]), np.where(np.isfinite(water), water, flow),
     )  # fmt: skip
-    count = 1 + len(load.drawn.outdoor_c)
-    at, over, in_bins = _part(every, 0), _part(every, slice(1, count)), _part(every, slice(count, None))
-    charging = load.looks.charged(entry, outdoor, store, house.tables, standing)
-    hours = _hot_water_hours(house, hot_water, charging.power_w if charging else 0.0)
-    known = load.design_w > 0 and waterline.chosen_flow_c is not None and house.outdoor_c is not None
+
+
+def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
+    house, load, known = day.house, day.load, day.known
+    entry = house.job.library.machines[candidate.machine].data
+    table = load.looks.map(entry, Standing.of(house, candidate))
+    every, count = load.looks.at(table, key, day.air_c, day.water_c), 1 + len(load.drawn.outdoor_c)
+    charging = load.looks.charged(table, key, day.outdoor_c, day.store, house.tables, entry.rated_flow_lph)
+    hours = _hot_water_hours(house, day.hot_water, charging.power_w if charging else 0.0)
     summed = None
     if known and house.climate is not None:
-        summed = _beside(
-            load,
-            season_over_bins(
-                hours=load.bins.hours,
-                load_w=load.bins.season_w,
-                operation=in_bins,
-                degradation=house.practice.cycling_degradation,
-                always_on_w=load.always_on_w(entry),
-            ),
-        )
-    heating_h = summed.heating_hours if summed else 0.0
-    both = _with_hot_water(house, entry, load, hot_water, summed, standing, store)
-    turns_down = entry.least_w is not None
-    output, needed = float(at.greatest_w), _needed_w(load, hot_water)
+        summed = _beside(load, season_over_bins(
+            hours=load.bins.hours, load_w=load.bins.season_w, operation=_part(every, slice(count, None)),
+            degradation=house.practice.cycling_degradation, always_on_w=load.always_on_w(entry),
+        ))  # fmt: skip
+    both = _with_hot_water(day, key, entry, table, summed)
+    greatest, least = every.greatest_w[1:count], every.least_w[1:count]
+    turns_down, heating_h = entry.least_w is not None, summed.heating_hours if summed else 0.0
+    output = float(every.greatest_w[0])
+    size = Size(
+        inside=bool(every.inside[0]),
+        output_w=output,
+        needed_w=_needed_w(load, day.hot_water) if known else None,
+        cover=cover(output_w=output, loss_w=load.design_w, hot_water_hours=hours or 0.0) if known else None,
+        cycling_share=summed.cycling_hours / heating_h if summed and heating_h and turns_down else None,
+        backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
+        backup=candidate.backup.kind,
+    )
     row = CandidateResult(
         id=key,
         machine=entry.id,
@@ -164,39 +184,29 @@ def _candidate(
         chosen=bool(house.scheme and house.scheme.chosen == key),
         kind=entry.kind,
         output_w=output,
-        needed_w=needed if known else None,
-        least_w=float(at.least_w) if turns_down else None,
-        cop=float(at.cop),
-        extrapolated=bool(at.extrapolated),
-        inside=bool(at.inside),
-        cover=cover(output_w=output, loss_w=load.design_w, hot_water_hours=hours or 0.0) if known else None,
+        needed_w=size.needed_w,
+        least_w=float(every.least_w[0]) if turns_down else None,
+        cop=float(every.cop[0]),
+        extrapolated=bool(every.extrapolated[0]),
+        inside=size.inside,
+        cover=size.cover,
         cover_without_hot_water=output / load.design_w if known else None,
         hot_water_hours=hours,
-        bivalent_c=_crossing(load.drawn.outdoor_c, over.greatest_w - load.full_w) if known else None,
-        cycles_above_c=_crossing(load.drawn.outdoor_c, over.least_w - load.drawn.season_w)
-        if known and turns_down
-        else None,
-        cycling_share=summed.cycling_hours / heating_h if summed and heating_h and turns_down else None,
-        backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
+        bivalent_c=_crossing(load.drawn.outdoor_c, greatest - load.full_w) if known else None,
+        cycles_above_c=_crossing(load.drawn.outdoor_c, least - load.drawn.season_w) if known and turns_down else None,
+        cycling_share=size.cycling_share,
+        backup_share=size.backup_share,
         season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
         season_with_hot_water=both[0],
         electricity_kwh=summed.electricity_total_kwh if summed else None,
         sound_power_day_db=entry.sound_power_day_db,
-        backup=_backup(house, key),
-        whole_school="",
-        small_school="",
-        greatest_curve_w=over.greatest_w.round(1).tolist(),
-        least_curve_w=over.least_w.round(1).tolist(),
+        backup=size.backup,
+        whole_school=of_whole(size),
+        small_school=of_small(size),
+        greatest_curve_w=greatest.round(1).tolist(),
+        least_curve_w=least.round(1).tolist(),
     )
-    return row.model_copy(update={"whole_school": of_whole(row), "small_school": of_small(row)}), summed
-
-
-def _backup(house: HouseView, key: str) -> str:
-    return house.scheme.candidates[key].backup.kind if house.scheme and key in house.scheme.candidates else "heater"
-
-
-def _standing(house: HouseView, key: str | None) -> Standing:
-    return Standing.of(house, house.scheme.candidates.get(key) if house.scheme and key else None)
+    return _Judged(row, entry, table, summed, both)
 
 
 def _needed_w(load: Load, hot_water: HotWaterResult) -> float:
@@ -242,19 +252,16 @@ def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float
 
 
 def _with_hot_water(
-    house: HouseView,
-    entry: MachineEntry,
-    load: Load,
-    hot_water: HotWaterResult,
-    summed: Summed | None,
-    standing: Standing,
-    store: Store,
+    day: _Day, key: str, entry: MachineEntry, table: heat_pump.PerformanceMap, summed: Summed | None
 ) -> tuple[float | None, float, float]:
     """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
-    if summed is None or hot_water.daily_kwh is None or house.climate is None:
+    house, daily = day.house, day.hot_water.daily_kwh
+    if summed is None or daily is None or house.climate is None:
         return None, 0.0, 0.0
-    at = load.looks.charged(entry, house.climate.annual_mean_c, store, house.tables, standing)
-    heat = hot_water.daily_kwh * DAYS
+    at = day.load.looks.charged(
+        table, (key, "mean"), house.climate.annual_mean_c, day.store, house.tables, entry.rated_flow_lph
+    )
+    heat = daily * DAYS
     cop = at.cop if at else 1.0
     total = summed.electricity_total_kwh + heat / cop
     return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
@@ -269,14 +276,12 @@ def _crossing(x: Array, difference: Array) -> float | None:
     return float(x[k] + (0 - difference[k]) / (difference[k + 1] - difference[k]) * (x[k + 1] - x[k]))
 
 
-def _season(
-    house: HouseView, entry: MachineEntry, load: Load, summed: Summed, row: CandidateResult, hot_water: HotWaterResult
-) -> SeasonResult:
-    both, heat, electricity = _with_hot_water(
-        house, entry, load, hot_water, summed, standing_of(house), store_of(house)
-    )
+def _season(house: HouseView, load: Load, of: _Judged) -> SeasonResult:
+    summed, (both, heat, electricity) = of.summed, of.both
+    if summed is None:
+        return no_season(house)
     return SeasonResult(
-        performance=row.season,
+        performance=of.row.season,
         with_hot_water=both,
         heat_kwh=summed.heat_total_kwh,
         electricity_kwh=summed.electricity_total_kwh,
@@ -285,27 +290,25 @@ def _season(
         hot_water_electricity_kwh=electricity if both is not None else None,
         cycling_hours=summed.cycling_hours,
         heating_hours=summed.heating_hours,
-        excess_kwh=excess_electricity_kwh(house, load, summed.electricity_total_kwh),
+        excess_kwh=summed.electricity_total_kwh - _exact_kwh(house, load, of),
         own_heat_kwh=_own_kwh(load),
         fans_kwh=_fans_kwh(load, summed),
         climate_label=house.climate.label if house.climate else "",
     )
 
 
-def excess_electricity_kwh(house: HouseView, load: Load, drawn_kwh: float | None) -> float | None:
-    """What the line costs over the season beyond water exactly as warm as needed, kWh."""
-    if house.machine is None or drawn_kwh is None:
-        return None
+def _exact_kwh(house: HouseView, load: Load, of: _Judged) -> float:
+    """What the season would draw with water exactly as warm as needed, kWh."""
     bins = load.bins
     exact = np.where(np.isfinite(bins.needed_c), bins.needed_c, bins.flow_c)
     ideal = season_over_bins(
         hours=bins.hours,
         load_w=bins.season_w,
-        operation=load.looks.at(house.machine, bins.outdoor_c, exact, standing_of(house)),
+        operation=load.looks.at(of.table, (of.row.id, "exact"), bins.outdoor_c, exact),
         degradation=house.practice.cycling_degradation,
-        always_on_w=load.always_on_w(house.machine),
+        always_on_w=load.always_on_w(of.entry),
     )
-    return drawn_kwh - _beside(load, ideal).electricity_total_kwh
+    return _beside(load, ideal).electricity_total_kwh
 
 
 def rises_with_cold(entry: MachineEntry) -> tuple[float, float] | None:

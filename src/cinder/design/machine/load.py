@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -38,6 +39,12 @@ class Bins:
     needed_c: Array
     lost_w: Array
 
+    def part(self, at: slice) -> Bins:
+        """Some of them."""
+        return Bins(
+            self.outdoor_c[at], self.hours[at], self.season_w[at], self.flow_c[at], self.own_w[at], self.needed_c[at], self.lost_w[at]
+        )  # fmt: skip
+
 
 class Standing(NamedTuple):
     """What of a job and its candidate bears on a machine's map: glycol in its water, the altitude, its quiet nights."""
@@ -66,27 +73,25 @@ class Looks:
     def __init__(self, kept: Kept) -> None:
         self.kept = kept
 
-    def at(
-        self, entry: MachineEntry, outdoor_c: Array, water_c: Array, standing: Standing = PLAINLY
-    ) -> heat_pump.Operation:
-        """A machine over outdoor air and leaving water (K,), a quiet night counted into its greatest output."""
-        table = self._table(entry, standing)
-        needs = (table, outdoor_c.tobytes(), water_c.tobytes())
-        slot = ("operated", entry.id, standing, len(outdoor_c))
-        return self.kept.of(slot, needs, lambda: heat_pump.operate(table, outdoor_c=outdoor_c, water_c=water_c))
+    def map(self, entry: MachineEntry, standing: Standing) -> heat_pump.PerformanceMap:
+        """Its map where it stands."""
+        return self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
 
-    def charged(
-        self, entry: MachineEntry, outdoor_c: float, store: Store, tables: TablesEntry, standing: Standing
-    ) -> Charged | None:
-        """A machine topping up the store at an outdoor temperature; None where it does not run."""
-        table, rated = self._table(entry, standing), entry.rated_flow_lph
-        needs = (table, outdoor_c, store, tables, rated)
+    def at(
+        self, table: heat_pump.PerformanceMap, slot: Hashable, outdoor_c: Array, water_c: Array
+    ) -> heat_pump.Operation:
+        """A machine over outdoor air and leaving water (K,), a quiet night counted into its greatest output; kept under a name."""
+        needs = (table, outdoor_c.tobytes(), water_c.tobytes())
         return self.kept.of(
-            ("charged", entry.id, standing, outdoor_c), needs, lambda: charged(table, outdoor_c, store, tables, rated)
+            ("operated", slot), needs, lambda: heat_pump.operate(table, outdoor_c=outdoor_c, water_c=water_c)
         )
 
-    def _table(self, entry: MachineEntry, standing: Standing) -> heat_pump.PerformanceMap:
-        return self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
+    def charged(
+        self, table: heat_pump.PerformanceMap, slot: Hashable, outdoor_c: float, store: Store, tables: TablesEntry, rated_lph: float | None
+    ) -> Charged | None:  # fmt: skip
+        """A machine topping up the store at an outdoor temperature; None where it does not run."""
+        needs = (table, outdoor_c, store, tables, rated_lph)
+        return self.kept.of(("charged", slot), needs, lambda: charged(table, outdoor_c, store, tables, rated_lph))
 
 
 @dataclass(slots=True)
@@ -162,32 +167,12 @@ def load_line(
     gains = house.practice.gains_w_per_m2 * float(arrays.area_m2.sum())
     limit = heating_limit_c(house.practice, gains=gains > 0)
 
-    def season(outdoor_c: Array, hours: Array, share_w: Array) -> Bins:
-        whole, own = _shares(share_w, line.own_share)
-        on = outdoor_c < limit if limit is not None else True
-        load = np.where(on, np.maximum(whole - gains, 0.0), 0.0)
-        part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
-        flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
-        lift = separated.lift_at(outdoor_c)
-        known = np.isfinite(curve.needed_c)
-        need = (
-            np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known])
-            if known.any()
-            else np.full_like(flow, np.nan)
-        )
-        water = np.where(np.isfinite(flow), flow + lift - house.spread_k / 2, outdoor_c)
-        lost = (
-            np.where(load > 0, outdoor.loss_at(water_c=water, outdoor_c=outdoor_c), 0.0)
-            if outdoor.rows
-            else np.zeros_like(load)
-        )
-        return Bins(outdoor_c, hours, load * (1 - part) + lost, flow + lift, load * part, need + lift, lost)
-
-    drawn = season(curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w)
-    bins = season(np.zeros(0), np.zeros(0), np.zeros((0, len(house.rooms))))
+    count = len(curve.outdoor_c)
+    outdoor_c, hours, share_w = curve.outdoor_c, curve.hours, curve.year_losses.share_of_house_w
     if house.climate is not None:
-        at = np.array(house.climate.bin_outdoor_c)
-        bins = season(at, np.array(house.climate.bin_hours), curve.in_bins_w)
+        outdoor_c = np.concatenate([outdoor_c, house.climate.bin_outdoor_c])
+        hours, share_w = np.concatenate([hours, house.climate.bin_hours]), np.concatenate([share_w, curve.in_bins_w])
+    both = _over(house, curve, line, separated, outdoor, outdoor_c, hours, share_w, gains, limit)
     whole, own = _shares(curve.losses.share_of_house_w, line.own_share)
     part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
     loss_w = float(design_day.share_of_house_w.sum()) if arrays.complete.any() else 0.0
@@ -195,8 +180,31 @@ def load_line(
     if design_w > 0:
         design_w += outdoor.loss_w or 0.0
     return Load(
-        drawn, whole - own, bins, design_w, sum(one.electric_w for one in emitters.rated), separated, Looks(kept)
-    )
+        both.part(slice(count)), whole - own, both.part(slice(count, None)), design_w,
+        sum(one.electric_w for one in emitters.rated), separated, Looks(kept),
+    )  # fmt: skip
+
+
+def _over(
+    house: HouseView, curve: CurveArrays, line: WaterlineArrays, separated: Separated, outdoor: OutdoorPipes, outdoor_c: Array, hours: Array,
+    share_w: Array, gains_w: float, limit_c: float | None,
+) -> Bins:  # fmt: skip
+    """The season's load over outdoor temperatures (K,), of the rooms' shares of the house's loss (K, R)."""
+    whole, own = _shares(share_w, line.own_share)
+    on = outdoor_c < limit_c if limit_c is not None else True
+    load = np.where(on, np.maximum(whole - gains_w, 0.0), 0.0)
+    part = np.where(whole > 0, own / np.where(whole > 0, whole, 1.0), 0.0)
+    flow = law.flow_at(curve.setting, outdoor_c=outdoor_c) if curve.setting else np.full_like(outdoor_c, np.nan)
+    lift = separated.lift_at(outdoor_c)
+    known = np.isfinite(curve.needed_c)
+    need = np.full_like(flow, np.nan)
+    if known.any():
+        need = np.interp(outdoor_c, curve.outdoor_c[known], curve.needed_c[known])
+    lost = np.zeros_like(load)
+    if outdoor.rows:
+        water = np.where(np.isfinite(flow), flow + lift - house.spread_k / 2, outdoor_c)
+        lost = np.where(load > 0, outdoor.loss_at(water_c=water, outdoor_c=outdoor_c), 0.0)
+    return Bins(outdoor_c, hours, load * (1 - part) + lost, flow + lift, load * part, need + lift, lost)
 
 
 def _shares(share_w: Array, own_share: Array) -> tuple[Array, Array]:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from cinder.design.house.view import HouseView
-from cinder.design.machine.result import CandidateResult, MachineResult, PlaceResult, SeasonResult
+from cinder.design.machine.result import MachineResult, PlaceResult, SeasonResult
 from cinder.model.job import UnitPlace
 
 
@@ -31,7 +32,19 @@ SMALL_BACKUP = 0.1
 """Part of the season's heat a backup may give where the smaller machine is chosen on purpose (our choice)."""
 
 
-def of_whole(row: CandidateResult) -> str:
+class Size(NamedTuple):
+    """How large a candidate is for its house, as both schools ask."""
+
+    inside: bool
+    output_w: float
+    needed_w: float | None
+    cover: float | None
+    cycling_share: float | None
+    backup_share: float | None
+    backup: str
+
+
+def of_whole(row: Size) -> str:
     """Its size to those who want the house covered by the machine alone."""
     if not row.inside:
         return "does not run at this design day and water"
@@ -44,7 +57,7 @@ def of_whole(row: CandidateResult) -> str:
     return f"right: {row.cover:.0%} of the design day"
 
 
-def of_small(row: CandidateResult) -> str:
+def of_small(row: Size) -> str:
     """Its size to those who take the smaller machine and a backup for the coldest days."""
     if not row.inside:
         return "does not run at this design day and water"
