@@ -53,7 +53,7 @@ def schools(house: HouseView) -> dict[str, str]:
     excess = {"logarithmic": "logarithmic, referred to 49.83 K", "arithmetic": "arithmetic, referred to 50 K"}
     one = f"{practice.one_temperature_c:g} °C everywhere"
     return {
-        "Air": air.as_stated(house, counted[practice.air]),
+        "Air": air.as_stated(*air.stated_rooms(house), counted[practice.air]),
         "Least air": "0.5 per hour in habitable rooms" if practice.hygienic_minimum == "habitable" else "none",
         "Ground": ground[practice.ground],
         "Neighbour's home": neighbour[practice.neighbour],

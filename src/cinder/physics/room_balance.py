@@ -21,7 +21,8 @@ from cinder.physics.room_newton import LEAST_X_K, Band, band_of
 
 SLOWEST_SWEEPS = 400
 SWEPT_ENOUGH_K = 1e-6
-SAME_LN_X = 1e-9
+SAME_LN_X = 1e-6
+"""The last step of Newton's method where heat is all but straight: what it leaves is less than its square."""
 LN_X = np.linspace(np.log(LEAST_X_K), np.log(5000.0), 48)
 LN_X_STEP = float(LN_X[1] - LN_X[0])
 HALVINGS = 50
@@ -123,7 +124,11 @@ class Law:
         self.table = newton.Table(
             cubic.reshape(-1, 4), float(LN_X[0]), LN_X_STEP, np.ascontiguousarray(per_x), live, plain, self.closes
         )
-        self.ln_steps: Array | None = None
+        # ln of the heat of every room (R, X) at the steps of ln x, and whose is still to be worked out
+        self._ln_heat: Array = np.empty((self.any.size, len(LN_X)))
+        self._unknown: Mask = np.ones(self.any.size, dtype=bool)
+        if like is not None and like._by.shape == self._by.shape:
+            self._ln_heat, self._unknown = like._ln_heat.copy(), like._unknown | changed.any(axis=1)
 
     def closing(self, closes: Mask) -> Law:
         """The same emitters with other valves (R, E)."""
@@ -135,11 +140,10 @@ class Law:
 
     def needed_x(self, load_w: Array, wanted: Mask) -> Array:
         """x = flow - room at which rooms give `load_w` (K, R), where it is `wanted`."""
-        if self.ln_steps is None:
-            at = np.broadcast_to(np.exp(LN_X)[:, None], (len(LN_X), self.any.size))
-            self.ln_steps = np.ascontiguousarray(np.log(np.maximum(self(at).whole, newton.TINY)).T)
         out = np.ones_like(load_w)
-        newton.needed_x(self.table, load_w, wanted, LN_X, self.ln_steps, newton.MOST_STEPS, SAME_LN_X, out)
+        newton.needed_x(
+            self.table, load_w, wanted, LN_X, self._ln_heat, self._unknown, newton.MOST_STEPS, SAME_LN_X, out
+        )
         return out
 
     def __call__(self, x: Array) -> Given:
@@ -267,7 +271,7 @@ class Balance:
         newton.settle(
             house, self.given.table, self.band, found.flow_c, found.room_c,
             binds if binds is not None else np.zeros(r, dtype=bool), binds is not None, slack_k, found.per_k, found.binding,
-            settled,
+            settled, start is None,
         )  # fmt: skip
         return (found, settled) if binds is None else self._idle(found, settled, binds, slack_k)
 

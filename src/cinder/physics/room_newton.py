@@ -25,6 +25,8 @@ ENOUGH_K = 1e-6
 LEAST_X_K = 0.001
 MOST_OVER_K = 4900.0
 TINY = 1e-9
+NEAR_K, APART_K = 3.0, 0.1
+"""Two outdoor temperatures whose flows to begin with lie nearer have rooms alike; nearer still, they tell nothing of a slope."""
 BLIND_K = 5.0
 LARGEST_V = 1.999999
 LN_LARGEST_U = math.log(40.0)
@@ -160,6 +162,21 @@ def bounded(flow: float, step: float, target: float) -> float:
 
 
 @compiled
+def begin(k: int, asked_for: Array, flow: Array, room: Array, settled: Bools) -> None:
+    """Where to begin at an outdoor temperature whose flow lies near that of the one before: where that came to rest, and on by as much
+    as it had moved on itself. What is held at its target stays there."""
+    if k == 0 or not settled[k - 1] or abs(asked_for[k] - asked_for[k - 1]) > NEAR_K:
+        return
+    flow[k] += flow[k - 1] - asked_for[k - 1]
+    room[k] = room[k - 1]
+    before = asked_for[k - 1] - asked_for[k - 2] if k > 1 and settled[k - 2] else 0.0
+    if APART_K < abs(before) < NEAR_K:
+        on = min(max((asked_for[k] - asked_for[k - 1]) / before, 0.0), 1.5)
+        flow[k] += on * (flow[k - 1] - asked_for[k - 1] - flow[k - 2] + asked_for[k - 2])
+        room[k] += on * (room[k - 1] - room[k - 2])
+
+
+@compiled
 def settle(
     house: House,
     table: Table,
@@ -172,12 +189,14 @@ def settle(
     follows: Array,
     binding: Ints,
     settled: Bools,
+    onward: bool,
 ) -> None:
     """Settle the rooms at every outdoor temperature: `flow` (K,) and `room` (K, R) hold where to begin and then what was found,
     `follows` (K, R) how much each room follows the flow, `binding` (K,), `settled` (K,) whether it came to rest.
 
     With `asked` the flow is the least at which every room that `binds` (R,) comes within `slack_k` of its target. Rooms that can
     close are held at their target, give all they have, or have shut what closes; which of the three is found as one goes.
+    `onward`: one temperature begins where the one before came to rest.
     """
     count, rooms = room.shape
     whole, stays = np.empty(rooms), np.empty(rooms)
@@ -187,7 +206,10 @@ def settle(
     target, trade, closing = house.target, house.trade, house.closing
     order, width, starts, others = band
     matrix, right = np.empty((rooms, 2 * width + 1)), np.empty((rooms, 2))
+    asked_for = flow.copy()
     for k in range(count):
+        if onward:
+            begin(k, asked_for, flow, room, settled)
         for r in range(rooms):
             held[r] = closing[k, r] and abs(room[k, r] - target[r]) < TINY
             shut[r] = closing[k, r] and room[k, r] > target[r] + TINY
@@ -268,11 +290,26 @@ def settle(
 
 @compiled
 def needed_x(
-    table: Table, load: Array, wanted: Bools, steps: Array, ln_steps: Array, most: int, same: float, out: Array
+    table: Table,
+    load: Array,
+    wanted: Bools,
+    steps: Array,
+    ln_steps: Array,
+    unknown: Bools,
+    most: int,
+    same: float,
+    out: Array,
 ) -> None:
     """x = flow - room at which rooms give `load` (K, R), into (K, R), where it is `wanted`: between the steps of ln x (X,) whose
-    heat (R, X) lies on either side, by Newton's method in ln x, in which heat is all but straight."""
+    heat (R, X) lies on either side, by Newton's method in ln x, in which heat is all but straight. Of rooms that are `unknown`
+    (R,) that heat is worked out first."""
     last = len(steps) - 2
+    for r in range(len(unknown)):
+        if unknown[r]:
+            for n in range(len(steps)):
+                _, whole, _, _ = given(table, r, math.exp(steps[n]))
+                ln_steps[r, n] = math.log(max(whole, TINY))
+            unknown[r] = False
     for k in range(load.shape[0]):
         for r in range(load.shape[1]):
             if not wanted[k, r]:

@@ -10,6 +10,7 @@ from cinder.design.air.result import AirKey, AirMethod
 from cinder.design.air.tightness import Tightness, by_age
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Needs
 from cinder.physics.air import air_heat_coefficient, effective_flow_m3h, leakage_air_change, room_infiltration_m3h
 from cinder.physics.quantity import Array
 
@@ -61,13 +62,18 @@ def _leaks(house: HouseView, tightness: Tightness, method: str, volume: Array, s
     n50 = by_age(house).n50_per_h if method == "age" else tightness.n50_per_h
     if method == "room":
         e = np.array([_shield(house, room) for room in house.rooms])
-        high = max((r.shape.top_m for r in house.rooms if r.shape and r.shape.placed and r.room.height_m), default=0.0)
+        high = max((_top_m(r) for r in house.rooms), default=0.0)
         eps = HIGH_FACTOR if high > HIGH_BUILDING_M else 1.0
         room_flow = np.asarray(room_infiltration_m3h(volume_m3=volume, n50_per_h=n50, shield=e, height=eps))
         return room_flow, room_flow * BLOWS_FROM_ONE_SIDE
     mean = float(leakage_air_change(n50_per_h=n50, shelter=house.shelter))
     total = mean * float(volume.sum()) * share
     return total * house.practice.windward_factor, total
+
+
+def _top_m(room: RoomView) -> float:
+    """How high a room reaches that has its place; 0 where nobody knows."""
+    return room.shape.top_m if room.shape and room.shape.placed and room.room.height_m else 0.0
 
 
 def _shield(house: HouseView, room: RoomView) -> float:
@@ -124,9 +130,8 @@ def stated_rooms(house: HouseView) -> tuple[int, int]:
     return sum(room.room.air.per_h is not None for room in counted), len(counted)
 
 
-def as_stated(house: HouseView, words: str) -> str:
-    """The words for a way to count, with what is really stated room by room instead."""
-    stated, rooms = stated_rooms(house)
+def as_stated(stated: int, rooms: int, words: str) -> str:
+    """The words for a way to count, with what is really stated room by room instead (as `stated_rooms` counts)."""
     if stated and stated == rooms:
         return "Air as stated for every room"
     return f"{words}; {stated} of {rooms} rooms as stated" if stated else words
@@ -156,11 +161,23 @@ def arrays(house: HouseView, tightness: Tightness, *, volume: Array, exposed: Ar
 
 @dataclass(slots=True)
 class Compared:
-    """By every method, of each room (R,): W as its emitter and as the house meets it, and the flow, m3/h."""
+    """By every method, of each room (R,): W as its emitter and as the house meets it, and the flow, m3/h; their sums (M,), and by room
+    and name what its emitter meets."""
 
     emitter_w: dict[str, Array]
     house_w: dict[str, Array]
     flow_m3h: dict[str, Array]
+    emitters_w: list[float]
+    air_w: list[float]
+    whole_m3h: list[float]
+    volume_m3: float
+    rooms_w: list[dict[str, float]]
+
+
+def looks_at(house: HouseView) -> Needs:
+    """What the ways to count air hang on, beside the sizes of rooms and the air that is chosen."""
+    rooms = tuple((r.id, r.table_air_per_h, r.exposed_faces, r.room.air.per_h, _top_m(r)) for r in house.rooms)
+    return house.practice, house.tables, house.shelter, house.sheltered, by_age(house), rooms
 
 
 def compare(
@@ -187,27 +204,34 @@ def compare(
         np.asarray(air_heat_coefficient(flow_m3h=of) * difference_k)
         for of in (flow, every.flow_m3h(house=False) * complete)
     )
-    by_method = (dict(zip(METHODS, rows, strict=True)) for rows in (emitter_w, house_w, flow))
-    return Compared(*by_method)
+    ids, by_method = (
+        [room.id for room in house.rooms],
+        [dict(zip(METHODS, rows, strict=True)) for rows in (emitter_w, house_w, flow)],
+    )
+    return Compared(
+        *by_method, emitters_w=emitter_w.sum(axis=1).tolist(), air_w=house_w.sum(axis=1).tolist(), whole_m3h=flow.sum(axis=1).tolist(),
+        volume_m3=float(volume.sum()), rooms_w=[dict(zip(ids, row, strict=True)) for row in emitter_w.tolist()],
+    )  # fmt: skip
 
 
-def results(house: HouseView, compared: Compared, volume: Array, loss_without_air_w: float) -> list[AirMethod]:
+def results(house: HouseView, compared: Compared, loss_without_air_w: float) -> list[AirMethod]:
     """The comparison as the Design shows it."""
-    total = float(volume.sum())
-    ids = [room.id for room in house.rooms]
+    volume, said = compared.volume_m3, stated_rooms(house)
     return [
         AirMethod(
             key=method,
-            label=as_stated(house, LABELS[method]),
+            label=as_stated(*said, LABELS[method]),
             chosen=method == house.practice.air,
-            flow_m3h=float(compared.flow_m3h[method].sum()),
-            air_per_h=float(compared.flow_m3h[method].sum()) / total if total > 0 else None,
-            air_w=float(compared.house_w[method].sum()),
-            emitters_w=float(compared.emitter_w[method].sum()),
-            loss_w=loss_without_air_w + float(compared.house_w[method].sum()),
-            rooms_w=dict(zip(ids, compared.emitter_w[method].tolist(), strict=True)),
+            flow_m3h=flow,
+            air_per_h=flow / volume if volume > 0 else None,
+            air_w=air_w,
+            emitters_w=emitters_w,
+            loss_w=loss_without_air_w + air_w,
+            rooms_w=rooms_w,
         )
-        for method in METHODS
+        for method, flow, air_w, emitters_w, rooms_w in zip(
+            METHODS, compared.whole_m3h, compared.air_w, compared.emitters_w, compared.rooms_w, strict=True
+        )
     ]
 
 

@@ -223,9 +223,9 @@ def _why(house: HouseView, arrays: LossArrays, need: Need, waterline: WaterlineA
         out.append("rooms that stay short at the chosen water are reckoned at what they reach")
     if arrays.trade_w_k.any():
         out.append("rooms that get more than they ask for warm those beside them")
-    if any(piece.group == "ground" for piece in arrays.pieces) and house.practice.ground == "annual_mean":
+    if arrays.order.ground.any() and house.practice.ground == "annual_mean":
         out.append("the ground counts with its mean temperature, without the 1.45 of the design day")
-    elif any(piece.group == "ground" for piece in arrays.pieces):
+    elif arrays.order.ground.any():
         out.append("the ground counts with its mean temperature instead of the outdoor one")
     if arrays.reheat_w.any() or (arrays.room_factor != 1).any():
         out.append("additions of the practice size emitters, they do not last")

@@ -20,6 +20,7 @@ from cinder.design.kept import Afresh, Kept, entries, to_the_bit
 from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.evaluate import LossArrays
+from cinder.design.losses.order import Order, order_of
 from cinder.design.losses.piece import COLUMNS, NOTHING, Piece, RoomPieces, columns_of, of_room
 from cinder.physics.quantity import Array
 
@@ -47,15 +48,20 @@ def assemble(
         by_room.append(kept.told(("pieces", room.id), (index, room, warm, shared), findings, made))
     complete = np.array([one.complete for one in by_room], dtype=bool)
     plan_findings.judge(house, findings, kept)
-    used = {p.construction for one in by_room for p in one.pieces if p.construction is not None}
-    kept.told("builds", (fabric.u, tuple(sorted(used))), findings, partial(build_findings.judge, fabric.u, used))
+    kinds, names = tuple(one.kinds for one in by_room), tuple(room.id for room in house.rooms)
+    order = kept.of("order of pieces", (names, kinds), lambda: order_of(names, kinds))
+    used = {key for key in order.constructions if key}
+    kept.told("builds", (fabric.u, order.constructions), findings, partial(build_findings.judge, fabric.u, used))
     pieces = [p for one in by_room for p in one.pieces]
     columns = np.concatenate([one.columns for one in by_room]) if by_room else columns_of([])
-    solved = _solve_spaces(house, fabric, pieces, columns, findings)
-    whole = _trade(house.rooms, pieces, columns)
-    below, left = downwards.split(house, pieces, columns, kept)
-    trade = _both_ways(whole) - (whole - _trade(house.rooms, pieces, left)) if below is not None else _both_ways(whole)
-    whole_house = _arrays(house, fabric, tight, pieces, left, complete, solved, below, np.maximum(trade, 0.0))
+    solved = _solve_spaces(house, fabric, order, columns, findings)
+    whole = _trade(order, columns, len(by_room))
+    below, left = downwards.split(house, order, columns, kept)
+    trade = _both_ways(whole)
+    if below is not None:
+        trade = trade - (whole - _trade(order, left, len(by_room)))
+    trade = np.maximum(trade, 0.0)
+    whole_house = _arrays(house, fabric, tight, pieces, order, left, complete, solved, below, trade, kept)
     return kept.as_before("losses", whole_house, to_the_bit)
 
 
@@ -73,21 +79,18 @@ AREA, U, BRIDGE, FACTOR, HOUSE_FACTOR, WEIGHT, FIXED, HOUSE_FIXED = range(len(CO
 
 
 def _solve_spaces(
-    house: HouseView, fabric: Fabric, pieces: list[Piece], columns: Array, findings: Findings
+    house: HouseView, fabric: Fabric, order: Order, columns: Array, findings: Findings
 ) -> dict[str, SpaceBalance]:
     """Spaces with faces of their own: their temperature follows the rooms, the outside and the ground. The columns of the
     pieces towards them then have that temperature beyond."""
     out: dict[str, SpaceBalance] = {}
+    if not house.job.survey.spaces:
+        return out
     target = np.array([room.target_c for room in house.rooms])
-    towards: dict[str, list[int]] = {}
-    for n, piece in enumerate(pieces):
-        if piece.space is not None:
-            towards.setdefault(piece.space, []).append(n)
     for key in house.job.survey.spaces:
-        from_rooms = np.zeros(len(house.rooms))
-        mine = towards.get(key, [])
-        for n in mine:
-            from_rooms[pieces[n].room] += max(columns[n, AREA] * (columns[n, U] + columns[n, BRIDGE]), 0.0)
+        mine = order.spaces.get(key, [])
+        conducts = np.maximum(columns[mine, AREA] * (columns[mine, U] + columns[mine, BRIDGE]), 0.0)
+        from_rooms = np.bincount(order.room[mine], conducts, len(house.rooms)).astype(float)
         solved = spaces.balance(house, fabric.u, key, from_rooms, findings)
         if solved is not None:
             out[key] = solved
@@ -109,11 +112,13 @@ def _arrays(
     fabric: Fabric,
     tight: Tightness,
     pieces: list[Piece],
+    order: Order,
     columns: Array,
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]],
     solved: dict[str, SpaceBalance],
     below: Downwards | None,
     trade: Array,
+    kept: Kept,
 ) -> LossArrays:
     rooms = house.rooms
     count = len(rooms)
@@ -121,17 +126,15 @@ def _arrays(
     exposed = np.array([room.exposed_m2 if complete[n] else 0.0 for n, room in enumerate(rooms)])
     area = np.array([room.plan.area_m2 if room.plan else 0.0 for room in rooms])
     high = np.array([(r.room.height_m or 0.0) > HIGH_ROOM_M for r in rooms], dtype=float)
-    through = _through_spaces(pieces, columns, solved, count)
     column = np.ascontiguousarray(columns.T)
-    piece_room = np.array([p.room for p in pieces], dtype=np.intp)
+    through = _through_spaces(order, columns, solved, count)
     return LossArrays(
         room_index={room.id: n for n, room in enumerate(rooms)},
         pieces=pieces,
         target_c=np.array([room.target_c for room in rooms]),
         volume_m3=volume,
         area_m2=area,
-        piece_room=piece_room,
-        room_starts=np.flatnonzero(np.diff(piece_room, prepend=-1)),
+        order=order,
         piece_area=column[AREA],
         piece_u=column[U],
         piece_bridge=column[BRIDGE],
@@ -140,15 +143,13 @@ def _arrays(
         piece_outside_weight=column[WEIGHT],
         piece_fixed_c=column[FIXED],
         piece_house_fixed_c=column[HOUSE_FIXED],
-        air=air.arrays(house, tight, volume=volume * complete, exposed=exposed),
+        air=kept.as_before("air", air.arrays(house, tight, volume=volume * complete, exposed=exposed), to_the_bit),
         exposed_m2=exposed,
         room_factor=(1.0 + house.practice.high_room_share * high) * (1.0 + house.practice.exposed_share),
         reheat_w=house.practice.reheat_w_per_m2 * area,
         spaces=solved,
-        trade_w_k=trade + through * (1 - np.eye(count)),
+        trade_w_k=trade + through * (1 - np.eye(count)) if solved else trade,
         kept_w_k=np.diag(through).copy(),
-        piece_neighbour=np.array([p.group == "neighbour" for p in pieces], dtype=bool),
-        piece_ground=np.array([p.group == "ground" for p in pieces], dtype=bool),
         design_c=house.outdoor_c,
         downwards=below,
         complete=complete,
@@ -157,17 +158,11 @@ def _arrays(
     )
 
 
-def _trade(rooms: list[RoomView], pieces: list[Piece], columns: Array) -> Array:
+def _trade(order: Order, columns: Array, count: int) -> Array:
     """What the pieces say room i loses to room j per kelvin between them (R, R)."""
-    index = {room.id: n for n, room in enumerate(rooms)}
-    out = np.zeros((len(rooms), len(rooms)))
-    rows = [n for n, piece in enumerate(pieces) if piece.neighbour_room in index]
-    if rows:
-        own = [pieces[n].room for n in rows]
-        other = [index[pieces[n].neighbour_room or ""] for n in rows]
-        c = columns[rows]
-        np.add.at(out, (own, other), c[:, FACTOR] * c[:, AREA] * (c[:, U] + c[:, BRIDGE]))
-    return out
+    rows, own, other = order.trading
+    conducts = columns[rows, FACTOR] * columns[rows, AREA] * (columns[rows, U] + columns[rows, BRIDGE])
+    return np.bincount(own * count + other, conducts, count * count).astype(float).reshape(count, count)
 
 
 def _both_ways(trade: Array) -> Array:
@@ -176,12 +171,11 @@ def _both_ways(trade: Array) -> Array:
     return np.asarray((trade + trade.T) / np.maximum(said + said.T, 1.0))
 
 
-def _through_spaces(pieces: list[Piece], columns: Array, solved: dict[str, SpaceBalance], count: int) -> Array:
+def _through_spaces(order: Order, columns: Array, solved: dict[str, SpaceBalance], count: int) -> Array:
     """What room i loses by way of solved unheated spaces for every kelvin room j is cooler (R, R), itself included."""
     out = np.zeros((count, count))
-    if not solved:
-        return out
-    for piece, c in zip(pieces, columns, strict=True):
-        if piece.space in solved:
-            out[piece.room] += c[FACTOR] * c[AREA] * (c[U] + c[BRIDGE]) * solved[piece.space].rooms
+    for key, space in solved.items():
+        for n in order.spaces.get(key, []):
+            c = columns[n]
+            out[order.room[n]] += c[FACTOR] * c[AREA] * (c[U] + c[BRIDGE]) * space.rooms
     return out

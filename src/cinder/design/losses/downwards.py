@@ -16,7 +16,7 @@ from cinder.design.emitters.decide import Rated, rate_all
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept
-from cinder.design.losses.piece import Piece
+from cinder.design.losses.order import Order
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import LOG_REFERENCE_K, Mask, output
 
@@ -45,13 +45,15 @@ class Downwards:
     """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
 
 
-def split(house: HouseView, pieces: list[Piece], columns: Array, kept: Kept) -> tuple[Downwards | None, Array]:
+def split(house: HouseView, order: Order, columns: Array, kept: Kept) -> tuple[Downwards | None, Array]:
     """Take the heated part of floors and walls out of the rooms' losses: what is heated (None where nothing is), and the
     columns of the pieces (F, 8) as they then are, with less of their factors."""
     rows: list[tuple[float, ...]] = []
     left = columns
-    index = {room.id: n for n, room in enumerate(house.rooms)}
     warm = {view.room for view in house.emitters if view.spec.kind in ("floor", "wall")}
+    if not warm:
+        return None, left
+    index = {room.id: n for n, room in enumerate(house.rooms)}
     there = [view for view in house.emitters if view.room in warm and view.room in index]
     every = rate_all(house, there, Findings(), kept, reference_k=LOG_REFERENCE_K)
     for one in every:
@@ -62,11 +64,7 @@ def split(house: HouseView, pieces: list[Piece], columns: Array, kept: Kept) -> 
         face = "floor" if view.spec.kind == "floor" else view.face
         if found is None or face is None:
             continue
-        mine = [
-            n
-            for n, p in enumerate(pieces)
-            if p.room == index[view.room] and p.face == face and p.opening is None and p.junction is None
-        ]
+        mine = order.plain.get((index[view.room], face), [])
         whole = next((f.gross_m2 for f in room.faces if f.key == face), None) or 0.0
         if whole <= 0:
             continue
@@ -79,8 +77,8 @@ def split(house: HouseView, pieces: list[Piece], columns: Array, kept: Kept) -> 
             below = max(1 / (u + bridge) - heated.SURFACE_R[view.spec.kind], heated.LEAST_BELOW_R)
             rows.append(
                 (
-                    pieces[n].room, area * share, found.above_r_m2kw, below + found.below_r_m2kw, *beyond, duty, n,
-                    pieces[n].group == "neighbour",
+                    index[view.room], area * share, found.above_r_m2kw, below + found.below_r_m2kw, *beyond, duty, n,
+                    order.neighbour[n],
                 )
             )  # fmt: skip
         left = left.copy()

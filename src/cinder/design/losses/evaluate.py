@@ -14,6 +14,7 @@ from cinder.design.fabric.spaces import SpaceBalance
 from cinder.design.house.view import HouseView
 from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
+from cinder.design.losses.order import Order, Places
 from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
 from cinder.physics.air import air_heat_coefficient
 from cinder.physics.quantity import Array
@@ -55,9 +56,7 @@ class LossArrays:
     target_c: Array
     volume_m3: Array
     area_m2: Array
-    piece_room: np.ndarray[tuple[int], np.dtype[np.intp]]
-    room_starts: np.ndarray[tuple[int], np.dtype[np.intp]]
-    """Where the pieces of each room that has any begin."""
+    order: Order
     piece_area: Array
     piece_u: Array
     piece_bridge: Array
@@ -76,13 +75,26 @@ class LossArrays:
     both sides, but for heated floors, whose loops give what their rooms do not. The diagonal is empty."""
     kept_w_k: Array
     """What comes back to a room from spaces it warms itself (R,), W/K."""
-    piece_neighbour: Mask
-    piece_ground: Mask
     design_c: float | None
     downwards: Downwards | None
     complete: np.ndarray[tuple[int], np.dtype[np.bool_]]
     fabric: Fabric
     tightness: Tightness
+
+    @property
+    def piece_room(self) -> Places:
+        """The room each piece is of (F,)."""
+        return self.order.room
+
+    @property
+    def piece_neighbour(self) -> Mask:
+        """Pieces towards the homes of neighbours (F,)."""
+        return self.order.neighbour
+
+    @property
+    def piece_ground(self) -> Mask:
+        """Pieces into the ground (F,)."""
+        return self.order.ground
 
     @property
     def piece_w_k(self) -> Array:
@@ -128,7 +140,8 @@ class LossArrays:
         """Values of the pieces (…, F) added up by room (…, R)."""
         out = np.zeros((*values.shape[:-1], len(self.room_index)))
         if len(self.piece_room):
-            out[..., self.piece_room[self.room_starts]] = np.add.reduceat(values, self.room_starts, axis=-1)
+            starts = self.order.starts
+            out[..., self.piece_room[starts]] = np.add.reduceat(values, starts, axis=-1)
         return out
 
 
@@ -187,7 +200,7 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
     fixed = np.where(ground, annual, arrays.piece_fixed_c)
     house_fixed = np.where(ground, annual, arrays.piece_house_fixed_c)
     for key, space in arrays.spaces.items():
-        mine = [n for n, piece in enumerate(arrays.pieces) if piece.space == key]
+        mine = arrays.order.spaces.get(key, [])
         weight[mine] = space.outside
         fixed[mine] = house_fixed[mine] = space.fixed_c(arrays.target_c, annual)
     below = arrays.downwards

@@ -29,29 +29,44 @@ KINDS = {
 }
 
 
+class Leaving(NamedTuple):
+    """What of every piece leaves the house (F,), W: through what it is made of, and through bridges."""
+
+    plain_w: Array
+    bridges_w: Array
+
+
+def leaving(arrays: LossArrays, losses: Losses) -> Leaving:
+    """What of the pieces' watts on the design day leaves the house."""
+    leaves = arrays.piece_house_w(losses.piece_w)
+    bridges = leaves * arrays.piece_bridge_share
+    return Leaving(leaves - bridges, bridges)
+
+
 class _Way(NamedTuple):
-    """A way out: what it loses by room (R,), W, and which rooms it is in; its area, m2, and what that conducts, W/K."""
+    """A way out; its area, m2, and what that conducts, W/K."""
 
     key: str
     label: str
     kind: str
-    construction: str | None
-    by_room: Array
-    there: Mask
+    construction: str | None = None
     area_m2: float = 0.0
     conductance: float = 0.0
 
 
-def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
+def ranked(house: HouseView, arrays: LossArrays, losses: Losses, leaving: Leaving) -> list[Leak]:
     """Every way out of the house with its part of the house's loss on the design day; they sum to it."""
-    ways = _built(house, arrays, losses)
-    lost = [float(way.by_room.sum()) for way in ways]
-    rest = float(losses.house_w) - sum(lost)
+    ways, by_room, there = _ways(house, arrays, losses, leaving)
+    lost = by_room.sum(axis=1)
+    rest = float(losses.house_w) - float(lost.sum())
     if abs(rest) > LEAST_W:
         first = np.arange(len(house.rooms)) == 0
-        ways.append(_Way("extras", "Additions by practice", "extras", None, np.where(first, rest, 0.0), first))
-        lost.append(rest)
-    whole = sum(max(watts, 0.0) for watts in lost)
+        ways.append(_Way("extras", "Additions by practice", "extras"))
+        by_room, there = np.vstack([by_room, np.where(first, rest, 0.0)]), np.vstack([there, first])
+        lost = np.append(lost, rest)
+    whole = float(np.maximum(lost, 0.0).sum())
+    rooms = (by_room > 1.0).sum(axis=1).tolist()
+    worst = np.where(there, by_room, -np.inf).argmax(axis=1).tolist()
     out = [
         Leak(
             key=way.key,
@@ -62,44 +77,45 @@ def ranked(house: HouseView, arrays: LossArrays, losses: Losses) -> list[Leak]:
             u_w_m2k=way.conductance / way.area_m2 if way.area_m2 else None,
             loss_w=watts,
             share=watts / whole if whole > 0 else 0.0,
-            rooms=int((way.by_room > 1.0).sum()),
-            worst=house.rooms[int(np.where(way.there, way.by_room, -np.inf).argmax())].room.label,
+            rooms=rooms[n],
+            worst=house.rooms[worst[n]].room.label,
         )
-        for way, watts in zip(ways, lost, strict=True)
+        for n, (way, watts) in enumerate(zip(ways, lost.tolist(), strict=True))
         if abs(watts) > LEAST_W
     ]
     return sorted(out, key=lambda leak: -leak.loss_w)
 
 
-def _built(house: HouseView, arrays: LossArrays, losses: Losses) -> list[_Way]:
-    """What is built alike, air, bridges, and what heated floors send away."""
-    count, rooms = len(house.rooms), arrays.piece_room
-    leaves = arrays.piece_house_w(losses.piece_w)
-    bridges = leaves * arrays.piece_bridge_share
-    plain, conducts = leaves - bridges, arrays.piece_area * arrays.piece_u
-    counts = arrays.complete[rooms] & (arrays.piece_house_factor != 0) & (arrays.piece_factor != 0)
-    every = np.flatnonzero(counts)
-    built = [n for n in every.tolist() if arrays.pieces[n].junction is None]
-    codes: dict[str, int] = {}
-    of = np.array([codes.setdefault(arrays.pieces[n].construction or "", len(codes)) for n in built], dtype=np.intp)
-    slot, slots = of * count + rooms[built], len(codes) * count
-    watts = np.bincount(slot, plain[built], slots).reshape(-1, count).astype(float)
-    there = np.bincount(slot, minlength=slots).reshape(-1, count) > 0
-    area = np.bincount(of, arrays.piece_area[built], len(codes)).tolist()
-    conductance = np.bincount(of, conducts[built], len(codes)).tolist()
+def _ways(house: HouseView, arrays: LossArrays, losses: Losses, leaving: Leaving) -> tuple[list[_Way], Array, Mask]:
+    """What is built alike, air, bridges, and what heated floors send away (W,); what each loses by room, W, and which rooms it is in
+    (W, R)."""
+    order, count = arrays.order, len(house.rooms)
+    counts = arrays.complete[order.room] & (arrays.piece_house_factor != 0) & (arrays.piece_factor != 0)
+    built = np.flatnonzero(counts & (order.built >= 0))
+    of, kinds = order.built[built], len(order.constructions)
+    slot, slots = of * count + order.room[built], kinds * count
+    area, conducts = arrays.piece_area[built], arrays.piece_area[built] * arrays.piece_u[built]
+    areas, conductances = (np.bincount(of, weights, kinds).tolist() for weights in (area, conducts))
+    pieces = np.bincount(slot, minlength=slots).reshape(kinds, count)
     ways = []
-    for key, n in codes.items():
+    for key, *figures in zip(order.constructions, areas, conductances, strict=True):
         entry = house.constructions[key]
-        ways.append(_Way(key, entry.label, KINDS[entry.element], key, watts[n], there[n], area[n], conductance[n]))
-    ways.append(_Way("air", "Air", "air", None, losses.air_house_w, np.ones(count, dtype=bool)))
-    led = every[bridges[every] != 0]
-    by_room, any_there = (
-        np.bincount(rooms[led], weights, count).astype(float) for weights in (bridges[led], np.ones(len(led)))
-    )
-    ways.append(_Way("bridges", "Thermal bridges", "bridges", None, by_room, any_there > 0))
+        ways.append(_Way(key, entry.label, KINDS[entry.element], key, *figures))
+    ways += [
+        _Way("air", "Air", "air"), _Way("bridges", "Thermal bridges", "bridges"),
+        _Way("heated", "Heated floors and walls, away from the room", "heated"),
+    ]  # fmt: skip
+    led = np.flatnonzero(counts & (leaving.bridges_w != 0))
+    bridged = order.room[led]
     under = np.maximum(losses.down_house_w, 0.0)
-    ways.append(_Way("heated", "Heated floors and walls, away from the room", "heated", None, under, under > 0))
-    return ways
+    by_room = np.vstack(
+        [
+            np.bincount(slot, leaving.plain_w[built], slots).reshape(kinds, count), losses.air_house_w,
+            np.bincount(bridged, leaving.bridges_w[led], count), under,
+        ]
+    )  # fmt: skip
+    there = np.vstack([pieces, np.ones(count), np.bincount(bridged, minlength=count), under]) > 0
+    return ways, by_room, there
 
 
 WIDE = 1.6

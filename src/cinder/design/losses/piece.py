@@ -13,6 +13,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.overlay import surfaces_inside
 from cinder.design.house.rooms import FaceView, OpeningView, RoomView
 from cinder.design.house.view import HouseView
+from cinder.design.losses.order import Kind
 from cinder.physics.quantity import Array
 
 GROUND_FACTOR = 1.45  # EN 12831-1 simplified, from memory
@@ -51,14 +52,15 @@ COLUMNS = (
 
 @dataclass(frozen=True, slots=True)
 class RoomPieces:
-    """A room's pieces, the same as columns (F, 8), and whether nothing is missing in it."""
+    """A room's pieces, the same as columns (F, 8), whether nothing is missing in it, and what the pieces are."""
 
     pieces: tuple[Piece, ...]
     columns: Array
     complete: bool
+    kinds: tuple[Kind, ...]
 
 
-NOTHING = RoomPieces((), np.zeros((0, len(COLUMNS))), False)
+NOTHING = RoomPieces((), np.zeros((0, len(COLUMNS))), False, ())
 
 
 def columns_of(pieces: Sequence[Piece]) -> Array:
@@ -78,7 +80,10 @@ def of_room(house: HouseView, fabric: Fabric, index: int, room: RoomView, findin
         complete &= _face_pieces(house, fabric, index, room, face, pieces, findings)
     if house.practice.bridges == "list" and complete:
         _bridge_lines(house, index, room, pieces)
-    return RoomPieces(tuple(pieces), columns_of(pieces), complete)
+    kinds = tuple(
+        Kind(p.face, p.opening, p.group, p.construction, p.space, p.neighbour_room, p.junction) for p in pieces
+    )
+    return RoomPieces(tuple(pieces), columns_of(pieces), complete, kinds)
 
 
 def _bridge_lines(house: HouseView, index: int, room: RoomView, pieces: list[Piece]) -> None:

@@ -5,11 +5,13 @@ from __future__ import annotations
 import numpy as np
 
 from cinder.design.air.decide import Compared, compare
+from cinder.design.air.decide import looks_at as air_looks_at
 from cinder.design.air.decide import results as air_results
 from cinder.design.air.tightness import envelope_m2
 from cinder.design.fabric import spaces
 from cinder.design.fabric.result import SlabResult
 from cinder.design.house.view import HouseView
+from cinder.design.kept import Kept
 from cinder.design.losses import leaks
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.losses.result import HouseResult
@@ -23,14 +25,17 @@ def finite(value: float) -> float | None:
     return float(value) if np.isfinite(value) else None
 
 
-def air_compared(house: HouseView, arrays: LossArrays) -> Compared | None:
+def air_compared(house: HouseView, arrays: LossArrays, kept: Kept) -> Compared | None:
     """Every way to count air, on the rooms of the design day; None without a design temperature."""
     if house.outdoor_c is None:
         return None
-    return compare(
-        house, arrays.tightness, arrays.air, volume=arrays.volume_m3 * arrays.complete, exposed=arrays.exposed_m2,
-        difference_k=arrays.target_c - house.outdoor_c, complete=np.asarray(arrays.complete, float),
-    )  # fmt: skip
+    volume, difference = arrays.volume_m3 * arrays.complete, arrays.target_c - house.outdoor_c
+    sizes = (volume.tobytes(), difference.tobytes(), arrays.complete.tobytes(), arrays.exposed_m2.tobytes())
+    needs = (arrays.air, arrays.tightness, *sizes, air_looks_at(house))
+    return kept.of("air compared", needs, lambda: compare(
+        house, arrays.tightness, arrays.air, volume=volume, exposed=arrays.exposed_m2, difference_k=difference,
+        complete=np.asarray(arrays.complete, float),
+    ))  # fmt: skip
 
 
 def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Compared | None) -> HouseResult:
@@ -42,12 +47,11 @@ def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Co
     complete_area = float(arrays.area_m2[arrays.complete].sum())
     air = float(losses.air_house_w.sum()) if known and losses is not None else None
     fabric = ground_w = bridges = 0.0
-    if losses is not None:
-        leaves = arrays.piece_house_w(losses.piece_w)
-        through_bridges = leaves * arrays.piece_bridge_share
-        plain = leaves - through_bridges
-        bridges = float(through_bridges.sum())
-        ground_w, fabric = float(plain[arrays.piece_ground].sum()), float(plain[~arrays.piece_ground].sum())
+    leaving = leaks.leaving(arrays, losses) if losses is not None else None
+    if leaving is not None:
+        bridges = float(leaving.bridges_w.sum())
+        ground_w = float(leaving.plain_w[arrays.piece_ground].sum())
+        fabric = float(leaving.plain_w[~arrays.piece_ground].sum())
     inside = float((arrays.target_c * arrays.area_m2)[arrays.complete].sum() / complete_area) if complete_area else None
     h = None
     if share is not None and inside is not None and house.outdoor_c is not None and inside > house.outdoor_c:
@@ -57,7 +61,7 @@ def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Co
         rest = share - fabric - ground_w - bridges - (air or 0.0) - float(losses.down_house_w.sum())
         extras = rest if abs(rest) > NOTHING_W else 0.0
     without_air = share - air if share is not None and air is not None else None
-    methods = air_results(house, compared, arrays.volume_m3 * arrays.complete, without_air) if (
+    methods = air_results(house, compared, without_air) if (
         compared is not None and without_air is not None
     ) else []  # fmt: skip
     by_method = {one.key: one.loss_w for one in methods}
@@ -99,6 +103,8 @@ def total(house: HouseView, arrays: LossArrays, design_day: Losses, compared: Co
         ],
         spaces=[spaces.result(house, key, arrays.spaces.get(key), arrays.target_c) for key in house.job.survey.spaces],
         air=methods,
-        leaks=leaks.ranked(house, arrays, losses) if known and losses is not None else [],
+        leaks=leaks.ranked(house, arrays, losses, leaving)
+        if known and losses is not None and leaving is not None
+        else [],
         envelope_m2=envelope_m2(house),
     )

@@ -68,7 +68,7 @@ def results(
         ]
     )  # fmt: skip
     pieces = np.column_stack([design_day.piece_w, arrays.piece_w_k, arrays.piece_factor])
-    ends = np.searchsorted(arrays.piece_room, np.arange(len(house.rooms) + 1)).tolist()
+    ends = arrays.order.ends
     hangs: dict[str, list[int]] = {}
     for n, one in enumerate(emitters.rated):
         hangs.setdefault(one.view.room, []).append(n)
