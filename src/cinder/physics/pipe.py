@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
+
 import numpy as np
 
-from cinder.physics.quantity import Array, Num, require_not_negative, require_positive
+from cinder.physics.compiled import compiled
+from cinder.physics.quantity import Array, Num, plain, require_not_negative, require_positive
 
+LN_10 = math.log(10.0)
 LAMINAR_BELOW_RE = 2000.0
 TURBULENT_ABOVE_RE = 2300.0
 """Between the two nobody can tell which it is: the turbulent law is taken from 2300 on, since it asks for more head."""
@@ -40,15 +45,49 @@ def colebrook(*, reynolds_number: Num, relative_roughness: Num) -> Array:
     >>> float(colebrook(reynolds_number=1e5, relative_roughness=1e-4).round(5))
     0.01851
     """
-    re = np.asarray(reynolds_number, float)
-    rough = np.asarray(relative_roughness, float) / 3.71
-    y = -1.8 * np.log10(rough**1.11 + 6.9 / re)
+    return _each(_colebrook_all, reynolds_number, relative_roughness)
+
+
+def _each(law: Callable[[Array, Array, Array], None], one: Num, other: Num) -> Array:
+    """A compiled law at every pair of two values or arrays."""
+    first, second = np.broadcast_arrays(np.asarray(one, float), np.asarray(other, float))
+    out = np.empty(first.size)
+    law(plain(first).ravel(), plain(second).ravel(), out)
+    return out.reshape(first.shape)
+
+
+@compiled
+def _colebrook(re: float, roughness: float) -> float:
+    rough = roughness / 3.71
+    y = -1.8 * math.log10(rough**1.11 + 6.9 / re)
     for _ in range(4):
         inner = rough + 2.51 * y / re
-        error = y + 2.0 * np.log10(inner)
-        slope = 1.0 + 2.0 / np.log(10.0) * (2.51 / re) / inner
-        y = y - error / slope
-    return np.asarray(1.0 / np.square(y))
+        slope = 1.0 + 2.0 / LN_10 * (2.51 / re) / inner
+        y -= (y + 2.0 * math.log10(inner)) / slope
+    return 1.0 / (y * y)
+
+
+@compiled
+def _factor(re: float, roughness: float) -> float:
+    if not re > 0:
+        return 0.0
+    laminar = 64.0 / min(re, LAMINAR_BELOW_RE)
+    if re <= LAMINAR_BELOW_RE:
+        return laminar
+    mix = min((re - LAMINAR_BELOW_RE) / (TURBULENT_ABOVE_RE - LAMINAR_BELOW_RE), 1.0)
+    return laminar * (1 - mix) + _colebrook(max(re, TURBULENT_ABOVE_RE), roughness) * mix
+
+
+@compiled
+def _colebrook_all(re: Array, roughness: Array, out: Array) -> None:
+    for n in range(len(re)):
+        out[n] = _colebrook(re[n], roughness[n])
+
+
+@compiled
+def _factor_all(re: Array, roughness: Array, out: Array) -> None:
+    for n in range(len(re)):
+        out[n] = _factor(re[n], roughness[n])
 
 
 def friction_factor(*, reynolds_number: Num, relative_roughness: Num) -> Array:
@@ -59,12 +98,7 @@ def friction_factor(*, reynolds_number: Num, relative_roughness: Num) -> Array:
     >>> float(friction_factor(reynolds_number=1000.0, relative_roughness=0.0))
     0.064
     """
-    re = np.asarray(reynolds_number, float)
-    flowing = re > 0
-    laminar = 64.0 / np.where(flowing, np.minimum(re, LAMINAR_BELOW_RE), 1.0)
-    turbulent = colebrook(reynolds_number=np.maximum(re, TURBULENT_ABOVE_RE), relative_roughness=relative_roughness)
-    mix = np.clip((re - LAMINAR_BELOW_RE) / (TURBULENT_ABOVE_RE - LAMINAR_BELOW_RE), 0.0, 1.0)
-    return np.where(flowing, laminar * (1 - mix) + turbulent * mix, 0.0)
+    return _each(_factor_all, reynolds_number, relative_roughness)
 
 
 def friction_pa_per_m(

@@ -204,14 +204,16 @@ def compare(
         np.asarray(air_heat_coefficient(flow_m3h=of) * difference_k)
         for of in (flow, every.flow_m3h(house=False) * complete)
     )
-    ids, by_method = (
-        [room.id for room in house.rooms],
-        [dict(zip(METHODS, rows, strict=True)) for rows in (emitter_w, house_w, flow)],
-    )
+    ids = [room.id for room in house.rooms]
     return Compared(
-        *by_method, emitters_w=emitter_w.sum(axis=1).tolist(), air_w=house_w.sum(axis=1).tolist(), whole_m3h=flow.sum(axis=1).tolist(),
-        volume_m3=float(volume.sum()), rooms_w=[dict(zip(ids, row, strict=True)) for row in emitter_w.tolist()],
+        emitter_w=_by_method(emitter_w), house_w=_by_method(house_w), flow_m3h=_by_method(flow), emitters_w=emitter_w.sum(axis=1).tolist(),
+        air_w=house_w.sum(axis=1).tolist(), whole_m3h=flow.sum(axis=1).tolist(), volume_m3=float(volume.sum()),
+        rooms_w=[dict(zip(ids, row, strict=True)) for row in emitter_w.tolist()],
     )  # fmt: skip
+
+
+def _by_method(rows: Array) -> dict[str, Array]:
+    return dict(zip(METHODS, rows, strict=True))
 
 
 def results(house: HouseView, compared: Compared, loss_without_air_w: float) -> list[AirMethod]:

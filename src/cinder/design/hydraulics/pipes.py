@@ -22,7 +22,7 @@ from cinder.library import PipeFamilyEntry, load
 from cinder.model import PipeRun
 from cinder.physics import network, pipe, pump
 from cinder.physics.fluid import Fluid
-from cinder.physics.quantity import Array
+from cinder.physics.quantity import Array, Num
 
 MICROBORE_M = 0.0105
 MICROBORE_LIMIT_M_S = 0.6
@@ -91,8 +91,10 @@ def judge(
     temperature = (waterline.chosen_flow_c or 45.0) - house.spread_k / 2
     families = house.job.library.pipe_families
     tree = kept.of("pipe tree", (house.pipes, house.tables, entries(families)), partial(tree_of, house))
-    own = {key: flow_lph.get(emitter, 0.0) for key, emitter in tree.ends}
-    flows = network.downstream_sum(tree.parents, own)
+    flows = dict.fromkeys(tree.keys, 0.0)
+    for key, emitter in tree.ends:
+        for step in tree.paths[key]:
+            flows[step] += flow_lph.get(emitter, 0.0)
     mine = primaries(tree) if separated.two else []
     if separated.machine_lph is not None:
         flows |= dict.fromkeys(mine, separated.machine_lph)
@@ -211,29 +213,29 @@ def _tree_order(keys: list[str], parents: dict[str, str | None]) -> list[int]:
     return out
 
 
-def _friction(tree: Tree, flow_lph: Array, temperature_c: float, bore_m: Array, fluid: Fluid) -> Array:
-    """Friction there and back in every pipe, were their bores these, Pa (P,)."""
-    safe = np.where(np.isfinite(bore_m), bore_m, 0.01)
+def _friction(flow_lph: Num, bore_m: Num, roughness_m: Num, length_m: Num, temperature_c: float, fluid: Fluid) -> Array:
+    """Friction there and back in pipes whose bore is known, Pa (P,)."""
     per_m = pipe.friction_pa_per_m(
         flow_lph=flow_lph,
-        bore_m=safe,
-        roughness_m=tree.roughness_m,
+        bore_m=bore_m,
+        roughness_m=roughness_m,
         density_kg_m3=fluid.density_kg_m3(temperature_c=temperature_c),
         viscosity_pa_s=fluid.viscosity_pa_s(temperature_c=temperature_c),
     )
-    return np.where(np.isfinite(bore_m), per_m, np.nan) * 2 * tree.length_m
+    return per_m * 2 * length_m
 
 
 def _flowing(tree: Tree, flow_lph: Array, temperature_c: float, fluid: Fluid) -> Flowing:
     if not tree.keys:
         none = np.zeros(0)
         return Flowing(none, none, none, none)
-    velocity = pipe.velocity_m_s(flow_lph=flow_lph, bore_m=np.where(np.isfinite(tree.bore_m), tree.bore_m, 1.0))
-    velocity = np.where(np.isfinite(tree.bore_m), velocity, np.nan)
+    known = np.isfinite(tree.bore_m)
+    bore = np.where(known, tree.bore_m, 1.0)
+    velocity = np.where(known, pipe.velocity_m_s(flow_lph=flow_lph, bore_m=bore), np.nan)
     density = fluid.density_kg_m3(temperature_c=temperature_c)
     fittings = np.asarray(pipe.fitting_pa(k_sum=tree.k_sum, velocity_m_s=velocity, density_kg_m3=density))
-    fittings = fittings + tree.kv_pa * np.square(flow_lph)
-    return Flowing(flow_lph, velocity, _friction(tree, flow_lph, temperature_c, tree.bore_m, fluid), fittings)
+    friction = _friction(flow_lph, bore, tree.roughness_m, tree.length_m, temperature_c, fluid)
+    return Flowing(flow_lph, velocity, np.where(known, friction, np.nan), fittings + tree.kv_pa * np.square(flow_lph))
 
 
 def _valve_kpa(one: Rated, flow: float) -> float:
@@ -288,7 +290,9 @@ def _circuits(
                 why="Its circuit and flow are left out.", mend="Add a run that ends at it; a guess is better than none.",
             )  # fmt: skip
             continue
-        path = [step for step in tree.paths[tree.served[key]] if step not in mine]
+        path = tree.paths[tree.served[key]]
+        if mine:
+            path = [step for step in path if step not in mine]
         total = sum(map(each.__getitem__, path))
         if not math.isfinite(total):
             lacking = next(p for p in path if not math.isfinite(each[p]))
@@ -489,7 +493,7 @@ def _worst(house: HouseView, tree: Tree, flowing: Flowing, temperature_c: float,
     larger = sorted((s.bore_m, s.label) for s in family.sizes.values() if s.bore_m > tree.bore_m[n] + 1e-9)
     if not larger:
         return Worst(worst, None, None)
-    bores = tree.bore_m.copy()
-    bores[n] = larger[0][0]
-    wider = _friction(tree, flowing.flow_lph, temperature_c, bores, house.fluid)[n]
-    return Worst(worst, float(friction[worst] - wider) / 1000, f"{family.label} {larger[0][1]}")
+    wider = _friction(
+        float(flowing.flow_lph[n]), larger[0][0], float(tree.roughness_m[n]), float(tree.length_m[n]), temperature_c, house.fluid
+    )  # fmt: skip
+    return Worst(worst, (friction[worst] - float(wider)) / 1000, f"{family.label} {larger[0][1]}")
