@@ -6,7 +6,7 @@ what a thermometer in it sees; the sizing's stricter reading is for choosing emi
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -54,8 +54,8 @@ class Expected:
         if more_w is not None:
             base = base + more_w
         heater = np.broadcast_to(twin.heater_w, base.shape)
-        now = replace(
-            rooms, own_w=base + self.balance.own_per_k * rooms.target_c, heater_w=np.ascontiguousarray(heater)
+        now = rooms._replace(
+            own_w=base + self.balance.own_per_k * rooms.target_c, heater_w=np.ascontiguousarray(heater)
         )
         given, emitters = self.balance.given, self.balance.emitters
         if opens is not None:

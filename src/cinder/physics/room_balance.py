@@ -6,9 +6,7 @@ Rooms whose emitters close (thermostatic valves) are held at their target once t
 
 from __future__ import annotations
 
-from copy import copy
-from dataclasses import dataclass, replace
-from typing import TypeAlias
+from typing import NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,8 +32,7 @@ NOTHING_W = 1e-9
 Rows: TypeAlias = NDArray[np.intp]
 
 
-@dataclass(frozen=True, slots=True)
-class Emitters:
+class Emitters(NamedTuple):
     """Emitters of rooms, padded with 0: (R, E). `rated_w` at `reference_k`, `design_w` the heat each one's water flow
     was set for at `spread_k`: that flow stays, so the spread shrinks with the heat given. No design heat: no flow.
 
@@ -51,8 +48,7 @@ class Emitters:
     reference_k: float
 
 
-@dataclass(frozen=True, slots=True)
-class Rooms:
+class Rooms(NamedTuple):
     """What rooms lose: `own_w` (K, R) to everything but other rooms while at their targets, W; `own_per_k` (R,) its
     slope over the room's own temperature; `trade_w_k` (R, R) W per kelvin between rooms i and j; `heater_w` (K, R) what
     heaters of their own may add, W, held at the target by thermostats. Rooms that are not `known` stay at their target.
@@ -66,8 +62,7 @@ class Rooms:
     known: Mask
 
 
-@dataclass(frozen=True, slots=True)
-class Settled:
+class Settled(NamedTuple):
     """`flow_c` (K,) and the temperatures (K, R) at which the rooms settle at it; `per_k` (K, R) how much each follows a
     kelvin of flow; `binding` (K,) the room that asks for the flow (-1: none does, the flow is then NaN)."""
 
@@ -77,8 +72,7 @@ class Settled:
     binding: Rows
 
 
-@dataclass(frozen=True, slots=True)
-class Given:
+class Given(NamedTuple):
     """Heat (…, R) of the emitters that never close and of all, W, with their slopes over flow - room, W/K."""
 
     stays: Array
@@ -132,7 +126,8 @@ class Law:
 
     def closing(self, closes: Mask) -> Law:
         """The same emitters with other valves (R, E)."""
-        other = copy(self)
+        other = object.__new__(Law)
+        other.__dict__.update(self.__dict__)
         other.closes = closes & self.table.live
         other.any_closes = other.closes.any(axis=1)
         other.table = self.table._replace(closes=other.closes)
@@ -183,7 +178,16 @@ class Balance:
         self.slope = self.own_per_k + across
         self.base = self._at_nought()
         self.heated = bool(rooms.heater_w.any())
+        shuts = self.given.any_closes & self.moves
+        # what a thermostat holds at its target (K, R)
+        self.closing: Mask = np.empty((k, r), dtype=np.bool_)
+        self.closing[:] = (shuts | ((rooms.heater_w > 0) & self.moves)) if self.heated else shuts
         self._without: Array | None = None
+
+    def _but(self) -> Balance:
+        other = object.__new__(Balance)
+        other.__dict__.update(self.__dict__)
+        return other
 
     def _at_nought(self) -> Array:
         """What the rooms lose at 0 deg C (K, R): loss = base + slope T - trade T of the others."""
@@ -191,17 +195,17 @@ class Balance:
 
     def wanting(self, target_c: Array) -> Balance:
         """The same house with other temperatures wanted (R,)."""
-        r, other = self.rooms, copy(self)
+        r, other = self.rooms, self._but()
         own = r.own_w + r.own_per_k * (target_c - r.target_c)
-        other.rooms = replace(r, target_c=target_c, own_w=own)
+        other.rooms = r._replace(target_c=target_c, own_w=own)
         other.base, other._without = other._at_nought(), None
         return other
 
     def at(self, rows: Rows) -> Balance:
         """The same at some of the outdoor temperatures."""
-        r, some = self.rooms, copy(self)
-        some.rooms = replace(r, own_w=r.own_w[rows], heater_w=r.heater_w[rows])
-        some.base = self.base[rows]
+        r, some = self.rooms, self._but()
+        some.rooms = r._replace(own_w=r.own_w[rows], heater_w=r.heater_w[rows])
+        some.base, some.closing = self.base[rows], self.closing[rows]
         some._without = self._without[rows] if self._without is not None else None
         return some
 
@@ -253,21 +257,20 @@ class Balance:
             matrix[np.arange(r), np.arange(r)] += np.where(self.moves, self.slope, 1.0)
             right = np.where(self.moves, -self.base, self.rooms.target_c)
             return np.asarray(np.linalg.solve(matrix, right.T).T)
-        dry = Balance(self.rooms, replace(self.emitters, rated_w=self.emitters.rated_w * 0.0))
+        dry = Balance(self.rooms, self.emitters._replace(rated_w=self.emitters.rated_w * 0.0))
         return dry.settle(flow_c=np.full(k, NO_WATER_C)).room_c
 
     def _newton(self, flow: Array, binds: Mask | None, slack_k: float, start: Settled | None) -> tuple[Settled, Mask]:
         """The balance, and at which outdoor temperatures it has settled."""
         rooms, target = self.rooms, self.rooms.target_c
         k, r = rooms.own_w.shape
-        room = np.array(np.broadcast_to(target, (k, r))) if start is None else start.room_c.copy()
-        found = Settled(
-            np.where(np.isfinite(flow), flow, target.max(initial=20.0) + 20.0), room, np.zeros((k, r)),
-            np.full(k, -1, dtype=np.intp),
-        )  # fmt: skip
+        room = np.empty((k, r))
+        room[:] = target if start is None else start.room_c
+        if not np.isfinite(flow).all():
+            flow = np.where(np.isfinite(flow), flow, target.max(initial=20.0) + 20.0)
+        found = Settled(flow, room, np.zeros((k, r)), np.full(k, -1, dtype=np.intp))
         settled = np.zeros(k, dtype=bool)
-        closing = (self.given.any_closes | (rooms.heater_w > 0)) & self.moves
-        house = newton.House(self.base, rooms.heater_w, self.slope, target, self.trade, self.moves, closing)
+        house = newton.House(self.base, rooms.heater_w, self.slope, target, self.trade, self.moves, self.closing)
         newton.settle(
             house, self.given.table, self.band, found.flow_c, found.room_c,
             binds if binds is not None else np.zeros(r, dtype=bool), binds is not None, slack_k, found.per_k, found.binding,

@@ -20,8 +20,9 @@ from cinder.physics.quantity import Array
 MOST_STEPS = 90
 FULL_STEPS = 14
 CALM = (0.5, 0.3, 0.7, 0.5, 0.9)
-ENOUGH_K = 1e-6
-"""The last step of Newton's method: what it leaves is far less than a thousandth of it."""
+ENOUGH_K, ENOUGH_CALM_K = 1e-4, 1e-6
+"""The last step of Newton's method: what a whole one leaves goes with its square, about a hundredth of that in kelvin; a part of one
+leaves the rest."""
 LEAST_X_K = 0.001
 MOST_OVER_K = 4900.0
 TINY = 1e-9
@@ -281,7 +282,7 @@ def settle(
                 furthest = max(furthest, abs(by))
                 room[k, r] = target[r] if held[r] else room[k, r] + by
             flow[k] += step * calm
-            if same and furthest < ENOUGH_K:
+            if same and furthest < (ENOUGH_K if calm == 1.0 else ENOUGH_CALM_K):
                 settled[k] = True
                 break
         for r in range(rooms):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -27,7 +28,7 @@ HIGH_FACTOR = 1.2
 BLOWS_FROM_ONE_SIDE = 0.5
 
 
-@dataclass(slots=True)
+@dataclass
 class AirArrays:
     """Flows per room, m3/h (R,): what leaks by the chosen way for the emitter and for the house, and the rest.
 
@@ -43,6 +44,12 @@ class AirArrays:
     openings: Array
     recovery: float
     scale: float | Array = 1.0
+
+    @cached_property
+    def per_k(self) -> tuple[Array, Array]:
+        """What that air takes, W/K, of each room as its emitter and as the house meets it."""
+        emitter, mean = (air_heat_coefficient(flow_m3h=self.flow_m3h(house=house)) for house in (False, True))
+        return np.asarray(emitter), np.asarray(mean)
 
     def flow_m3h(self, *, house: bool) -> Array:
         """Flow of outside air to be heated in full."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 
@@ -90,7 +89,7 @@ def _at_line(need: Need, curve: CurveArrays) -> Array:
     flow = np.where(np.isfinite(line[rows]), line[rows], 0.0)
     begun = some(need.found, rows)
     change = np.where(np.isfinite(begun.flow_c), flow - begun.flow_c, 0.0)
-    begun = replace(begun, room_c=begun.room_c + begun.per_k * change[:, None])
+    begun = begun._replace(room_c=begun.room_c + begun.per_k * change[:, None])
     room = np.full((len(line), need.found.room_c.shape[1]), np.nan)
     room[rows] = need.house.at(rows).settle(flow_c=flow, start=begun).room_c
     return room
@@ -107,7 +106,9 @@ def _lines(need: Need) -> Array:
 
 def _plain(rows: Array) -> list[list[float | None]]:
     """Rows of numbers to a thousandth, None where there is none."""
-    return [[None if v != v else v for v in row] for row in np.round(rows, 3).tolist()]
+    shown = np.round(rows, 3).astype(object)
+    shown[np.isnan(rows)] = None
+    return shown.tolist()  # type: ignore[no-any-return]
 
 
 def _cop_lines(performance: heat_pump.PerformanceMap | None, outdoor_c: Array) -> dict[str, list[float | None]]:

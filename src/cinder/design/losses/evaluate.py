@@ -16,7 +16,6 @@ from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.order import Order, Places
 from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
-from cinder.physics.air import air_heat_coefficient
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 from cinder.physics.unheated import neighbour_c
@@ -128,13 +127,20 @@ class LossArrays:
         inside = np.array((target - self.piece_fixed_c, target - self.piece_house_fixed_c))[[0, 0, 1]]
         still = every * inside.reshape(3, *(1,) * (every.ndim - 2), -1)
         still_w, per_k = self.by_room(np.array((still, every * self.piece_outside_weight)))
-        air, air_house = (air_heat_coefficient(flow_m3h=self.air.flow_m3h(house=house)) for house in (False, True))
+        air, air_house = self.air.per_k
         rooms = np.arange(len(self.room_index)) if neighbour.any() else np.zeros(0)
         return RoomSums(
-            still_w, per_k, np.asarray(air), np.asarray(air_house),
+            still_w, per_k, air, air_house,
             self.by_room(every[0] + every[1]) + air, every[..., neighbour],
             np.equal.outer(self.piece_room[neighbour], rooms).astype(float), np.where(self.complete, 1.0, 0.0),
         )  # fmt: skip
+
+    def but(self, **figures: Array | Downwards | None) -> LossArrays:
+        """The same house with other figures, by the names of its fields."""
+        other = object.__new__(LossArrays)
+        other.__dict__.update(self.__dict__, **figures)
+        other.__dict__.pop("sums", None)
+        return other
 
     def by_room(self, values: Array) -> Array:
         """Values of the pieces (…, F) added up by room (…, R)."""
@@ -191,7 +197,7 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
     ground = arrays.piece_ground
     nothing, once = np.zeros_like(arrays.reheat_w), np.ones_like(arrays.room_factor)
     if house.climate is None:
-        return replace(arrays, reheat_w=nothing, room_factor=once)
+        return arrays.but(reheat_w=nothing, room_factor=once)
     annual = house.climate.annual_mean_c
     by_day = GROUND_FACTOR if house.practice.ground == "annual_mean" else 1.0
     wet = house.practice.ground_detail.water_near and house.practice.ground != "annual_mean"
@@ -210,8 +216,8 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
             below, factor=below.factor * ratio[at], house_factor=below.house_factor * ratio[at], outside_weight=weight[at],
             fixed_c=fixed[at], house_fixed_c=house_fixed[at],
         )  # fmt: skip
-    return replace(
-        arrays, reheat_w=nothing, room_factor=once, piece_factor=arrays.piece_factor * ratio,
+    return arrays.but(
+        reheat_w=nothing, room_factor=once, piece_factor=arrays.piece_factor * ratio,
         piece_house_factor=arrays.piece_house_factor * ratio,
         piece_outside_weight=weight, piece_fixed_c=fixed, piece_house_fixed_c=house_fixed, downwards=below,
     )  # fmt: skip

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import partial
 
 import numpy as np
 
@@ -74,7 +73,7 @@ def judge(
         asks = needed.tolist()
         short = [names[n] for n, flow in enumerate(asks) if math.isfinite(flow) and not meets(flow, chosen)]
     _findings(house, arrays, losses, needed, reached, chosen, findings)
-    _emitter_findings(house, emitters, needed, excess, chosen, findings, kept)
+    _emitter_findings(house, emitters, needed, excess, chosen, findings)
     result = Waterline(
         chosen_flow_c=chosen,
         chosen_why=why,
@@ -166,7 +165,6 @@ def _emitter_findings(
     excess: Array,
     chosen: float | None,
     findings: Findings,
-    kept: Kept,
 ) -> None:
     """Surfaces too warm, spreads no water can have, radiators that do not fit where they are said to hang."""
     asks, over = needed.tolist(), excess.tolist()
@@ -185,9 +183,8 @@ def _emitter_findings(
                 )  # fmt: skip
     rooms = {room.id: room for room in house.rooms}
     for one in emitters.rated:
-        hangs = rooms.get(one.view.room)
         if one.view.spec.length_m is not None and one.view.spec.kind in ("panel", "fan"):
-            kept.told(("fits", one.view.id), (one.view, hangs), findings, partial(_fits, one.view, hangs))
+            _fits(one.view, one.view.spec.length_m, rooms.get(one.view.room), findings)
 
 
 def _name(room: RoomView, one: Rated) -> str:
@@ -217,12 +214,14 @@ def _surface(
     )  # fmt: skip
 
 
-def _fits(view: EmitterView, room: RoomView | None, findings: Findings) -> None:
+def _fits(view: EmitterView, length: float, room: RoomView | None, findings: Findings) -> None:
     """A radiator longer than the wall it hangs on."""
-    length = view.spec.length_m or 0.0
-    runs = {run.id: run.length_m for run in room.room.walk} if room is not None else {}
-    wall = runs.get(view.face or "")
-    longest = max((metres for metres in runs.values() if metres is not None), default=None)
+    wall: float | None = None
+    longest: float | None = None
+    for run in room.room.walk if room is not None else ():
+        if run.length_m is not None:
+            longest = max(longest or 0.0, run.length_m)
+            wall = run.length_m if run.id == view.face else wall
     over = wall if wall is not None else longest
     if over is not None and length > over + 0.005:
         where = "its wall" if wall is not None else "the longest wall of its room"
