@@ -32,18 +32,17 @@ def same(one: Needs, other: Needs) -> bool:
         return False
     if all(map(is_, one, other)):
         return True
-    for a, b in zip(one, other, strict=True):  # noqa: SIM110 (as a generator it takes twice as long)
-        if a is not b and not _alike(a, b):
+    for a, b in zip(one, other, strict=True):
+        if a is b or (type(a) in PLAIN and type(b) is type(a) and a == b):
+            continue
+        if not _alike(a, b):
             return False
     return True
 
 
 def _alike(a: object, b: object) -> bool:
-    kind = type(a)
-    if kind is not type(b):
+    if type(a) is not type(b):
         return False
-    if kind in PLAIN:
-        return a == b
     if isinstance(a, float) and isinstance(b, float):
         return a == b and (a != 0.0 or math.copysign(1.0, a) == math.copysign(1.0, b))
     if isinstance(a, tuple) and isinstance(b, tuple):

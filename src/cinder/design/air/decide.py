@@ -11,7 +11,7 @@ from cinder.design.air.result import AirKey, AirMethod
 from cinder.design.air.tightness import Tightness, by_age
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Needs
+from cinder.design.kept import Needs, to_the_letter
 from cinder.physics.air import air_heat_coefficient, effective_flow_m3h, leakage_air_change, room_infiltration_m3h
 from cinder.physics.quantity import Array
 
@@ -183,8 +183,8 @@ class Compared:
 
 def looks_at(house: HouseView) -> Needs:
     """What the ways to count air hang on, beside the sizes of rooms and the air that is chosen."""
-    rooms = tuple((r.id, r.table_air_per_h, r.exposed_faces, r.room.air.per_h, _top_m(r)) for r in house.rooms)
-    return house.practice, house.tables, house.shelter, house.sheltered, by_age(house), rooms
+    rooms = [(r.id, r.table_air_per_h, r.exposed_faces, r.room.air.per_h, _top_m(r)) for r in house.rooms]
+    return house.practice, house.tables, house.shelter, house.sheltered, by_age(house), to_the_letter(rooms)
 
 
 def compare(

@@ -161,9 +161,7 @@ def _need(
     """The least water at which every room reaches its target with all of them settling together."""
     own, flows = waterline.own_share, waterline.flows
     gains = house.practice.curve_gains_w_per_m2 * arrays.area_m2
-    whole = settled.balance(
-        year, year_losses, emitters, flows, closes=settled.closing(emitters), own_share=own, gains_w=gains
-    )
+    whole = settled.balance(year, year_losses, emitters, flows, closes=emitters.closes, own_share=own, gains_w=gains)
     asked = flows.served & np.asarray(arrays.complete)
     wanted = arrays.target_c
     chosen = waterline.result.chosen_flow_c

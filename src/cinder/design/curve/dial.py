@@ -10,8 +10,6 @@ from numpy.typing import NDArray
 from cinder.design.curve.decide import CurveArrays, Need
 from cinder.design.curve.fit import Asked, Fitted, fit, freed
 from cinder.design.curve.result import CircuitCurve, Dialled
-from cinder.design.emitters.decide import EmitterArrays
-from cinder.design.emitters.manifolds import bears_c
 from cinder.design.house.view import HouseView
 from cinder.design.separation.result import Separated
 from cinder.model.scheme import Control, Zone
@@ -69,9 +67,9 @@ def rows(control: Control, fitted: Fitted, base: str) -> list[Dialled]:
 
 
 def limits(
-    house: HouseView, control: Control, fitted: Fitted, emitters: EmitterArrays, separated: Separated, base: str
+    house: HouseView, control: Control, fitted: Fitted, floors: dict[str, float], separated: Separated, base: str
 ) -> list[Dialled]:
-    """What stands beside the line: its limits, when heating is off, what floors bear, what a separator takes."""
+    """What stands beside the line: its limits, when heating is off, what `floors` bear (by room, deg C), what a separator takes."""
     found = fitted.setting
     out = [
         _row("greatest", "Never above", found.greatest_flow_c, "°C", f"{base}/greatest_flow_c", control.greatest_flow_c),
@@ -79,7 +77,6 @@ def limits(
         _row("limit", "Heating off above", house.practice.heating_limit_c, "°C", "/practice/heating_limit_c",
              house.practice.heating_limit_c, note="outside, as the mean of a day where the controller can"),
     ]  # fmt: skip
-    floors = bears_c(house, emitters)
     if floors:
         least = min(floors, key=lambda room: floors[room])
         out.append(_row("floor", "Floors bear no more than", np.floor(floors[least] / ROUND_C) * ROUND_C, "°C", "", None, digits=1,

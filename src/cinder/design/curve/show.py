@@ -13,7 +13,7 @@ from cinder.design.curve.result import Curve
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept, Needs
+from cinder.design.kept import Kept, Needs, to_the_letter
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.separation.result import Separated
 from cinder.design.waterline.decide import WaterlineArrays
@@ -51,7 +51,7 @@ def show(
 
 def looks_at(house: HouseView, *others: object) -> Needs:
     """What the curve as it is shown hangs on."""
-    names = tuple((room.id, room.name) for room in house.rooms)
+    names = to_the_letter([(room.id, room.name) for room in house.rooms])
     return (*others, names, house.practice, house.outdoor_c, house.job.active_scheme)
 
 
@@ -168,7 +168,7 @@ def _result(
         kind=control.kind,
         kind_label=KINDS[control.kind],
         dial=dial.rows(control, fitted, base) if fitted else [],
-        limits=dial.limits(house, control, fitted, emitters, separated, base) if fitted else [],
+        limits=dial.limits(house, control, fitted, waterline.bears_c, separated, base) if fitted else [],
         circuits=dial.circuits(house, curve, need, asks, over, base),
         handles=dial.handles(control, fitted) if fitted else [],
         lacks=fitted.lacks if fitted else "",

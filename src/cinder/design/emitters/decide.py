@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 
@@ -61,7 +61,7 @@ class Rated(Rating):
         return self.view.spec.kind != "electric"
 
 
-@dataclass(slots=True)
+@dataclass
 class EmitterArrays:
     """Ratings by room and emitter, padded with 0: (R, E). `slots` names the emitter at each place.
 
@@ -78,6 +78,31 @@ class EmitterArrays:
     fixed_w: Array
     slots: list[list[int]]
     reference_k: float
+
+    @cached_property
+    def closes(self) -> Mask:
+        """Emitters with valves that hold their room at its target (R, E)."""
+        return np.asarray(self._each(lambda one: one.valve is not None and one.valve.closes)) > 0
+
+    @cached_property
+    def surface_m2(self) -> Array:
+        """Heated area (R, E); 0 where it is no floor or wall."""
+        return self._each(lambda one: one.surface.area_m2 if one.surface is not None else 0.0)
+
+    @cached_property
+    def hung(self) -> dict[str, tuple[tuple[Rated, ...], tuple[int | None, ...]]]:
+        """By room, what hangs in it, and the place of each among those that have an output (None: it has none)."""
+        place = {n: e for row in self.slots for e, n in enumerate(row)}
+        by_room: dict[str, list[int]] = {}
+        for n, one in enumerate(self.rated):
+            by_room.setdefault(one.view.room, []).append(n)
+        return {room: (tuple(self.rated[n] for n in of), tuple(map(place.get, of))) for room, of in by_room.items()}
+
+    def _each(self, of: Callable[[Rated], float]) -> Array:
+        out = np.zeros(self.rated_w.shape)
+        for r, row in enumerate(self.slots):
+            out[r, : len(row)] = [of(self.rated[n]) for n in row]
+        return out
 
 
 def factor_of(house: HouseView, spec: EmitterSpec) -> tuple[float, str]:

@@ -29,16 +29,15 @@ def bears_c(house: HouseView, emitters: EmitterArrays) -> dict[str, float]:
 UNKNOWN = "Recorded as {!r}, which is not known here: look at what it does to the flow, and choose what comes nearest."
 
 
-def at_manifolds(house: HouseView, emitters: EmitterArrays, flow_c: float | None) -> list[ManifoldResult]:
+def at_manifolds(house: HouseView, bears: dict[str, float], flow_c: float | None) -> list[ManifoldResult]:
     """Everything recorded at manifolds with its fate; actuators named as an emitter's valve are among them.
 
-    What blends stays as long as the water of the house is warmer than a floor behind it bears.
+    What blends stays as long as the water of the house is warmer than a floor behind it `bears` (by room, deg C).
     """
     parts = house.job.survey.manifolds
     closing = [view for view in house.emitters if view.spec.valve in CLOSING_VALVES]
     if not parts and not closing:
         return []
-    bears = bears_c(house, emitters)
     names = {room.id: room.room.label or "a room" for room in house.rooms}
     out = []
     for key, part in sorted(parts.items(), key=lambda item: (item[1].pos, item[0])):

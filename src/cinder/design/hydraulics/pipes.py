@@ -14,7 +14,7 @@ from cinder.design.emitters.decide import EmitterArrays, Rated
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.result import Circuit, Pipe, Pipework, Primary
-from cinder.design.kept import Kept, Needs, entries
+from cinder.design.kept import Kept, Needs, entries, to_the_letter
 from cinder.design.losses.result import RoomResult
 from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
@@ -138,8 +138,10 @@ def looks_at(
     house: HouseView, emitters: EmitterArrays, rooms: list[RoomResult], line: WaterlineArrays, separated: Separated
 ) -> Needs:
     """What pipes and pump hang on."""
-    flows = tuple((e.id, e.flow_lph, e.heated.loop_kpa if e.heated else None) for room in rooms for e in room.emitters)
-    names = tuple((room.id, room.room.label) for room in house.rooms)
+    flows = to_the_letter(
+        [(e.id, e.flow_lph, e.heated.loop_kpa if e.heated else None) for room in rooms for e in room.emitters]
+    )
+    names = to_the_letter([(room.id, room.room.label) for room in house.rooms])
     return (
         house.pipes, house.tables, house.fluid, entries(house.job.library.pipe_families), house.machine, house.practice, house.spread_k,
         line.result.chosen_flow_c, separated, house.job.active_scheme, flows, names, *emitters.rated,
@@ -317,19 +319,19 @@ def _limit_m_s(bore_m: float) -> float:
 
 
 def _pipes(tree: Tree, flowing: Flowing, index: Circuit | None, valve_kpa: dict[str, float], kept: Kept) -> list[Pipe]:
-    columns = [column.tolist() for column in flowing]
+    columns = np.column_stack(flowing)
     on_index = frozenset(index.path if index else ())
     rows = []
     for n in tree.shown:
-        key, run = tree.keys[n], tree.runs[n]
-        figures = (*[column[n] for column in columns], valve_kpa.get(run.emitter or ""), key in on_index)
-        needs = (run, tree.parts[n], tree.parents[key], len(tree.paths[key]), *figures)
-        rows.append(kept.of(("pipe", key), needs, partial(_pipe, tree, n, figures)))
+        key, run, mine = tree.keys[n], tree.runs[n], columns[n]
+        beside = (valve_kpa.get(run.emitter or ""), key in on_index)
+        needs = (run, tree.parts[n], tree.parents[key], len(tree.paths[key]), mine.tobytes(), *beside)
+        rows.append(kept.of(("pipe", key), needs, partial(_pipe, tree, n, mine, *beside)))
     return rows
 
 
-def _pipe(tree: Tree, n: int, figures: tuple[float, float, float, float, float | None, bool]) -> Pipe:
-    flow, velocity, friction_pa, fittings_pa, valve, on_index = figures
+def _pipe(tree: Tree, n: int, figures: Array, valve: float | None, on_index: bool) -> Pipe:
+    flow, velocity, friction_pa, fittings_pa = figures.tolist()
     key, run, part = tree.keys[n], tree.runs[n], tree.parts[n]
     bore, length = part.bore_m, run.length_m
     known = math.isfinite(friction_pa)

@@ -7,7 +7,7 @@ from cinder.design.findings import Findings
 from cinder.design.hot_water.result import HotWaterResult
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.result import VesselFound, Volume
-from cinder.design.kept import Needs
+from cinder.design.kept import Needs, to_the_letter
 from cinder.model.scheme import Vessel as Chosen
 from cinder.physics import expansion
 
@@ -97,7 +97,7 @@ def nothing(house: HouseView, *_: object) -> VesselFound:
 
 def looks_at(house: HouseView, volume: Volume, curve: Curve, hot_water: HotWaterResult) -> Needs:
     """What the vessel hangs on."""
-    levels = tuple((room.id, room.name, room.shape.bottom_m if room.shape else None) for room in house.rooms)
+    levels = to_the_letter([(room.id, room.name, room.shape.bottom_m if room.shape else None) for room in house.rooms])
     return (
         volume.open_l, volume.closed_l, curve.greatest_flow_c, hot_water.charging_c, house.machine,
         house.scheme.vessel if house.scheme else None, house.job.active_scheme, levels, tuple(house.emitters), house.fluid,

@@ -11,7 +11,7 @@ from cinder.design.curve.decide import CurveArrays
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.findings import Findings
 from cinder.design.hot_water.result import HotWaterResult
-from cinder.design.hot_water.store import Store, store_of
+from cinder.design.hot_water.store import Store
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
@@ -145,7 +145,7 @@ def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater
     flow, at = chosen if chosen is not None else 45.0, outdoor if outdoor is not None else 0.0
     water = np.concatenate([[flow + load.separated.lift_k], load.drawn.flow_c, load.bins.flow_c])
     return _Day(
-        house, load, hot_water, store_of(house), load.design_w > 0 and chosen is not None and outdoor is not None, at,
+        house, load, hot_water, load.looks.store(house), load.design_w > 0 and chosen is not None and outdoor is not None, at,
         np.concatenate([[at], load.drawn.outdoor_c, load.bins.outdoor_c]), np.where(np.isfinite(water), water, flow),
     )  # fmt: skip
 

@@ -12,9 +12,9 @@ from cinder.design.curve.decide import CurveArrays
 from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.hot_water.charging import Charged, charged
-from cinder.design.hot_water.store import Store
+from cinder.design.hot_water.store import Store, store_of
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept
+from cinder.design.kept import Kept, to_the_letter
 from cinder.design.losses.evaluate import LossArrays, Losses
 from cinder.design.outdoor_pipes import OutdoorPipes
 from cinder.design.separation import Separated
@@ -76,6 +76,11 @@ class Looks:
     def map(self, entry: MachineEntry, standing: Standing) -> heat_pump.PerformanceMap:
         """Its map where it stands."""
         return self.kept.of(("map", entry.id), (entry, standing), lambda: performance_map(entry, standing))
+
+    def store(self, house: HouseView) -> Store:
+        """The store that is charged: the same as long as nothing of it changes."""
+        now = store_of(house)
+        return self.kept.of("store", (to_the_letter(tuple(now)),), lambda: now)
 
     def at(
         self, table: heat_pump.PerformanceMap, slot: Hashable, outdoor_c: Array, water_c: Array

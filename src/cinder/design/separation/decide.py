@@ -92,12 +92,7 @@ def emitters_flow(
     if house.outdoor_c is None or not served.any():
         return None, 0.0
     share = given[served] / total[served, None]
-    surface = np.zeros_like(given)
-    for r, slots in enumerate(emitters.slots):
-        for e, slot in enumerate(slots):
-            one = emitters.rated[slot]
-            surface[r, e] = one.surface.area_m2 if one.surface is not None else 0.0
-    surface = surface[served]
+    surface = emitters.surface_m2[served]
     heated = surface.sum(axis=1, keepdims=True)
     down = np.where(heated > 0, surface / np.where(heated > 0, heated, 1.0), 0.0) * day.down_w[served, None]
     heat = share * line.water_load_w[served, None] + down

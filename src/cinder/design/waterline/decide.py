@@ -37,6 +37,8 @@ class WaterlineArrays:
     own_share: Array
     water_load_w: Array
     flows: settled.DesignFlows
+    bears_c: dict[str, float]
+    """The warmest water each room's heated floor bears."""
     result: Waterline
 
 
@@ -74,6 +76,7 @@ def judge(
         short = [names[n] for n, flow in enumerate(asks) if math.isfinite(flow) and not meets(flow, chosen)]
     _findings(house, arrays, losses, needed, reached, chosen, findings)
     _emitter_findings(house, emitters, needed, excess, chosen, findings)
+    bears = kept.of("floors bear", (emitters, arrays.target_c.tobytes()), lambda: manifolds.bears_c(house, emitters))
     result = Waterline(
         chosen_flow_c=chosen,
         chosen_why=why,
@@ -83,9 +86,9 @@ def judge(
         holding=holding,
         short=short,
         spread_k=house.spread_k,
-        manifolds=manifolds.at_manifolds(house, emitters, chosen),
+        manifolds=manifolds.at_manifolds(house, bears, chosen),
     )
-    made = WaterlineArrays(needed, excess, reached, own, water_load, flows, result)
+    made = WaterlineArrays(needed, excess, reached, own, water_load, flows, bears, result)
     return kept.as_before("waterline", made, to_the_bit)
 
 

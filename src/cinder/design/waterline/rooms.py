@@ -69,9 +69,7 @@ def results(
     )  # fmt: skip
     pieces = np.column_stack([design_day.piece_w, arrays.piece_w_k, arrays.piece_factor])
     ends = arrays.order.ends
-    hangs: dict[str, list[int]] = {}
-    for n, one in enumerate(emitters.rated):
-        hangs.setdefault(one.view.room, []).append(n)
+    hung = emitters.hung
     labels = {
         (kind, key): one.label
         for kind, of in (("room", survey.rooms), ("space", survey.spaces), ("neighbour", survey.neighbours))
@@ -86,24 +84,23 @@ def results(
         figures = RoomFigures._make([*row[: -2 * width], row[-2 * width : -width], row[-width:]])
         known = house.outdoor_c is not None
         found = through(arrays.pieces[ends[n] : ends[n + 1]], *mine.T.tolist())
-        hung = room_emitters.results(
+        shown = room_emitters.results(
             house.rooms[n], figures, rated, slots, known=known, lined=flow is not None, fluid=house.fluid
         )
-        return _room(house, arrays, n, figures if known and arrays.complete[n] else None, found, flow, rated, hung)
+        return _room(house, arrays, n, figures if known and arrays.complete[n] else None, found, flow, rated, shown)
 
-    out = []
+    out, complete, closings = [], arrays.complete.tolist(), house.layout.closings
     for n, room in enumerate(house.rooms):
-        mine = pieces[ends[n] : ends[n + 1]]
-        places = hangs.get(room.id, [])
-        rated = tuple(emitters.rated[k] for k in places)
-        slots = tuple(emitters.slots[n].index(k) if k in emitters.slots[n] else None for k in places)
-        names = tuple(labels[place] for place in room.beside)
+        mine, here = pieces[ends[n] : ends[n + 1]], hung.get(room.id, NOTHING_HUNG)
         needs = (
-            room, names, house.layout.closings.get(room.id), bool(arrays.complete[n]), mine.tobytes(), columns[n].tobytes(), rated,
-            slots, shared,
+            room, closings.get(room.id), complete[n], mine.tobytes(), columns[n].tobytes(), *here, shared,
+            *map(labels.__getitem__, room.beside),
         )  # fmt: skip
-        out.append(kept.of(("room", room.id), needs, partial(made, n, mine, rated, slots)))
+        out.append(kept.of(("room", room.id), needs, partial(made, n, mine, *here)))
     return out
+
+
+NOTHING_HUNG: tuple[tuple[Rated, ...], tuple[int | None, ...]] = ((), ())
 
 
 def _room(

@@ -18,7 +18,7 @@ from cinder.physics.radiator import Mask
 from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
 from cinder.physics.room_newton import Band, band_of
 
-__all__ = ["Balance", "DesignFlows", "balance", "closing", "design_flows"]
+__all__ = ["Balance", "DesignFlows", "balance", "design_flows"]
 
 
 @dataclass(slots=True)
@@ -40,16 +40,6 @@ def design_flows(emitters: EmitterArrays, *, excess_k: Array, water_load_w: Arra
     load = np.where(np.isfinite(water_load_w), np.maximum(water_load_w, 0.0), 0.0)
     heat = np.where(total[:, None] > 0, given * (load / np.where(total > 0, total, 1.0))[:, None], 0.0)
     return DesignFlows(heat, (load > 0) & (emitters.rated_w.sum(axis=1) > 0))
-
-
-def closing(emitters: EmitterArrays) -> Mask:
-    """Emitters with valves that hold their room at its target (R, E)."""
-    out = np.zeros(emitters.rated_w.shape, dtype=bool)
-    for r, slots in enumerate(emitters.slots):
-        for e, slot in enumerate(slots):
-            valve = emitters.rated[slot].valve
-            out[r, e] = valve is not None and valve.closes
-    return out
 
 
 def balance(

@@ -170,7 +170,7 @@ def _rooms(known: dict[str, object], design: Design, circuits: Circuits, loose: 
     chosen = line.result.chosen_flow_c
     if chosen is None or house.outdoor_c is None:
         return []
-    closes = settled.closing(emitters)
+    closes = emitters.closes
     per_w = float(house.fluid.flow_for_heat_lph(heat_w=1.0, spread_k=1.0, temperature_c=MEAN_WATER_C))
     found = []
     for flows in (loose, tight):
