@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from cinder.errors import PhysicsError
-from cinder.physics.quantity import Array, Num, require_not_negative
+from cinder.physics.compiled import compiled
+from cinder.physics.quantity import Array, Num, plain, require_not_negative
 
 
 def weights(*, from_rooms_w_k: Array, to_outside_w_k: float, to_ground_w_k: float) -> tuple[Array, float, float]:
@@ -43,9 +44,24 @@ def neighbour_c(*, on_design_day_c: Array, design_outdoor_c: float, outdoor_c: N
     >>> neighbour_c(on_design_day_c=np.array([10.0, 22.0]), design_outdoor_c=-3.0, outdoor_c=8.5).tolist()
     [15.0, 22.0]
     """
-    outdoor = np.asarray(outdoor_c, float)[..., None]
+    taken, outdoor = np.asarray(on_design_day_c, float), np.asarray(outdoor_c, float)
+    out = np.empty((outdoor.size, taken.size))
+    _homes(plain(taken).ravel(), float(design_outdoor_c), plain(outdoor).ravel(), out)
+    return out.reshape(*outdoor.shape, *taken.shape)
+
+
+@compiled
+def home_next_door_c(on_design_day_c: float, design_outdoor_c: float, outdoor_c: float) -> float:
+    """`neighbour_c` of one home at one outdoor temperature, deg C."""
+    if not outdoor_c > design_outdoor_c:
+        return on_design_day_c
     span = NEIGHBOUR_KEPT_C - design_outdoor_c
-    share = np.clip((outdoor - design_outdoor_c) / span, 0.0, 1.0) if span > 0 else np.zeros_like(outdoor)
-    straight = on_design_day_c + share * np.maximum(NEIGHBOUR_KEPT_C - on_design_day_c, 0.0)
-    milder = outdoor > design_outdoor_c
-    return np.asarray(np.where(milder, np.maximum(straight, outdoor), np.broadcast_to(on_design_day_c, straight.shape)))
+    share = min((outdoor_c - design_outdoor_c) / span, 1.0) if span > 0 else 0.0
+    return max(on_design_day_c + share * max(NEIGHBOUR_KEPT_C - on_design_day_c, 0.0), outdoor_c)
+
+
+@compiled
+def _homes(on_design_day_c: Array, design_outdoor_c: float, outdoor_c: Array, out: Array) -> None:
+    for k in range(len(outdoor_c)):
+        for f in range(len(on_design_day_c)):
+            out[k, f] = home_next_door_c(on_design_day_c[f], design_outdoor_c, outdoor_c[k])

@@ -18,7 +18,8 @@ from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept
 from cinder.design.losses.order import Order
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import LOG_REFERENCE_K, Mask, output
+from cinder.physics.radiator import LOG_REFERENCE_K, output
+from cinder.physics.room_losses import Below
 
 COMPARED_AT_K = 15.0
 """Excess at which emitters of a room are compared, to say how much of its duty its floor takes (our choice)."""
@@ -26,23 +27,13 @@ COMPARED_AT_K = 15.0
 
 @dataclass(slots=True)
 class Downwards:
-    """Heated stretches (H,): the room each belongs to, its conductance away from the room, what lies beyond it."""
+    """Heated stretches, and the piece (H,) of the house's loss each was taken out of."""
 
-    room: np.ndarray[tuple[int], np.dtype[np.intp]]
+    stretches: Below
     piece: np.ndarray[tuple[int], np.dtype[np.intp]]
-    """The piece of the house's loss each was taken out of."""
-    neighbour: Mask
-    area_m2: Array
-    above_r: Array
-    below_r: Array
-    factor: Array
-    house_factor: Array
-    outside_weight: Array
-    fixed_c: Array
-    house_fixed_c: Array
-    to_room: Array
-    duty_per_m2: Array
-    """Share of a room's duty each square metre of the stretch gives upwards, 1/m2."""
+
+
+NOTHING = Below(np.zeros(0, dtype=np.intp), np.zeros(0, dtype=bool), *[np.zeros(0)] * 9)
 
 
 def split(house: HouseView, order: Order, columns: Array, kept: Kept) -> tuple[Downwards | None, Array]:
@@ -86,15 +77,13 @@ def split(house: HouseView, order: Order, columns: Array, kept: Kept) -> tuple[D
     if not rows:
         return None, left
     table = np.array(rows, float).T
-    room_of = table[0].astype(np.intp)
-    to_room = np.zeros((len(rows), len(house.rooms)))
-    to_room[np.arange(len(rows)), room_of] = 1.0
-    heated_part = Downwards(
-        room=room_of, piece=table[10].astype(np.intp), neighbour=table[11] > 0, area_m2=table[1], above_r=table[2],
-        below_r=table[3], factor=table[4], house_factor=table[5], outside_weight=table[6], fixed_c=table[7],
-        house_fixed_c=table[8], to_room=to_room, duty_per_m2=table[9],
+    area, above_r, below_r, factor, house_factor, weight, fixed, house_fixed, per_m2, piece, neighbour = (
+        np.ascontiguousarray(table[1:])
+    )
+    stretches = Below(
+        table[0].astype(np.intp), neighbour > 0, area, above_r, below_r, factor, house_factor, weight, fixed, house_fixed, per_m2
     )  # fmt: skip
-    return heated_part, left
+    return Downwards(stretches, piece.astype(np.intp)), left
 
 
 def _duty(one: Rated, every: list[Rated]) -> float:
@@ -106,23 +95,3 @@ def _duty(one: Rated, every: list[Rated]) -> float:
     }
     total = sum(given.values())
     return given[one.view.id] / total if total > 0 else 0.0
-
-
-def watts(
-    found: Downwards, *, target_c: Array, outdoor: Array | float, duty_w: Array, fixed_c: Array, house_fixed_c: Array
-) -> tuple[Array, Array]:
-    """What goes the other way, by room: all of it, and what leaves the house (…, R).
-
-    (R_o q + room - beyond) / R_u, never negative. `duty_w` (…, R) is what the room's emitters give into it, `fixed_c` the
-    part of what lies beyond that does not hang on the outdoor temperature.
-    Source: EN 1264-4 (from memory).
-    """
-    inside = target_c[found.room]
-    upward = np.maximum(duty_w[..., found.room], 0.0) * found.duty_per_m2
-    plane = inside + found.above_r * upward
-    beyond = found.outside_weight * outdoor + fixed_c
-    house_beyond = found.outside_weight * outdoor + house_fixed_c
-    area = found.area_m2 / found.below_r
-    loop = np.maximum(found.factor * area * (plane - beyond), 0.0)
-    leaves = np.maximum(found.house_factor * area * (plane - house_beyond), 0.0)
-    return np.asarray(loop @ found.to_room), np.asarray(leaves @ found.to_room)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -16,28 +15,10 @@ from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.order import Order, Places
 from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
+from cinder.physics import room_losses
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 from cinder.physics.unheated import neighbour_c
-
-
-@dataclass(frozen=True, slots=True)
-class RoomSums:
-    """What of the rooms' losses does not hang on the outdoor temperature.
-
-    Of fabric, bridges and the house's share in turn: W through the pieces were it 0 deg C outside (3, …, R), and what a
-    kelvin less adds, W/K; the conductance of air as the emitter and as the house meets it, and of everything, W/K (…, R);
-    what pieces towards neighbours conduct (3, …, N), and which room each is of (N, R).
-    """
-
-    still_w: Array
-    per_k: Array
-    air_per_k: Array
-    air_house_per_k: Array
-    loss_per_k: Array
-    to_neighbours: Array
-    neighbours_of: Array
-    counts: Array
 
 
 @dataclass
@@ -116,39 +97,31 @@ class LossArrays:
         factor = np.where(counts, self.piece_factor, 1.0)
         return np.asarray(np.where(counts, piece_w * self.piece_house_factor / factor, 0.0))
 
-    @cached_property
-    def sums(self) -> RoomSums:
-        """The rooms' own sums, for any outdoor temperature."""
-        conductance, bridge = self.piece_area * self.piece_u, self.piece_area * self.piece_bridge
-        factor, neighbour = self.piece_factor, self.piece_neighbour
-        kinds = (factor * conductance, factor * bridge, self.piece_house_factor * (conductance + bridge))
-        every = np.array(kinds) if len({k.shape for k in kinds}) == 1 else np.stack(np.broadcast_arrays(*kinds))
-        target = self.target_c[self.piece_room]
-        inside = np.array((target - self.piece_fixed_c, target - self.piece_house_fixed_c))[[0, 0, 1]]
-        still = every * inside.reshape(3, *(1,) * (every.ndim - 2), -1)
-        still_w, per_k = self.by_room(np.array((still, every * self.piece_outside_weight)))
+    def lost(self, outdoor_c: Array) -> room_losses.Lost:
+        """What the rooms lose at outdoor temperatures, one after another."""
         air, air_house = self.air.per_k
-        rooms = np.arange(len(self.room_index)) if neighbour.any() else np.zeros(0)
-        return RoomSums(
-            still_w, per_k, air, air_house,
-            self.by_room(every[0] + every[1]) + air, every[..., neighbour],
-            np.equal.outer(self.piece_room[neighbour], rooms).astype(float), np.where(self.complete, 1.0, 0.0),
+        return room_losses.lost(
+            outdoor_c, design_c=self.design_c,
+            pieces=room_losses.Pieces(
+                self.order.room, self.order.neighbour, _rows(self.piece_area), _rows(self.piece_u), _rows(self.piece_bridge),
+                self.piece_factor, self.piece_house_factor, self.piece_outside_weight, self.piece_fixed_c, self.piece_house_fixed_c,
+            ),
+            rooms=room_losses.Rooms(
+                self.target_c, _rows(air), _rows(air_house), self.room_factor, self.reheat_w, self.complete
+            ),
+            below=self.downwards.stretches if self.downwards is not None else downwards.NOTHING,
         )  # fmt: skip
 
     def but(self, **figures: Array | Downwards | None) -> LossArrays:
         """The same house with other figures, by the names of its fields."""
         other = object.__new__(LossArrays)
         other.__dict__.update(self.__dict__, **figures)
-        other.__dict__.pop("sums", None)
         return other
 
-    def by_room(self, values: Array) -> Array:
-        """Values of the pieces (…, F) added up by room (…, R)."""
-        out = np.zeros((*values.shape[:-1], len(self.room_index)))
-        if len(self.piece_room):
-            starts = self.order.starts
-            out[..., self.piece_room[starts]] = np.add.reduceat(values, starts, axis=-1)
-        return out
+
+def _rows(values: Array) -> Array:
+    """Figures with a draw in every row, or with one row for all."""
+    return np.ascontiguousarray(values[None] if values.ndim == 1 else values)
 
 
 @dataclass(slots=True)
@@ -211,10 +184,12 @@ def through_the_year(house: HouseView, arrays: LossArrays) -> LossArrays:
         fixed[mine] = house_fixed[mine] = space.fixed_c(arrays.target_c, annual)
     below = arrays.downwards
     if below is not None:
-        at = below.piece
-        below = replace(
-            below, factor=below.factor * ratio[at], house_factor=below.house_factor * ratio[at], outside_weight=weight[at],
-            fixed_c=fixed[at], house_fixed_c=house_fixed[at],
+        at, of = below.piece, below.stretches
+        below = Downwards(
+            of._replace(
+                factor=of.factor * ratio[at], house_factor=of.house_factor * ratio[at], outside_weight=weight[at], fixed_c=fixed[at],
+                house_fixed_c=house_fixed[at],
+            ), at,
         )  # fmt: skip
     return arrays.but(
         reheat_w=nothing, room_factor=once, piece_factor=arrays.piece_factor * ratio,
@@ -232,97 +207,44 @@ def on_design_day(house: HouseView, arrays: LossArrays) -> Losses:
     return replace(losses, emitter_load_w=none, share_of_house_w=none)
 
 
-def _beyond_c(arrays: LossArrays, fixed_c: Array, neighbour: Mask, outdoor_c: Array) -> Array:
-    """The part of what lies beyond that does not hang straight on the outdoor temperature, deg C: (F,) or (K, F)."""
-    if not neighbour.any() or arrays.design_c is None or np.all(outdoor_c <= arrays.design_c):
-        return fixed_c
-    moving = neighbour_c(on_design_day_c=fixed_c, design_outdoor_c=arrays.design_c, outdoor_c=outdoor_c)
-    return np.asarray(np.where(neighbour, moving, fixed_c))
-
-
-def _through(arrays: LossArrays, outside: Array) -> Array:
-    """Watts of the rooms through their pieces, of fabric, bridges and the house's share in turn (3, …, R): straight over the
-    outdoor temperature, but for the homes of neighbours, which follow it on their own."""
-    sums, neighbour = arrays.sums, arrays.piece_neighbour
-    still, per_k = (sums.still_w[:, None], sums.per_k[:, None]) if outside.ndim else (sums.still_w, sums.per_k)
-    out = still - per_k * (outside[:, None] if outside.ndim else outside)
-    if neighbour.any():
-        beyond = (arrays.piece_fixed_c[neighbour], arrays.piece_house_fixed_c[neighbour])
-        for watts, conducts, fixed in zip(out, sums.to_neighbours, (beyond[0], *beyond), strict=True):
-            watts -= (conducts * (_beyond_c(arrays, fixed, neighbour[neighbour], outside) - fixed)) @ sums.neighbours_of
-    return np.asarray(out)
-
-
-@dataclass(slots=True)
-class _Parts:
-    """What `loads` and `evaluate` are both made of, W (…, R), rooms that are not complete still among them."""
-
-    fabric: Array
-    bridges: Array
-    air: Array
-    air_house: Array
-    extra: Array
-    load: Array
-    share: Array
-    down: Array
-    down_house: Array
-
-
-def _parts(arrays: LossArrays, outside: Array) -> _Parts:
-    column = outside[..., None] if outside.ndim else outside
-    sums = arrays.sums
-    fabric_w, bridges_w, house_w = _through(arrays, outside)
-    per_flow = arrays.target_c - column
-    air_w = sums.air_per_k * per_flow
-    air_house_w = sums.air_house_per_k * per_flow
-    plain = fabric_w + bridges_w + air_w
-    added, blank = arrays.room_factor - 1.0, sums.counts
-    extra_w = added * plain + arrays.reheat_w
-    extra_house_w = added * (house_w + air_house_w) + arrays.reheat_w
-    load = (plain + extra_w) * blank
-    down = down_house = np.zeros_like(load)
-    if arrays.downwards is not None:
-        below = arrays.downwards
-        down, down_house = downwards.watts(
-            below, target_c=arrays.target_c, outdoor=column, duty_w=load,
-            fixed_c=_beyond_c(arrays, below.fixed_c, below.neighbour, outside),
-            house_fixed_c=_beyond_c(arrays, below.house_fixed_c, below.neighbour, outside),
-        )  # fmt: skip
-        down, down_house = down * blank, down_house * blank
-    share = (house_w + air_house_w + extra_house_w) * blank + down_house
-    return _Parts(fabric_w, bridges_w, air_w, air_house_w, extra_w, load, share, down, down_house)
-
-
-def _per_k(arrays: LossArrays) -> Array:
-    return np.asarray(arrays.sums.loss_per_k * arrays.room_factor * arrays.sums.counts)
+def _worked(arrays: LossArrays, outdoor_c: float | Array) -> room_losses.Lost:
+    """What is lost at an outdoor temperature (R,) or at many (K, R); with draws at one (S, R)."""
+    outside = np.asarray(outdoor_c, dtype=float)
+    if outside.ndim:
+        lost = arrays.lost(outside)
+        return lost._replace(per_k=lost.per_k[0])
+    drawn = max(len(_rows(of)) for of in (arrays.piece_area, arrays.piece_u, arrays.piece_bridge, *arrays.air.per_k))
+    lost = arrays.lost(np.full(drawn, float(outside)))
+    return lost if drawn > 1 else room_losses.Lost(*(of[0] for of in lost))
 
 
 def loads(arrays: LossArrays, outdoor_c: float | Array) -> Loads:
     """What counts of the losses at an outdoor temperature or at many: as `evaluate`, without what it is made of."""
-    parts = _parts(arrays, np.asarray(outdoor_c, float))
-    return Loads(parts.load, parts.share, _per_k(arrays))
+    lost = _worked(arrays, outdoor_c)
+    return Loads(lost.load, lost.share, lost.per_k)
 
 
 def evaluate(arrays: LossArrays, outdoor_c: float | Array) -> Losses:
     """Losses at an outdoor temperature; an array of K temperatures gives a leading axis K."""
-    outside = np.asarray(outdoor_c, float)
-    parts, blank = _parts(arrays, outside), arrays.sums.counts
+    lost = _worked(arrays, outdoor_c)
     piece_w = np.zeros(0)
-    if not outside.ndim:
-        there = arrays.piece_outside_weight * outside + _beyond_c(
-            arrays, arrays.piece_fixed_c, arrays.piece_neighbour, outside
-        )
+    if np.ndim(outdoor_c) == 0:
+        fixed = arrays.piece_fixed_c
+        if arrays.design_c is not None and outdoor_c > arrays.design_c and arrays.piece_neighbour.any():
+            moved = neighbour_c(on_design_day_c=fixed, design_outdoor_c=arrays.design_c, outdoor_c=outdoor_c)
+            fixed = np.where(arrays.piece_neighbour, moved, fixed)
+        there = arrays.piece_outside_weight * outdoor_c + fixed
         piece_w = arrays.piece_w_k * (arrays.target_c[arrays.piece_room] - there)
     return Losses(
         piece_w=piece_w,
-        emitter_load_w=parts.load,
-        share_of_house_w=parts.share,
-        fabric_w=np.asarray(parts.fabric * blank),
-        bridges_w=np.asarray(parts.bridges * blank),
-        air_emitter_w=np.asarray(parts.air * blank),
-        air_house_w=np.asarray(parts.air_house * blank),
-        extras_w=np.asarray(parts.extra * blank),
-        loss_per_k=_per_k(arrays),
-        down_w=parts.down,
-        down_house_w=parts.down_house,
+        emitter_load_w=lost.load,
+        share_of_house_w=lost.share,
+        fabric_w=lost.fabric,
+        bridges_w=lost.bridges,
+        air_emitter_w=lost.air,
+        air_house_w=lost.air_house,
+        extras_w=lost.extra,
+        loss_per_k=lost.per_k,
+        down_w=lost.down,
+        down_house_w=lost.down_house,
     )
