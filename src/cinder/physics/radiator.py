@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import math
 from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.physics.quantity import Array, Num, require_positive
+from cinder.physics.compiled import compiled
+from cinder.physics.quantity import Array, Num, plain, require_positive
 
 Mask: TypeAlias = NDArray[np.bool_]
 
 LOG_REFERENCE_K = 49.83  # log mean of 75/65/20, the excess at which EN 442 rates an emitter
 ARITHMETIC_REFERENCE_K = 50.0
 _LEAST_EXCESS_K = 1e-9
+_LEAST_SPREAD_K = 1e-9
 
 
 def log_excess(*, flow_c: Num, return_c: Num, room_c: Num) -> Num:
@@ -71,25 +74,43 @@ def excess_for_output(
     array([25.])
     """
     require_positive("exponent", exponent)
-    total = rated_w.sum(axis=-1)
-    present = (total > 0) & np.ones_like(wanted_w, dtype=bool)
-    solve = present & (wanted_w > 0)
-    safe_total = np.where(total > 0, total, 1.0)
-    target = np.log(np.where(solve, wanted_w, safe_total))
-    log_rated = np.where(rated_w > 0, np.log(np.where(rated_w > 0, rated_w, 1.0)), -np.inf)
-    mean_n = np.where(total > 0, (rated_w * exponent).sum(axis=-1) / safe_total, 1.0)
-    x = (target - np.log(safe_total)) / mean_n
-    log_rated = np.where((total > 0)[..., None], log_rated, 0.0)
-    for _ in range(12):
-        terms = np.exp(log_rated + exponent * x[..., None])
-        given = terms.sum(axis=-1)
-        slope = (terms * exponent).sum(axis=-1) / given
-        step = (np.log(given) - target) / slope
-        x = x - step
-        if np.all(np.abs(step) < 1e-12):
-            break
-    excess = reference_k * np.exp(x)
-    return np.where(present, np.where(solve, excess, 0.0), np.inf)
+    out = np.empty(wanted_w.shape)
+    rows = (-1, rated_w.shape[0])
+    _common_excess(
+        plain(wanted_w).reshape(rows), plain(rated_w), plain(exponent), float(reference_k), out.reshape(rows)
+    )
+    return out
+
+
+@compiled
+def _common_excess(wanted: Array, rated: Array, exponent: Array, reference: float, out: Array) -> None:
+    """`excess_for_output` for rows of rooms (L, R)."""
+    rooms, emitters = rated.shape
+    for r in range(rooms):
+        total, weighted = 0.0, 0.0
+        for e in range(emitters):
+            total += rated[r, e]
+            weighted += rated[r, e] * exponent[r, e]
+        for k in range(len(wanted)):
+            if not total > 0:
+                out[k, r] = np.inf
+            elif not wanted[k, r] > 0:
+                out[k, r] = 0.0
+            else:
+                target = math.log(wanted[k, r])
+                x = (target - math.log(total)) / (weighted / total)
+                for _ in range(12):
+                    given, slope = 0.0, 0.0
+                    for e in range(emitters):
+                        if rated[r, e] > 0:
+                            term = rated[r, e] * math.exp(exponent[r, e] * x)
+                            given += term
+                            slope += term * exponent[r, e]
+                    step = (math.log(given) - target) / (slope / given)
+                    x -= step
+                    if abs(step) < 1e-12:
+                        break
+                out[k, r] = reference * math.exp(x)
 
 
 def flow_for_log_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
@@ -101,15 +122,22 @@ def flow_for_log_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
     >>> round(float(flow_for_log_excess(excess_k=49.83, spread_k=10.0, room_c=20.0)), 1)
     75.0
     """
-    endless = np.isinf(excess_k)
-    excess = np.where(endless, 1.0, np.maximum(np.asarray(excess_k, float), _LEAST_EXCESS_K))
-    spread = np.asarray(spread_k, float)
-    tiny = spread < 1e-9
-    safe = np.where(tiny, 1.0, spread)
-    growth = np.expm1(np.minimum(safe / excess, 700.0))
-    above = np.where(tiny, excess, safe / growth + safe)
-    out = np.where(endless, np.inf, room_c + above)
+    excess, spread, room = np.broadcast_arrays(*(np.asarray(of, float) for of in (excess_k, spread_k, room_c)))
+    out = np.empty(excess.shape)
+    _flows(plain(excess).ravel(), plain(spread).ravel(), plain(room).ravel(), out.ravel())
     return out if out.ndim else float(out)
+
+
+@compiled
+def _flows(excess_k: Array, spread_k: Array, room_c: Array, out: Array) -> None:
+    for n in range(len(out)):
+        if math.isinf(excess_k[n]):
+            out[n] = np.inf
+            continue
+        above = max(excess_k[n], _LEAST_EXCESS_K)
+        if spread_k[n] >= _LEAST_SPREAD_K:
+            above = spread_k[n] / math.expm1(min(spread_k[n] / above, 700.0)) + spread_k[n]
+        out[n] = room_c[n] + above
 
 
 def flow_for_arithmetic_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:

@@ -104,13 +104,9 @@ class Law:
             cubic, changed = like._cubic.copy(), (self._by != like._by).any(axis=0)
             cubic[changed.ravel()] = 0.0
         rows = np.nonzero((live & changed).ravel())[0]
-        ln_u, slope = np.zeros((live.size, len(LN_X))), np.zeros((live.size, len(LN_X)))
         newton.cool_all(
-            rows, np.ascontiguousarray(e.exponent, dtype=float).ravel(), c.ravel(), plain.ravel(), LN_X, ln_u, slope
+            rows, np.ascontiguousarray(e.exponent, dtype=float).ravel(), c.ravel(), plain.ravel(), LN_X, cubic
         )
-        rise = np.diff(ln_u[rows], axis=-1)
-        first, last = slope[rows, :-1] * LN_X_STEP, slope[rows, 1:] * LN_X_STEP
-        cubic[rows] = np.stack([ln_u[rows, :-1], first, 3 * rise - 2 * first - last, first + last - 2 * rise], axis=-1)
         self._cubic: Array = cubic
         self.any = live.any(axis=1)
         self.closes = e.closes & live
@@ -136,10 +132,19 @@ class Law:
     def needed_x(self, load_w: Array, wanted: Mask) -> Array:
         """x = flow - room at which rooms give `load_w` (K, R), where it is `wanted`."""
         out = np.ones_like(load_w)
-        newton.needed_x(
-            self.table, load_w, wanted, LN_X, self._ln_heat, self._unknown, newton.MOST_STEPS, SAME_LN_X, out
-        )
+        newton.needed_x(self.table, load_w, wanted, LN_X, self._heats(), newton.MOST_STEPS, SAME_LN_X, out)
         return out
+
+    def most_needed_c(self, load_w: Array, wanted: Mask, target_c: Array) -> Array:
+        """The greatest flow temperature (K,) at which rooms at their targets give `load_w` (K, R), where it is `wanted`."""
+        out = np.empty(len(load_w))
+        newton.most_needed(self.table, load_w, wanted, target_c, LN_X, self._heats(), newton.MOST_STEPS, SAME_LN_X, out)
+        return out
+
+    def _heats(self) -> Array:
+        if self._unknown.any():
+            newton.heats(self.table, LN_X, self._ln_heat, self._unknown)
+        return self._ln_heat
 
     def __call__(self, x: Array) -> Given:
         """What is given at x (K, R)."""
@@ -244,19 +249,26 @@ class Balance:
         wanted = (load_w > NOTHING_W) & self.given.any
         return np.where(wanted, self.rooms.target_c + self.given.needed_x(load_w, wanted), np.nan)
 
+    def most_needed(self, load_w: Array, asked: Mask) -> Array:
+        """The greatest of `needs` among the rooms that are `asked` (R,), deg C (K,); NaN where none needs anything."""
+        return self.given.most_needed_c(load_w, (load_w > NOTHING_W) & self.given.any & asked, self.rooms.target_c)
+
     def without(self) -> Array:
         """Where the rooms settle without any water (K, R), heaters of their own at work."""
         if self._without is None:
             self._without = self._dry()
         return self._without
 
+    def _house(self) -> newton.House:
+        r = self.rooms
+        return newton.House(self.base, r.heater_w, self.slope, r.target_c, self.trade, self.moves, self.closing)
+
     def _dry(self) -> Array:
         k, r = self.rooms.own_w.shape
         if not self.heated:
-            matrix = np.where(self.moves[:, None], -self.trade, 0.0)
-            matrix[np.arange(r), np.arange(r)] += np.where(self.moves, self.slope, 1.0)
-            right = np.where(self.moves, -self.base, self.rooms.target_c)
-            return np.asarray(np.linalg.solve(matrix, right.T).T)
+            out = np.empty((k, r))
+            newton.dry(self._house(), self.band, out)
+            return out
         dry = Balance(self.rooms, self.emitters._replace(rated_w=self.emitters.rated_w * 0.0))
         return dry.settle(flow_c=np.full(k, NO_WATER_C)).room_c
 
@@ -270,9 +282,8 @@ class Balance:
             flow = np.where(np.isfinite(flow), flow, target.max(initial=20.0) + 20.0)
         found = Settled(flow, room, np.zeros((k, r)), np.full(k, -1, dtype=np.intp))
         settled = np.zeros(k, dtype=bool)
-        house = newton.House(self.base, rooms.heater_w, self.slope, target, self.trade, self.moves, self.closing)
         newton.settle(
-            house, self.given.table, self.band, found.flow_c, found.room_c,
+            self._house(), self.given.table, self.band, found.flow_c, found.room_c,
             binds if binds is not None else np.zeros(r, dtype=bool), binds is not None, slack_k, found.per_k, found.binding,
             settled, start is None,
         )  # fmt: skip

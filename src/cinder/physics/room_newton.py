@@ -26,6 +26,8 @@ leaves the rest."""
 LEAST_X_K = 0.001
 MOST_OVER_K = 4900.0
 TINY = 1e-9
+ABOUT = 0.05
+"""How far at most, in ln x, a room's x lies from a straight line between two steps: ten times what it does."""
 NEAR_K, APART_K = 3.0, 0.1
 """Two outdoor temperatures whose flows to begin with lie nearer have rooms alike; nearer still, they tell nothing of a slope."""
 BLIND_K = 5.0
@@ -290,52 +292,92 @@ def settle(
 
 
 @compiled
-def needed_x(
-    table: Table,
-    load: Array,
-    wanted: Bools,
-    steps: Array,
-    ln_steps: Array,
-    unknown: Bools,
-    most: int,
-    same: float,
-    out: Array,
-) -> None:
-    """x = flow - room at which rooms give `load` (K, R), into (K, R), where it is `wanted`: between the steps of ln x (X,) whose
-    heat (R, X) lies on either side, by Newton's method in ln x, in which heat is all but straight. Of rooms that are `unknown`
-    (R,) that heat is worked out first."""
+def begin_x(ln_load: float, steps: Array, ln_steps: Array) -> tuple[int, float]:
+    """The step of ln x (X,) between whose heats (X,) a load lies, and about where."""
     last = len(steps) - 2
+    cell = min(max(int(np.searchsorted(ln_steps, ln_load)) - 1, 0), last)
+    rise = ln_steps[cell + 1] - ln_steps[cell]
+    part = min(max((ln_load - ln_steps[cell]) / rise, 0.0), 1.0) if rise > 0 else 0.0
+    return cell, steps[cell] + part * (steps[cell + 1] - steps[cell])
+
+
+@compiled
+def find_x(
+    table: Table, room: int, ln_load: float, cell: int, ln_x: float, steps: Array, most: int, same: float
+) -> float:
+    """x at which a room gives a load, by Newton's method in ln x, in which heat is all but straight."""
+    low, high = steps[max(cell - 1, 0)], steps[min(cell + 2, len(steps) - 1)]
+    for _ in range(most):
+        x = math.exp(ln_x)
+        _, whole, _, whole_x = given(table, room, x)
+        over = math.log(max(whole, TINY)) - ln_load
+        if over > 0:
+            high = ln_x
+        else:
+            low = ln_x
+        tried = ln_x - over / max(whole_x * x / max(whole, TINY), 0.1)
+        after = tried if low <= tried <= high else (low + high) / 2
+        moved = abs(after - ln_x)
+        ln_x = after
+        if moved < same:
+            break
+    return math.exp(ln_x)
+
+
+@compiled
+def heats(table: Table, steps: Array, ln_steps: Array, unknown: Bools) -> None:
+    """ln of the heat of rooms (R, X) at the steps of ln x, for those it is `unknown` of."""
     for r in range(len(unknown)):
         if unknown[r]:
             for n in range(len(steps)):
                 _, whole, _, _ = given(table, r, math.exp(steps[n]))
                 ln_steps[r, n] = math.log(max(whole, TINY))
             unknown[r] = False
+
+
+@compiled
+def needed_x(
+    table: Table, load: Array, wanted: Bools, steps: Array, ln_steps: Array, most: int, same: float, out: Array
+) -> None:
+    """x = flow - room at which rooms give `load` (K, R), into (K, R), where it is `wanted`: sought from where it lies between the steps of
+    ln x (X,) by the heat there (R, X)."""
     for k in range(load.shape[0]):
         for r in range(load.shape[1]):
-            if not wanted[k, r]:
-                continue
-            ln_load = math.log(load[k, r])
-            cell = min(max(int(np.searchsorted(ln_steps[r], ln_load)) - 1, 0), last)
-            rise = ln_steps[r, cell + 1] - ln_steps[r, cell]
-            part = min(max((ln_load - ln_steps[r, cell]) / rise, 0.0), 1.0) if rise > 0 else 0.0
-            ln_x = steps[cell] + part * (steps[cell + 1] - steps[cell])
-            low, high = steps[max(cell - 1, 0)], steps[min(cell + 2, last + 1)]
-            for _ in range(most):
-                x = math.exp(ln_x)
-                _, whole, _, whole_x = given(table, r, x)
-                over = math.log(max(whole, TINY)) - ln_load
-                if over > 0:
-                    high = ln_x
-                else:
-                    low = ln_x
-                tried = ln_x - over / max(whole_x * x / max(whole, TINY), 0.1)
-                after = tried if low <= tried <= high else (low + high) / 2
-                moved = abs(after - ln_x)
-                ln_x = after
-                if moved < same:
-                    break
-            out[k, r] = math.exp(ln_x)
+            if wanted[k, r]:
+                ln_load = math.log(load[k, r])
+                cell, about = begin_x(ln_load, steps, ln_steps[r])
+                out[k, r] = find_x(table, r, ln_load, cell, about, steps, most, same)
+
+
+@compiled
+def most_needed(
+    table: Table,
+    load: Array,
+    wanted: Bools,
+    target: Array,
+    steps: Array,
+    ln_steps: Array,
+    most: int,
+    same: float,
+    out: Array,
+) -> None:
+    """The greatest flow temperature, into (K,), at which rooms give `load` (K, R) at their `target` (R,), NaN where none is `wanted`: only
+    rooms that come near it are worked out to the end."""
+    rooms = load.shape[1]
+    cells, about, ln_load = np.empty(rooms, dtype=np.intp), np.empty(rooms), np.empty(rooms)
+    for k in range(load.shape[0]):
+        highest = -np.inf
+        for r in range(rooms):
+            if wanted[k, r]:
+                ln_load[r] = math.log(load[k, r])
+                cells[r], about[r] = begin_x(ln_load[r], steps, ln_steps[r])
+                highest = max(highest, target[r] + math.exp(about[r] - ABOUT))
+        out[k] = -np.inf
+        for r in range(rooms):
+            if wanted[k, r] and target[r] + math.exp(about[r] + ABOUT) >= highest:
+                out[k] = max(out[k], target[r] + find_x(table, r, ln_load[r], cells[r], about[r], steps, most, same))
+        if out[k] == -np.inf:
+            out[k] = np.nan
 
 
 @compiled
@@ -370,7 +412,60 @@ def cooled(n: float, c: float, plain: bool, ln_x: Array, ln_u: Array, slope: Arr
 
 
 @compiled
-def cool_all(rows: Ints, n: Array, c: Array, plain: Bools, ln_x: Array, ln_u: Array, slope: Array) -> None:
-    """`cooled` for some rows of emitters; `n`, `c`, `plain` (E,), `ln_u`, `slope` (E, X)."""
+def cool_all(rows: Ints, n: Array, c: Array, plain: Bools, ln_x: Array, cubic: Array) -> None:
+    """Cubics of ln u from step to step of ln x, for some rows of emitters; `n`, `c`, `plain` (E,), `cubic` (E, X - 1, 4)."""
+    ln_u, slope = np.empty(len(ln_x)), np.empty(len(ln_x))
     for row in rows:
-        cooled(n[row], c[row], plain[row], ln_x, ln_u[row], slope[row])
+        cooled(n[row], c[row], plain[row], ln_x, ln_u, slope)
+        for k in range(len(ln_x) - 1):
+            apart, rise = ln_x[k + 1] - ln_x[k], ln_u[k + 1] - ln_u[k]
+            first, last = slope[k] * apart, slope[k + 1] * apart
+            cubic[row, k, 0], cubic[row, k, 1] = ln_u[k], first
+            cubic[row, k, 2], cubic[row, k, 3] = 3 * rise - 2 * first - last, first + last - 2 * rise
+
+
+@compiled
+def solve_band_many(matrix: Array, right: Array, width: int) -> None:
+    """As `solve_band`, with as many right sides as one likes (R, C)."""
+    count, sides = right.shape
+    for i in range(count):
+        for j in range(i + 1, min(i + width + 1, count)):
+            below = matrix[j, width + i - j]
+            if below == 0.0:
+                continue
+            factor = below / matrix[i, width]
+            for c in range(1, width + 1):
+                if i + c < count:
+                    matrix[j, width + i + c - j] -= factor * matrix[i, width + c]
+            for s in range(sides):
+                right[j, s] -= factor * right[i, s]
+    for i in range(count - 1, -1, -1):
+        for c in range(1, width + 1):
+            if i + c < count:
+                for s in range(sides):
+                    right[i, s] -= matrix[i, width + c] * right[i + c, s]
+        for s in range(sides):
+            right[i, s] /= matrix[i, width]
+
+
+@compiled
+def dry(house: House, band: Band, out: Array) -> None:
+    """Where rooms settle without any heat, into (K, R): what they lose is straight over their temperatures."""
+    count, rooms = out.shape
+    order, width, starts, others = band
+    place = np.empty(rooms, dtype=np.intp)
+    for i in range(rooms):
+        place[order[i]] = i
+    matrix, right = np.zeros((rooms, 2 * width + 1)), np.empty((rooms, count))
+    for i in range(rooms):
+        r = order[i]
+        matrix[i, width] = house.slope[r] if house.moves[r] else 1.0
+        if house.moves[r]:
+            for m in range(starts[r], starts[r + 1]):
+                matrix[i, width + place[others[m]] - i] = -house.trade[r, others[m]]
+        for k in range(count):
+            right[i, k] = -house.base[k, r] if house.moves[r] else house.target[r]
+    solve_band_many(matrix, right, width)
+    for i in range(rooms):
+        for k in range(count):
+            out[k, order[i]] = right[i, k]

@@ -170,8 +170,7 @@ def _need(
         wanted = np.where(asked, np.minimum(wanted, reached), wanted)
         whole = whole.wanting(wanted)
     cooler = losses.loss_per_k * (arrays.target_c - wanted)
-    strict = whole.needs(np.maximum(losses.emitter_load_w - cooler, 0.0) * (1 - own))
-    standard = _greatest(np.where(asked, strict, np.nan))
+    standard = whole.most_needed(np.maximum(losses.emitter_load_w - cooler, 0.0) * (1 - own), asked)
     found = whole.settle(flow_c=standard, asked=asked)
     needed = np.fmin(found.flow_c, standard)
     allowed, rows = needed.copy(), np.nonzero(fits)[0]
@@ -193,17 +192,11 @@ def some(found: Settled, rows: NDArray[np.intp]) -> Settled:
 
 def _near(found: Settled, *, slack_k: float) -> Settled:
     """About where the rooms stand when the one that holds the water may be that much short: a place to begin from."""
-    follows = np.take_along_axis(found.per_k, np.maximum(found.binding, 0)[:, None], axis=1)[:, 0]
+    follows = found.per_k[np.arange(len(found.binding)), found.binding]  # of none at all: nobody looks at it
     less = np.where(
         (follows > LEAST_FOLLOWED) & np.isfinite(found.flow_c), slack_k / np.maximum(follows, LEAST_FOLLOWED), 0.0
     )
     return Settled(found.flow_c - less, found.room_c - found.per_k * less[:, None], found.per_k, found.binding)
-
-
-def _greatest(rooms: Array) -> Array:
-    """The greatest of each row (K, R), NaN where a row has none."""
-    found = np.where(np.isfinite(rooms), rooms, -np.inf).max(axis=1, initial=-np.inf)
-    return np.asarray(np.where(np.isfinite(found), found, np.nan))
 
 
 def _asked(
