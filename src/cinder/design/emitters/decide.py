@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import cached_property, partial
+from typing import TypeAlias
 
 import numpy as np
 
@@ -61,6 +62,10 @@ class Rated(Rating):
         return self.view.spec.kind != "electric"
 
 
+Hung: TypeAlias = tuple[tuple[Rated, ...], tuple[int | None, ...]]
+"""What hangs in a room, and the place of each among those that have an output (None: it has none)."""
+
+
 @dataclass
 class EmitterArrays:
     """Ratings by room and emitter, padded with 0: (R, E). `slots` names the emitter at each place.
@@ -90,8 +95,8 @@ class EmitterArrays:
         return self._each(lambda one: one.surface.area_m2 if one.surface is not None else 0.0)
 
     @cached_property
-    def hung(self) -> dict[str, tuple[tuple[Rated, ...], tuple[int | None, ...]]]:
-        """By room, what hangs in it, and the place of each among those that have an output (None: it has none)."""
+    def hung(self) -> dict[str, Hung]:
+        """By room, what hangs in it."""
         place = {n: e for row in self.slots for e, n in enumerate(row)}
         by_room: dict[str, list[int]] = {}
         for n, one in enumerate(self.rated):

@@ -10,6 +10,7 @@ from shapely.geometry.base import BaseGeometry
 
 from cinder.design.house.view import HouseView
 from cinder.design.machine.result import RuleResult
+from cinder.design.plan.shape import Shape
 from cinder.library import PlaceRuleEntry, load
 from cinder.model.job import Receiver, SiteMark, UnitPlace
 
@@ -35,11 +36,7 @@ class Ground:
 
     @classmethod
     def of(cls, house: HouseView) -> Ground:
-        bodies = [
-            shape.polygon.buffer(WALL_M, join_style="mitre")
-            for shape in house.layout.shapes.values()
-            if shape.placed and shape.valid and shape.bottom_m <= GROUND_M < max(shape.top_m, shape.bottom_m + 1.0)
-        ]
+        bodies = [shape.polygon.buffer(WALL_M, join_style="mitre") for shape in standing(house)]
         return cls(unary_union(bodies) if bodies else None)
 
     def free_m(self, x: float, y: float, bearing_deg: float) -> float | None:
@@ -60,6 +57,15 @@ class Ground:
             for part in parts
             if isinstance(part, Polygon)
         ]
+
+
+def standing(house: HouseView) -> list[Shape]:
+    """Rooms that stand on the ground or reach through it."""
+    return [
+        shape
+        for shape in house.layout.shapes.values()
+        if shape.placed and shape.valid and shape.bottom_m <= GROUND_M < max(shape.top_m, shape.bottom_m + 1.0)
+    ]
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from cinder.design.findings import Findings
 from cinder.design.house import routes
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Needs, entries
-from cinder.design.machine.clear import Ground, free_about, judged, least, rules_of
+from cinder.design.machine.clear import Ground, free_about, judged, least, rules_of, standing
 from cinder.design.machine.electrics import electrics
 from cinder.design.machine.heard import contours, heard_at, levels, noise_school
 from cinder.design.machine.result import ElectricsResult, PlaceResult, PlacesResult, WayResult
@@ -22,8 +22,8 @@ AROUND_M = 4.0
 
 def looks_at(house: HouseView) -> Needs:
     """What the places hang on."""
-    rules = entries(house.job.library.place_rules)
-    return (house.job.site, house.layout, house.machine, house.scheme, house.job.active_scheme, house.practice, rules)
+    rules, ground = entries(house.job.library.place_rules), tuple(shape.outlines[0] for shape in standing(house))
+    return (house.job.site, ground, house.machine, house.scheme, house.job.active_scheme, house.practice, rules)
 
 
 def judge(house: HouseView, findings: Findings) -> PlacesResult:

@@ -8,19 +8,19 @@ touches nothing is outside. Walls have thickness, so slivers between two party s
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import partial
 from itertools import pairwise
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from shapely.errors import GEOSException
-from shapely.geometry.base import BaseGeometry
 
 from cinder.design.kept import Afresh, Kept, entries, to_the_letter
 from cinder.design.plan.geometry import Closing, Plan, closing, plan
 from cinder.design.plan.party import GRID_M, THICKEST_FLOOR_M, THICKEST_WALL_M, Hit, wall_hits
 from cinder.design.plan.shape import Shape, Wall, shape
-from cinder.design.plan.slabs import END_OF_WALL_M, LEAST_AREA_M2, Slabs, above, below, under_walls
+from cinder.design.plan.slabs import END_OF_WALL_M, LEAST_AREA_M2, Cover, Slabs, cover
 from cinder.model import Beyond, Room, Span, Survey
 from cinder.model.parts import part_of
 
@@ -65,8 +65,7 @@ class Layout:
 HEATED, OUTSIDE, GROUND = Beyond(kind="heated"), Beyond(kind="outside"), Beyond(kind="ground")
 
 
-@dataclass(frozen=True, slots=True)
-class Stacked:
+class Stacked(NamedTuple):
     """Whether a storey has storeys with rooms under it and over it: what a room touches that stands on no plan yet."""
 
     below: bool
@@ -157,7 +156,7 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         if made is not None:
             shapes[key] = made
     placed = [s for s in shapes.values() if s.placed]
-    hits = wall_hits(placed)
+    hits = wall_hits(placed, kept)
     slabs = Slabs(placed)
     walked = {key: kept.of(("walk", key), (said[key],), partial(_walked, room)) for key, room in survey.rooms.items()}
     plans = {key: floor for key, (floor, _) in walked.items() if floor is not None}
@@ -173,7 +172,9 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         over, under = slabs.over(body), slabs.under(body)
         likely = stacked.get(room.storey or "", LOWEST)
         needs = (said[key], body, beside, loft, tuple(over), tuple(under), likely)
-        faces = kept.of(("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under, likely))
+        faces = kept.of(
+            ("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under, likely, kept)
+        )
         out.faces[key] = kept.as_before(("faces", key), faces)
     return out
 
@@ -186,12 +187,26 @@ def _faces(
     over: list[Shape],
     under: list[Shape],
     likely: Stacked,
+    kept: Kept,
 ) -> dict[str, list[Stretch]]:
     """The stretches of all faces of a room, by what its walls hit and by the rooms over and under it."""
+
+    def below() -> Cover:  # most edits that move a wall move it up or down alone
+        needs = (body.outlines[0], *((other.id, other.outlines[1]) for other in under))
+        return kept.of(
+            ("below", body.id), needs, lambda: cover(body.polygon, [(other.id, other.flat) for other in under])
+        )
+
+    def above() -> Cover:
+        needs = (body.outlines[1], *((other.id, other.outlines[0]) for other in over))
+        return kept.of(
+            ("above", body.id), needs, lambda: cover(body.flat, [(other.id, other.polygon) for other in over])
+        )
+
     top = Beyond(kind="space", space=loft) if loft else OUTSIDE
     faces = {wall.id: _wall(body, wall, room, mine) for wall, mine in zip(body.walls, hits, strict=True)}
-    faces["floor"] = _level(room, "floor", body.polygon.area, *below(body, under), body, top, likely)
-    faces["ceiling"] = _level(room, "ceiling", body.flat.area, *above(body, over), body, top, likely)
+    faces["floor"] = _level(room, "floor", body.polygon.area, below, body, top, likely)
+    faces["ceiling"] = _level(room, "ceiling", body.flat.area, above, body, top, likely)
     for rise in body.rises:
         stated = next((s.beyond for s in _spans(room, rise.id) if s.beyond), None)
         how: How = "stated" if stated else "derived" if body.placed else "assumed"
@@ -328,8 +343,7 @@ def _level(
     room: Room,
     face: str,
     area: float,
-    met: list[tuple[str, BaseGeometry]],
-    rest: BaseGeometry,
+    covered: Callable[[], Cover],
     body: Shape,
     top: Beyond,
     likely: Stacked,
@@ -347,8 +361,8 @@ def _level(
     if not body.placed:
         guess = (HEATED if likely.below else GROUND) if face == "floor" else (HEATED if likely.above else top)
         return [*out, Stretch(left, guess, "assumed")]
-    walls, free = under_walls(met, rest)
-    out += [Stretch(shared.area * scale, Beyond(kind="room", room=key), "derived") for key, shared in met]
+    met, walls, free = covered()
+    out += [Stretch(shared_m2 * scale, Beyond(kind="room", room=key), "derived") for key, shared_m2 in met]
     if walls * scale > LEAST_AREA_M2:
         out.append(Stretch(walls * scale, HEATED, "derived"))
     elif met:
@@ -362,12 +376,12 @@ def _meetings(placed: list[Shape]) -> list[tuple[str, str, float]]:
     """Rooms that stand in each other: both ids and the shared floor, m2."""
     out = []
     for n, one in enumerate(placed):
-        x0, y0, x1, y1 = one.polygon.bounds
+        x0, y0, x1, y1 = one.bounds
         for other in placed[n + 1 :]:
-            if min(one.top_m, other.top_m) - max(one.bottom_m, other.bottom_m) < 0.3:
-                continue
-            a0, b0, a1, b1 = other.polygon.bounds
+            a0, b0, a1, b1 = other.bounds
             if a0 >= x1 or a1 <= x0 or b0 >= y1 or b1 <= y0:
+                continue
+            if min(one.top_m, other.top_m) - max(one.bottom_m, other.bottom_m) < 0.3:
                 continue
             try:
                 shared = one.polygon.intersection(other.polygon).area

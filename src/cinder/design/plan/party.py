@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 
+from cinder.design.kept import Afresh, Kept
 from cinder.design.plan.shape import Shape, Wall
 
 ANTIPARALLEL = math.cos(math.radians(180 - 5))
@@ -39,21 +41,43 @@ class Hit:
         return self.room, self.s0, self.s1, self.low, self.high, self.gap, self.party
 
 
-def wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[Hit]]:
-    """For every run, the runs of other rooms that are its other side. All pairs at once in arrays."""
-    owner: list[tuple[int, int]] = []
-    rows = []
-    for r, body in enumerate(placed):
-        for n, wall in enumerate(body.walls):
-            owner.append((r, n))
-            rows.append((*wall.a, *wall.b, *wall.normal, body.bottom_m, body.top_m, r))
-    if not rows:
+class Facing(NamedTuple):
+    """Pairs of runs (i, j) that are two sides of one wall as they lie on the plan: from and to along run i, and how far run j lies
+    outward; where the ends of run j lie along run i (W, W)."""
+
+    pairs: list[tuple[int, int, float, float, float]]
+    s_a: np.ndarray
+    s_b: np.ndarray
+
+
+def wall_hits(placed: list[Shape], kept: Kept | None = None) -> dict[tuple[str, int], list[Hit]]:
+    """For every run, the runs of other rooms that are its other side. All pairs at once in arrays; what does not hang on heights is kept
+    while no run moves."""
+    owner = [(r, n) for r, body in enumerate(placed) for n in range(len(body.walls))]
+    if not owner:
         return {}
-    a = np.array(rows)
-    ax, ay, bx, by, nx, ny, low, high, room = a.T
+    runs, room = np.concatenate([body.runs for body in placed]), np.array([r for r, _ in owner])
+    walls = [wall for body in placed for wall in body.walls]
+    facing = (kept or Afresh()).of(
+        "walls that face", (runs.tobytes(), room.tobytes()), lambda: _facing(runs, room, walls)
+    )
+    hits: dict[tuple[int, int], Hit] = {}
+    for i, j, s0, s1, distance in facing.pairs:
+        mine, other = placed[owner[i][0]], placed[owner[j][0]]
+        if min(mine.top_m, other.top_m) - max(mine.bottom_m, other.bottom_m) > -THICKEST_FLOOR_M:
+            hits[i, j] = Hit(other.id, s0, s1, other.bottom_m - mine.bottom_m, other.top_m - mine.bottom_m, distance)
+    _share_out(placed, owner, hits, facing.s_a, facing.s_b)
+    out: dict[tuple[str, int], list[Hit]] = {}
+    for (i, _), hit in hits.items():
+        out.setdefault((placed[owner[i][0]].id, owner[i][1]), []).append(hit)
+    return out
+
+
+def _facing(runs: np.ndarray, room: np.ndarray, walls: list[Wall]) -> Facing:
+    """Runs (W, 6), each from a to b with its normal outwards, of rooms (W,)."""
+    ax, ay, bx, by, nx, ny = runs.T
     facing = np.outer(nx, nx) + np.outer(ny, ny) <= ANTIPARALLEL
     facing &= room[:, None] != room[None, :]
-    facing &= np.minimum(high[:, None], high[None, :]) - np.maximum(low[:, None], low[None, :]) > -THICKEST_FLOOR_M
     # distance of the other run's middle from this run's line, outward
     mx, my = (ax + bx) / 2, (ay + by) / 2
     gap = (mx[None, :] - ax[:, None]) * nx[:, None] + (my[None, :] - ay[:, None]) * ny[:, None]
@@ -70,19 +94,13 @@ def wall_hits(placed: list[Shape]) -> dict[tuple[str, int], list[Hit]]:
     s0 = np.maximum(np.minimum(s_a, s_b), 0.0)
     s1 = np.minimum(np.maximum(s_a, s_b), length[:, None])
     facing &= s1 - s0 > LEAST_STRETCH_M
-    hits: dict[tuple[int, int], Hit] = {}
-    for i, j in zip(*np.nonzero(facing), strict=True):
-        mine, other = placed[owner[i][0]], placed[owner[j][0]]
-        distance = _gap_between(mine.walls[owner[i][1]], other.walls[owner[j][1]], float(s0[i, j]), float(s1[i, j]))
-        if not -OVERLAP_SLACK_M <= distance <= THICKEST_WALL_M:
-            continue
-        band = (other.bottom_m - mine.bottom_m, other.top_m - mine.bottom_m)
-        hits[i, j] = Hit(other.id, float(s0[i, j]), float(s1[i, j]), band[0], band[1], distance)
-    _share_out(placed, owner, hits, s_a, s_b)
-    out: dict[tuple[str, int], list[Hit]] = {}
-    for (i, _), hit in hits.items():
-        out.setdefault((placed[owner[i][0]].id, owner[i][1]), []).append(hit)
-    return out
+    pairs = []
+    for i, j in zip(*(of.tolist() for of in np.nonzero(facing)), strict=True):
+        from_m, to_m = float(s0[i, j]), float(s1[i, j])
+        distance = _gap_between(walls[i], walls[j], from_m, to_m)
+        if -OVERLAP_SLACK_M <= distance <= THICKEST_WALL_M:
+            pairs.append((i, j, from_m, to_m, distance))
+    return Facing(pairs, s_a, s_b)
 
 
 def _share_out(

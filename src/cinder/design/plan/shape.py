@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
 import shapely
 from shapely import Polygon
 from shapely.geometry import LineString, Point, box
@@ -122,6 +123,23 @@ class Shape:
         for part in self.slope_parts.values():
             rest = rest.difference(part)
         return rest
+
+    @cached_property
+    def runs(self) -> np.ndarray:
+        """Its walls from a to b with their normals outwards (W, 6)."""
+        return np.array([(*wall.a, *wall.b, *wall.normal) for wall in self.walls], dtype=float).reshape(-1, 6)
+
+    @cached_property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Its box on the plan: least x and y, greatest x and y."""
+        x0, y0, x1, y1 = self.polygon.bounds
+        return x0, y0, x1, y1
+
+    @cached_property
+    def outlines(self) -> tuple[bytes, bytes]:
+        """The floor and the level part of the ceiling, to tell them from others."""
+        floor = self.polygon.wkb
+        return floor, self.flat.wkb if self.rises else floor
 
     def ceiling_at(self, at: XY) -> float:
         """Height of the ceiling above the floor at a point, m."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 import numpy as np
 import shapely
 from shapely import Polygon
@@ -20,46 +23,40 @@ class Slabs:
     """Rooms above and below each other, by floor and ceiling heights."""
 
     def __init__(self, placed: list[Shape]) -> None:
+        self.place = {id(body): n for n, body in enumerate(placed)}
         self.placed = placed
-        self.boxes = np.array([s.polygon.bounds for s in placed]).reshape(-1, 4)
-        self.bottom = np.array([s.bottom_m for s in placed])
-        self.top = np.array([s.top_m for s in placed])
-        self.tall = np.array([s.height_m is not None for s in placed], dtype=bool)
-
-    def _touching(self, body: Shape) -> np.ndarray:
-        x0, y0, x1, y1 = body.polygon.bounds
-        b = self.boxes
-        near = (b[:, 0] < x1) & (b[:, 2] > x0) & (b[:, 1] < y1) & (b[:, 3] > y0)
-        return np.asarray(near & self.tall & np.array([s is not body for s in self.placed], dtype=bool))
+        x0, y0, x1, y1 = np.array([s.bounds for s in placed]).reshape(-1, 4).T
+        bottom, top = (np.array([getattr(s, name) for s in placed]) for name in ("bottom_m", "top_m"))
+        near = (x0 < x1[:, None]) & (x1 > x0[:, None]) & (y0 < y1[:, None]) & (y1 > y0[:, None])
+        near &= np.array([s.height_m is not None for s in placed], dtype=bool)
+        np.fill_diagonal(near, val=False)
+        gaps = (bottom[None, :] - top[:, None], bottom[:, None] - top[None, :])
+        self._over, self._under = (near & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M) for gap in gaps)
 
     def over(self, body: Shape) -> list[Shape]:
         """Rooms whose floors lie on this ceiling."""
-        if not body.placed or body.height_m is None:
-            return []
-        return self._near(body, self.bottom - body.top_m)
+        return self._of(body, self._over) if body.height_m is not None else []
 
     def under(self, body: Shape) -> list[Shape]:
         """Rooms whose ceilings lie under this floor."""
-        return self._near(body, body.bottom_m - self.top) if body.placed else []
+        return self._of(body, self._under)
 
-    def _near(self, body: Shape, gap: np.ndarray) -> list[Shape]:
-        near = self._touching(body) & (gap > -FLOOR_SLACK_M) & (gap < THICKEST_FLOOR_M)
-        return [self.placed[k] for k in np.nonzero(near)[0]]
-
-
-def above(body: Shape, over: list[Shape]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-    """What each room over this ceiling covers of it, and what none covers."""
-    return _cover(body.flat, [(other.id, other.polygon) for other in over])
+    def _of(self, body: Shape, near: np.ndarray) -> list[Shape]:
+        at = self.place.get(id(body))
+        return [self.placed[k] for k in near[at].nonzero()[0].tolist()] if at is not None else []
 
 
-def below(body: Shape, under: list[Shape]) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
-    """What each room under this floor covers of it, and what none covers."""
-    return _cover(body.polygon, [(other.id, other.flat) for other in under])
+class Cover(NamedTuple):
+    """What lies on the other side of a floor or ceiling, m2: each room with what it covers; strips under the walls between and around
+    them; what is open."""
+
+    rooms: tuple[tuple[str, float], ...]
+    walls_m2: float
+    open_m2: float
 
 
-def _cover(
-    area: BaseGeometry, others: list[tuple[str, Polygon]]
-) -> tuple[list[tuple[str, BaseGeometry]], BaseGeometry]:
+def cover(area: BaseGeometry, others: Sequence[tuple[str, BaseGeometry]]) -> Cover:
+    """What other rooms, by id, cover of an area."""
     met: list[tuple[str, BaseGeometry]] = []
     rest: BaseGeometry = area
     for key, other in others:
@@ -70,7 +67,7 @@ def _cover(
         if shared.area > LEAST_AREA_M2:
             met.append((key, shared))
             rest = rest.difference(other)
-    return met, rest
+    return Cover(tuple((key, shared.area) for key, shared in met), *_under_walls(met, rest))
 
 
 def _areas(geometry: BaseGeometry) -> BaseGeometry:
@@ -81,7 +78,7 @@ def _areas(geometry: BaseGeometry) -> BaseGeometry:
     return shapely.MultiPolygon(kept)
 
 
-def under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tuple[float, float]:
+def _under_walls(met: list[tuple[str, BaseGeometry]], rest: BaseGeometry) -> tuple[float, float]:
     """What no room covers, in two: strips under the walls between and around them, and what is really open."""
     if not met or rest.area <= LEAST_AREA_M2:
         return (rest.area, 0.0) if met else (0.0, rest.area)

@@ -8,15 +8,15 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from cinder.design.air.decide import Compared
-from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
+from cinder.design.emitters.decide import EmitterArrays, Hung, Rated, output_at
 from cinder.design.emitters.result import EmitterResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Kept, entries
+from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses import leaks
 from cinder.design.losses.evaluate import LossArrays, Losses
-from cinder.design.losses.faces import RoomThrough, face_result, through
-from cinder.design.losses.result import RoomResult, Status
+from cinder.design.losses.faces import face_result, through
+from cinder.design.losses.result import FaceResult, RoomResult, Status
 from cinder.design.losses.total import finite
 from cinder.design.waterline import room_emitters
 from cinder.design.waterline.decide import WaterlineArrays, meets
@@ -79,36 +79,40 @@ def results(
         "shared by rooms", (arrays.fabric, house.tables, flow, house.outdoor_c, entries(survey.parts), house.fluid)
     )
 
-    def made(n: int, mine: Array, rated: tuple[Rated, ...], slots: tuple[int | None, ...]) -> RoomResult:
-        row = columns[n].tolist()
+    def sorted_out(n: int, mine: Array, known: bool) -> tuple[dict[str, float], list[FaceResult]]:
+        """What goes through the faces of a room, W, by kind and face by face."""
+        found, room = through(arrays.pieces[ends[n] : ends[n + 1]], *mine.T.tolist()), house.rooms[n]
+        return found.groups, [face_result(house, arrays.fabric, found, known, room, face) for face in room.faces]
+
+    def made(n: int, mine: Array, known: bool, beyond: Needs, hangs: Hung) -> RoomResult:
+        row, room = columns[n].tolist(), house.rooms[n]
         figures = RoomFigures._make([*row[: -2 * width], row[-2 * width : -width], row[-width:]])
-        known = house.outdoor_c is not None
-        found = through(arrays.pieces[ends[n] : ends[n + 1]], *mine.T.tolist())
+        needs = (room, mine.tobytes(), known, *beyond)
+        groups, faces = kept.of(("faces shown", room.id), needs, partial(sorted_out, n, mine, known))
         shown = room_emitters.results(
-            house.rooms[n], figures, rated, slots, known=known, lined=flow is not None, fluid=house.fluid
+            room, figures, *hangs, known=house.outdoor_c is not None, lined=flow is not None, fluid=house.fluid
         )
-        return _room(house, arrays, n, figures if known and arrays.complete[n] else None, found, flow, rated, shown)
+        return _room(house, n, figures if known else None, groups, faces, flow, hangs[0], shown)
 
     out, complete, closings = [], arrays.complete.tolist(), house.layout.closings
     for n, room in enumerate(house.rooms):
-        mine, here = pieces[ends[n] : ends[n + 1]], hung.get(room.id, NOTHING_HUNG)
-        needs = (
-            room, closings.get(room.id), complete[n], mine.tobytes(), columns[n].tobytes(), *here, shared,
-            *map(labels.__getitem__, room.beside),
-        )  # fmt: skip
-        out.append(kept.of(("room", room.id), needs, partial(made, n, mine, *here)))
+        mine, hangs = pieces[ends[n] : ends[n + 1]], hung.get(room.id, NOTHING_HUNG)
+        known = complete[n] and house.outdoor_c is not None
+        beyond = (shared, *map(labels.__getitem__, room.beside))
+        needs = (room, closings.get(room.id), known, mine.tobytes(), columns[n].tobytes(), *hangs, *beyond)
+        out.append(kept.of(("room", room.id), needs, partial(made, n, mine, known, beyond, hangs)))
     return out
 
 
-NOTHING_HUNG: tuple[tuple[Rated, ...], tuple[int | None, ...]] = ((), ())
+NOTHING_HUNG: Hung = ((), ())
 
 
 def _room(
     house: HouseView,
-    arrays: LossArrays,
     n: int,
     figures: RoomFigures | None,
-    found: RoomThrough,
+    groups: dict[str, float],
+    faces: list[FaceResult],
     chosen: float | None,
     rated: tuple[Rated, ...],
     hung: list[EmitterResult],
@@ -152,11 +156,11 @@ def _room(
         top_m=room.shape.top_m if room.shape and room.room.height_m else None,
         perimeter_m=room.plan.perimeter_m if room.plan else None,
         exposed_perimeter_m=room.exposed_perimeter_m if room.shape else None,
-        fabric_w=found.groups["fabric"] - figures.bridges_w if figures else None,
-        ground_w=found.groups["ground"] if figures else None,
+        fabric_w=groups["fabric"] - figures.bridges_w if figures else None,
+        ground_w=groups["ground"] if figures else None,
         bridges_w=figures.bridges_w if figures else None,
         air_w=figures.air_w if figures else None,
-        trade_w=found.groups["trade"] if figures else None,
+        trade_w=groups["trade"] if figures else None,
         extras_w=figures.extras_w if figures else None,
         down_w=figures.down_w if figures else None,
         room_emitter_load_w=load,
@@ -174,7 +178,7 @@ def _room(
         needed_flow_c=needed,
         reached_c=finite(figures.reached_c) if figures else None,
         status=status,
-        faces=[face_result(house, arrays.fabric, found, figures is not None, room, face) for face in room.faces],
+        faces=faces,
         emitters=hung,
     )
 
