@@ -29,7 +29,7 @@ from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
 from cinder.model.operation import Operation
 from cinder.store import past, patch
 from cinder.store.record import Applied, Change, Entry, Held, Who
-from cinder.store.statements import ADD_CHANGE, BY_ID, NOTE, ROW, ROW_ALONE, WRITE_JOB
+from cinder.store.statements import BY_ID, NOTE, ROW, ROW_ALONE, WRITE
 from cinder.store.tables import ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
@@ -290,27 +290,24 @@ class ChangeLog:
         job = parse(document, like)
         written = self._written(document)
         before, version = row.version, row.version + 1
-        added = session.execute(
-            ADD_CHANGE,
-            {
-                "company_id": who.company_id, "job_id": row.id, "version": version, "change_id": change.id,
-                "person_id": who.person_id, "kind": kind, "label": change.label, "refers_to": refers_to,
-                "base_version": change.base_version, "schema_version": SCHEMA, "operations": change.operations,
-                "inverse": inverse, "touched": paths, "body_sha256": sha256 or change.sha256(),
-                "snapshot": document if version % SNAPSHOT_EVERY == 0 else None,
-            },
-        )  # fmt: skip
-        if added.scalar_one_or_none() is None:
-            raise ChangeIdReused(REUSED.format(change.id))
         news = orjson.dumps({"company": who.company_id, "job": row.id, "version": version, "change": change.id})
         changed = datetime.now(UTC)
-        session.execute(
-            WRITE_JOB,
+        said = {
+            "company_id": who.company_id, "job_id": row.id, "version": version, "change_id": change.id,
+            "person_id": who.person_id, "kind": kind, "label": change.label, "refers_to": refers_to,
+            "base_version": change.base_version, "schema_version": SCHEMA, "operations": change.operations,
+            "inverse": inverse, "touched": paths, "body_sha256": sha256 or change.sha256(),
+            "snapshot": document if version % SNAPSHOT_EVERY == 0 else None,
+        }  # fmt: skip
+        wrote = session.execute(
+            WRITE,
             {
-                "company": who.company_id, "job": row.id, "to_version": version, "to_document": written,
-                "to_title": job.title, "at": changed, "news": news.decode(),
+                **{f"new_{name}": value for name, value in said.items()}, "company": who.company_id, "job": row.id,
+                "to_document": written, "to_title": job.title, "to_changed_at": changed, "news": news.decode(),
             },
         )  # fmt: skip
+        if wrote.first() is None:
+            raise ChangeIdReused(REUSED.format(change.id))
         pending = Held(version, changed, document, job)
         event.listen(session, "after_commit", lambda _: self._hold(who, job.id, pending), once=True)
         session.expunge(row)

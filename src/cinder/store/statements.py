@@ -12,27 +12,39 @@ CHANNEL = "cinder_job"
 CHANGES, JOBS = (Base.metadata.tables[name] for name in ("changes", "jobs"))
 ROW = select(JobRow).where(JobRow.company_id == bindparam("company"), JobRow.id == bindparam("job"))
 ROW_ALONE = ROW.options(defer(JobRow.document))
+CHANGED = (
+    "company_id", "job_id", "version", "change_id", "person_id", "kind", "label", "refers_to", "base_version", "schema_version",
+    "operations", "inverse", "touched", "body_sha256", "snapshot",
+)  # fmt: skip
+"""What an edit says of itself."""
 OF_CHANGES = (CHANGES.c.company_id == bindparam("company"), CHANGES.c.job_id == bindparam("job"))
-ADD_CHANGE = (
-    insert(CHANGES)
-    .on_conflict_do_nothing(index_elements=["company_id", "job_id", "change_id"])
-    .returning(CHANGES.c.version)
-)
-"""Gives nothing where the id of the change was used before."""
 BY_ID = select(ChangeRow).where(
     ChangeRow.company_id == bindparam("company"), ChangeRow.job_id == bindparam("job"),
     ChangeRow.change_id == bindparam("change"),
 )  # fmt: skip
-WRITE_JOB = (
-    update(JOBS)
-    .where(JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"))
+_ADDED = (
+    insert(CHANGES)
     .values(
-        version=bindparam("to_version"), document=cast(bindparam("to_document", type_=Text), JSONB), title=bindparam("to_title"),
-        changed_at=bindparam("at"),
+        {
+            column.name: bindparam(f"new_{column.name}", type_=column.type)
+            for column in CHANGES.c
+            if column.name in CHANGED
+        }
     )
-    .returning(func.pg_notify(CHANNEL, bindparam("news")))
+    .on_conflict_do_nothing(index_elements=["company_id", "job_id", "change_id"])
+    .returning(CHANGES.c.version)
+    .cte("added")
+)
+WRITE = (
+    update(JOBS)
+    .where(JOBS.c.company_id == bindparam("company"), JOBS.c.id == bindparam("job"), JOBS.c.version != _ADDED.c.version)
+    .values(
+        version=_ADDED.c.version, document=cast(bindparam("to_document", type_=Text), JSONB), title=bindparam("to_title"),
+        changed_at=bindparam("to_changed_at"),
+    )
+    .returning(JOBS.c.version, func.pg_notify(CHANNEL, bindparam("news")))
 )  # fmt: skip
-"""The job as it now is, and the news of it, in one statement."""
+"""The change, the job as it now is, and the news of it, in one statement; gives nothing where the id of the change was used before."""
 NOTE = (
     update(CHANGES)
     .where(*OF_CHANGES, CHANGES.c.version == bindparam("at_version"))
