@@ -17,6 +17,7 @@ from pathlib import Path
 
 import httpx
 import pytest
+from hypothesis import settings
 
 from cinder.design import design
 from cinder.exchange import brief
@@ -30,6 +31,8 @@ PATIENT = httpx.get.__kwdefaults__[
     "timeout"
 ]  # one object, which every call and client without a timeout of its own has
 PATIENT.read = PATIENT.connect = 60.0  # a wait, not a speed: a busy machine of two cores takes its time
+settings.register_profile("here", deadline=None)  # what is compiled is compiled in the first example
+settings.load_profile("here")
 HOUSES = Path(__file__).parent / "houses"
 ROOT = Path(__file__).parents[1]
 

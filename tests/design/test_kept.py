@@ -7,6 +7,8 @@ import pytest
 
 from cinder.design import design
 from cinder.design.kept import Kept, same, to_the_letter
+from cinder.design.machine import place
+from cinder.design.plan import layout
 from cinder.errors import CinderError
 from cinder.model import parse
 from tests.conftest import house, oat_store, tansy_cut
@@ -115,3 +117,37 @@ def test_needs_are_the_same_to_the_letter():
     assert not same((float("nan"),), (float("nan"),))
     assert to_the_letter([0.0]) != to_the_letter([-0.0])
     assert to_the_letter([1]) != to_the_letter([1.0])
+
+
+def test_a_room_made_higher_is_looked_at_again_by_what_it_meets_alone(monkeypatch):
+    """Its own faces, those beside it and those above; not the outlines, which stay, nor the rooms at the other end."""
+    looked, laid = [], []
+    faces, cover = layout._faces, layout.cover
+    monkeypatch.setattr(layout, "_faces", lambda room, *more: looked.append(room.label) or faces(room, *more))
+    monkeypatch.setattr(layout, "cover", lambda *areas: laid.append(areas) or cover(*areas))
+    document, kept = tansy_cut(), Kept()
+    design(parse(document), kept)
+    assert len(looked) == len(document["survey"]["rooms"])
+    looked.clear(), laid.clear()
+    higher = copy.deepcopy(document)
+    higher["survey"]["rooms"]["scullery"]["height_m"] += 0.01
+    design(parse(higher), kept)
+    assert document["survey"]["rooms"]["scullery"]["label"] in looked
+    assert len(looked) < len(document["survey"]["rooms"])
+    assert not laid
+
+
+def test_places_are_looked_at_again_where_the_house_stands_on_other_ground(monkeypatch):
+    judged = []
+    one = place._place
+    monkeypatch.setattr(place, "_place", lambda house, *more: judged.append(1) or one(house, *more))
+    document, kept = tansy_cut(), Kept()
+    design(parse(document), kept)
+    assert judged
+    judged.clear()
+    document["survey"]["rooms"]["scullery"]["height_m"] += 0.01
+    design(parse(document), kept)
+    assert not judged
+    document["survey"]["rooms"]["scullery"]["walk"][0]["length_m"] += 0.2
+    design(parse(document), kept)
+    assert judged

@@ -97,9 +97,7 @@ def finite(value, path=""):
             finite(item, f"{path}/{n}")
 
 
-slow = settings(
-    max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
-)
+slow = settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 
 
 @slow

@@ -259,7 +259,7 @@ def gesture(draw):
     ]
 
 
-@settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(gestures=st.lists(gesture(), min_size=1, max_size=12), undo_at=st.sets(st.integers(0, 11)))
 def test_random_changes_and_their_undos(log, gestures, undo_at):
     """Undone one by one, the document is exactly what it was; the log replayed gives the current document."""
@@ -283,7 +283,6 @@ def test_random_changes_and_their_undos(log, gestures, undo_at):
 
 
 @given(gestures=st.lists(gesture(), min_size=1, max_size=8))
-@settings(deadline=None)
 def test_inverse_of_each_patch(gestures):
     document = house("three-rooms")
     for room in document["survey"]["rooms"].values():

@@ -75,7 +75,7 @@ def excess_for_output(
     """
     require_positive("exponent", exponent)
     out = np.empty(wanted_w.shape)
-    rows = (-1, rated_w.shape[0])
+    rows = (math.prod(wanted_w.shape[:-1]), len(rated_w))
     _common_excess(
         plain(wanted_w).reshape(rows), plain(rated_w), plain(exponent), float(reference_k), out.reshape(rows)
     )

@@ -253,7 +253,7 @@ def perimeter(room):
     return sum(run["length_m"] for run in room["walk"])
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(houses())
 def test_faces_add_up_are_never_negative_and_are_shared_once_from_each_side(rooms):
     r = laid(rooms, storeys=STOREYS)
@@ -276,7 +276,7 @@ def test_faces_add_up_are_never_negative_and_are_shared_once_from_each_side(room
         assert shared.get((other, one, kind), 0.0) == pytest.approx(area, rel=0.01, abs=0.02)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(houses(), st.floats(-3.0, 3.0), st.floats(-3.0, 3.0))
 def test_moving_a_room_and_moving_it_back_changes_nothing(rooms, dx, dy):
     first = next(iter(rooms.values()))

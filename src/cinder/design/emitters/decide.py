@@ -13,8 +13,9 @@ from cinder.design.emitters import heated
 from cinder.design.emitters.heated import HeatedSurface
 from cinder.design.findings import Findings
 from cinder.design.house.overlay import EmitterView
+from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
-from cinder.design.kept import Afresh, Kept
+from cinder.design.kept import Afresh, Kept, Needs, entries
 from cinder.library import ValveEntry
 from cinder.model import EmitterSpec, Practice
 from cinder.physics import pipe, radiator
@@ -270,13 +271,22 @@ def rate_all(
     house: HouseView, views: Iterable[EmitterView], findings: Findings, kept: Kept, *, reference_k: float
 ) -> list[Rated]:
     """Emitters rated at a reference excess, each kept by what it hangs on."""
-    types, targets = house.job.library.emitter_types, house.targets
+    views, types, targets = tuple(views), house.job.library.emitter_types, house.targets
     rooms = {room.id: room for room in house.rooms}
+    stands = tuple(rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None for view in views)
     shared = kept.steady("shared by ratings", (house.spread_k, house.practice, house.tables))
-    out = []
-    for view in views:
-        stands = rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None
-        needs = (view, types.get(view.spec.type or ""), targets.get(view.room), stands, shared)
+    each = (reference_k, shared, entries(types), *targets.values(), *views, *stands)
+    made = partial(_rate_each, house, views, stands, shared, kept, reference_k=reference_k)
+    return kept.told(("rated", len(views), reference_k), each, findings, made)
+
+
+def _rate_each(
+    house: HouseView, views: tuple[EmitterView, ...], stands: tuple[RoomView | None, ...], shared: Needs, kept: Kept, findings: Findings,
+    *, reference_k: float,
+) -> list[Rated]:  # fmt: skip
+    types, targets, out = house.job.library.emitter_types, house.targets, []
+    for view, room in zip(views, stands, strict=True):
+        needs = (view, types.get(view.spec.type or ""), targets.get(view.room), room, shared)
         made = partial(rate, house, view, reference_k=reference_k)
         out.append(kept.told(("rated", view.id, reference_k), needs, findings, made))
     return out

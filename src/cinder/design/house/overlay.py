@@ -12,7 +12,7 @@ from cinder.design.kept import Kept, entries
 from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
-from cinder.model.scheme import Candidate, PipeAction
+from cinder.model.scheme import Candidate, EmitterAction, PipeAction
 from cinder.physics.fluid import Fluid
 
 Pipes = dict[str, tuple[PipeRun, str]]
@@ -198,8 +198,13 @@ def party_wall(tables: TablesEntry, part: HousePart) -> str:
 
 def _emitters(job: Job, scheme: Scheme | None, kept: Kept) -> list[EmitterView]:
     """What hangs in the rooms once the scheme is done: as found, replaced, added."""
-    out = []
     actions = scheme.emitters if scheme else {}
+    needs = (entries(job.survey.emitters), entries(actions), job.active_scheme)
+    return kept.of("emitters as they will be", needs, partial(_hung, job, actions, kept))
+
+
+def _hung(job: Job, actions: dict[str, EmitterAction], kept: Kept) -> list[EmitterView]:
+    out = []
     proposed = f"/schemes/{job.active_scheme}/emitters"
     for key, emitter in sorted(job.survey.emitters.items(), key=lambda item: (item[1].pos, item[0])):
         action = actions.get(key)

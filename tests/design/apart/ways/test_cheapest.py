@@ -81,7 +81,7 @@ def houses(draw):
     return load, rooms, shared, together
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(houses())
 def test_as_cheap_as_every_combination_tried(house):
     load, rooms, shared, together = house

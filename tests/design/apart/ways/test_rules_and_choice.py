@@ -66,7 +66,7 @@ def rooms(draw):
     return out
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 @given(rooms())
 def test_no_combination_that_could_be_chosen_is_lost(slots):
     """For every temperature, every need, and with or without leave to change the wall: as cheap as all of them tried out."""
