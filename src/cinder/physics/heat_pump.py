@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.physics.compiled import compiled
-from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, plain, require_not_negative
+from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, flat, plain, require_not_negative
 
 LEAST_LIFT_K = 8.0
 FROST_MOST, FROST_AT_C, FROST_WIDE_K = 0.09, 1.0, 4.5
@@ -226,13 +226,11 @@ def operate(machine: PerformanceMap, *, outdoor_c: Num, water_c: Num) -> Operati
 
     Valid for: any finite temperatures. Source: common practice (Carnot fraction), interpolation.
     """
-    air, water = np.asarray(outdoor_c, float), np.asarray(water_c, float)
-    if air.shape != water.shape:
-        air, water = np.broadcast_arrays(air, water)
-    out, known = np.empty((3, air.size)), np.empty((2, air.size), dtype=np.bool_)
-    _operate(machine.points, plain(air).ravel(), plain(water).ravel(), out, known)
-    greatest, least, cop = out.reshape(3, *air.shape)
-    inside, extrapolated = known.reshape(2, *air.shape)
+    shape, (air, water) = flat(outdoor_c, water_c)
+    out, known = np.empty((3, len(air))), np.empty((2, len(air)), dtype=np.bool_)
+    _operate(machine.points, air, water, out, known)
+    greatest, least, cop = out.reshape(3, *shape)
+    inside, extrapolated = known.reshape(2, *shape)
     return Operation(greatest, least, cop, inside, extrapolated)
 
 

@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from cinder.physics.compiled import compiled
-from cinder.physics.quantity import Array, Num, plain, require_not_negative, require_positive
+from cinder.physics.quantity import Array, Num, flat, require_not_negative, require_positive
 
 LN_10 = math.log(10.0)
 LAMINAR_BELOW_RE = 2000.0
@@ -50,10 +50,10 @@ def colebrook(*, reynolds_number: Num, relative_roughness: Num) -> Array:
 
 def _each(law: Callable[[Array, Array, Array], None], one: Num, other: Num) -> Array:
     """A compiled law at every pair of two values or arrays."""
-    first, second = np.broadcast_arrays(np.asarray(one, float), np.asarray(other, float))
-    out = np.empty(first.size)
-    law(plain(first).ravel(), plain(second).ravel(), out)
-    return out.reshape(first.shape)
+    shape, (first, second) = flat(one, other)
+    out = np.empty(len(first))
+    law(first, second, out)
+    return out.reshape(shape)
 
 
 @compiled

@@ -27,6 +27,19 @@ def plain(values: Num) -> Array:
     return np.ascontiguousarray(values, dtype=float)
 
 
+def flat(*values: Num) -> tuple[tuple[int, ...], list[Array]]:
+    """Numbers and arrays as arrays of one shape, each laid out in a row for a compiled loop; and that shape.
+
+    >>> shape, (one, other) = flat(2.0, np.array([1.0, 3.0]))
+    >>> shape, one.tolist(), other.tolist()
+    ((2,), [2.0, 2.0], [1.0, 3.0])
+    """
+    arrays = [np.asarray(value, dtype=float) for value in values]
+    shape = np.broadcast_shapes(*(of.shape for of in arrays))
+    rows = (plain(of) if of.shape == shape else np.array(np.broadcast_to(of, shape), order="C") for of in arrays)
+    return shape, [row.ravel() for row in rows]
+
+
 def require_positive(name: str, value: Num) -> None:
     """Raise `PhysicsError` unless every element is finite and > 0.
 

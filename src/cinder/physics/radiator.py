@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.physics.compiled import compiled
-from cinder.physics.quantity import Array, Num, plain, require_positive
+from cinder.physics.quantity import Array, Num, flat, plain, require_positive
 
 Mask: TypeAlias = NDArray[np.bool_]
 
@@ -122,10 +122,10 @@ def flow_for_log_excess(*, excess_k: Num, spread_k: Num, room_c: Num) -> Num:
     >>> round(float(flow_for_log_excess(excess_k=49.83, spread_k=10.0, room_c=20.0)), 1)
     75.0
     """
-    excess, spread, room = np.broadcast_arrays(*(np.asarray(of, float) for of in (excess_k, spread_k, room_c)))
-    out = np.empty(excess.shape)
-    _flows(plain(excess).ravel(), plain(spread).ravel(), plain(room).ravel(), out.ravel())
-    return out if out.ndim else float(out)
+    shape, (excess, spread, room) = flat(excess_k, spread_k, room_c)
+    out = np.empty(len(excess))
+    _flows(excess, spread, room, out)
+    return out.reshape(shape) if shape else float(out[0])
 
 
 @compiled

@@ -356,3 +356,4 @@ def ready() -> None:
     balance = Balance(rooms, panels)
     balance.settle(flow_c=np.array([50.0]), asked=np.array([True, True]))
     balance.needs(np.array([[500.0, 300.0]]))
+    balance.most_needed(np.array([[500.0, 300.0]]), np.array([True, True]))

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from cinder.physics import room_balance, store_day
+from cinder.physics.ready import ready as physics_ready
 from cinder.twin import loop
 from cinder.twin.sample import one_room
 
 
 def ready() -> None:
     """Make every compiled loop; a moment where that was done before."""
-    room_balance.ready()
-    store_day.ready()
+    physics_ready()
     house, weather = one_room()
     loop.run(house, weather, loop.start(house))
 
