@@ -330,3 +330,29 @@ def test_electricity_alone_says_it_wider(house):
     other = judge(job, built, electric, None, loss_range=None, weather=None, air=air)
     assert other.signature.h_w_k.high / other.signature.h_w_k.low > one.h_w_k.high / one.h_w_k.low
     assert "Only electricity" in " ".join(other.notes)
+
+
+@pytest.mark.parametrize("heat_meter", [True, False])
+def test_a_sound_winter_of_a_house_with_glycol_in_thin_air_is_as_mapped(heat_meter):
+    """Two routes to one heat: the meter, and litres with their spread. Both stand in water that carries a twentieth less, and the machine in
+    air that is thinner: neither is a fault."""
+    document = tansy_cut()
+    document["site"]["altitude_m"] = 1500.0
+    document["schemes"][document["active_scheme"]]["protection"] = {"kind": "glycol", "glycol_share": 0.3}
+    job = parse(document)
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    at, column = hourly(winter(twin_of(job), year, seed=7, days=120))
+    meter = column["heat_w"]
+    if not heat_meter:
+        column = {key: values for key, values in column.items() if key not in ("heat_w", "hot_water_heat_w")}
+    found = judge(job, design(job), Source("told", True, at, column), None, loss_range=None, weather=year)
+    assert found.machine.ratio == pytest.approx(1.0, abs=0.03)
+    steady = (column["on_share"] == 1) & (column["hot_water_share"] == 0) & (column["defrost_share"] == 0)
+    assert steady.sum() > 500
+    metered = meter[steady].sum()
+    by_its_water, by_plain = (
+        hours_of(at, column, {}, *fluid).heat_w[steady].sum() for fluid in ([view(job, Findings()).fluid], [])
+    )
+    assert by_its_water == pytest.approx(metered, rel=0.02)
+    if not heat_meter:
+        assert by_plain > 1.04 * by_its_water

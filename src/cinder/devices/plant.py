@@ -12,11 +12,10 @@ from cinder.physics import curve as law
 from cinder.physics.weather import HOURS
 from cinder.twin import loop
 from cinder.twin.faults import with_faults
-from cinder.twin.of_job import LITRE_J_K, Twin, weather_of
+from cinder.twin.of_job import Twin, weather_of
 from cinder.twin.parts import HotWater, Weather
 
 STEP_S = 60.0
-W_PER_LPH = LITRE_J_K / 3600.0
 NEVER_C = -90.0
 AT_ONCE_J = 8.0 * 3.6e6
 """What a charge asked for by hand takes (our choice: about a store that has been drawn half)."""
@@ -113,9 +112,10 @@ class Plant:
         """Everything that can be read, as words by address."""
         assert self.last is not None
         last, control = self.last, self.house.control
+        flow = float(self.twin.flow_lph(last.flow_w_k, last.supply_c, last.return_c)[-1])
         read = {
             "outdoor_c": self._air + control.sensor_k + control.sensor_per_sun * self._sun, "supply_c": last.supply_c[-1],
-            "return_c": last.return_c[-1], "flow_lph": last.flow_w_k[-1] / W_PER_LPH, "electric_w": last.electric_w[-1],
+            "return_c": last.return_c[-1], "flow_lph": flow, "electric_w": last.electric_w[-1],
             "heat_w": last.heat_w[-1] + last.store_w[-1], "mode": last.mode[-1], "fault": 0.0, "electric_kwh": self.electric_kwh,
             "heat_kwh": self.heat_kwh, "time_s": self.time_s, "wanted_c": last.wanted_c[-1], "rooms": float(len(self.twin.rooms)),
             "emitters": float(len(self.twin.emitters)), "sun_w_m2": self._sun,

@@ -17,6 +17,7 @@ from cinder.design.curve.decide import CurveArrays
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept
+from cinder.design.result import Design
 from cinder.design.step import walk
 from cinder.library import HourlyYear
 from cinder.model import Job
@@ -26,6 +27,12 @@ from cinder.physics.room_balance import Balance, Settled
 from cinder.twin.of_job import Twin, twin_of, weather_of
 
 Bools = NDArray[np.bool_]
+
+
+def meters_lph(design: Design) -> float | None:
+    """What the machine's own meter shows with everything open, L/h: behind a separator what its own side moves."""
+    between = design.separation
+    return between.machine_lph if between.two else design.pipework.flow_lph
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,8 @@ from cinder.errors import PhysicsError
 from cinder.physics import water
 from cinder.physics.quantity import Array, Num
 
+MEAN_WATER_C = 40.0
+"""Of heating water, where flows are set for a heat (our choice)."""
 MOST_SHARE = 0.6
 """Beyond it glycol protects no better and the table ends."""
 
@@ -67,6 +69,18 @@ class Fluid:
             return water.flow_for_heat_lph(heat_w=heat_w, spread_k=spread_k, temperature_c=temperature_c)
         heat = self.density_kg_m3(temperature_c=temperature_c) * self.specific_heat_j_kgk(temperature_c=temperature_c)
         return heat_w / (heat * spread_k) * 3.6e6
+
+    def w_k_per_lph(self, *, temperature_c: Num) -> Num:
+        """What 1 L/h carries for every kelvin, W/K (in numbers the Wh a litre holds for a kelvin). Source: energy balance.
+
+        >>> round(float(PLAIN.w_k_per_lph(temperature_c=40.0)), 4)
+        1.152
+        """
+        return (
+            self.density_kg_m3(temperature_c=temperature_c)
+            * self.specific_heat_j_kgk(temperature_c=temperature_c)
+            / 3.6e6
+        )
 
 
 PLAIN = Fluid()

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from cinder.errors import PhysicsError
-from cinder.physics.fluid import Fluid
+from cinder.physics.fluid import MEAN_WATER_C, Fluid
 from cinder.physics.quantity import require_not_negative, require_positive
-
-MEAN_WATER_C = 40.0
 
 
 def carried_w_k(*, flow_lph: float, fluid: Fluid) -> float:
@@ -16,11 +14,7 @@ def carried_w_k(*, flow_lph: float, fluid: Fluid) -> float:
     >>> round(carried_w_k(flow_lph=172.0, fluid=PLAIN) * 5)
     991
     """
-    per_l = (
-        float(fluid.density_kg_m3(temperature_c=MEAN_WATER_C) * fluid.specific_heat_j_kgk(temperature_c=MEAN_WATER_C))
-        / 1000
-    )
-    return flow_lph / 3600 * per_l
+    return flow_lph * float(fluid.w_k_per_lph(temperature_c=MEAN_WATER_C))
 
 
 def supply_c(*, machine_c: float, return_c: float, machine_lph: float, emitters_lph: float) -> float:

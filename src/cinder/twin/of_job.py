@@ -20,13 +20,12 @@ from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Backup, RoomRule
 from cinder.physics import heat_pump
+from cinder.physics.fluid import MEAN_WATER_C
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import network
 from cinder.twin.parts import SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
 
-LITRE_J_K = 4180.0
-LPH_W_K = LITRE_J_K / 3600.0
 AIR_J_M3K = 1210.0
 FURNISHED_J_M2K = 15_000.0
 """What stands in a room and follows its air (our choice)."""
@@ -67,6 +66,10 @@ class Twin:
     arrays: EmitterArrays
     """Its emitters as they are rated."""
 
+    def flow_lph(self, flow_w_k: Array, supply_c: Array, return_c: Array) -> Array:
+        """What carries so much for every kelvin, L/h, as a meter in this water shows it."""
+        return np.asarray(flow_w_k / self.view.fluid.w_k_per_lph(temperature_c=(supply_c + return_c) / 2))
+
 
 def lacks(job: Job, design: Design) -> str:
     """What a twin of this job lacks; empty where it has all it needs."""
@@ -95,7 +98,7 @@ def twin_of(job: Job, *, strict: bool = False, kept: Kept | None = None) -> Twin
             _rooms(view, need, known["losses"].area_m2, known["losses"].volume_m3, strict=strict),
             _emitters(known["emitters"], need, view, design),
             _machine(view, design),
-            _buffer(design),
+            _buffer(view, design),
             control_of(view, design),
             _hot_water(view, design),
             SOUND,
@@ -153,7 +156,7 @@ def _emitters(arrays: EmitterArrays, need: CurveArrays, view: HouseView, design:
             rated.append(law.rated_w[r, e])
             exponent.append(law.exponent[r, e])
             flow.append(law.design_w[r, e] / spread if spread > 0 else 0.0)
-            held = max(one.water_l, 1.0) * LITRE_J_K
+            held = max(one.water_l, 1.0) * litre_j_k(view)
             water.append(held + (one.surface.area_m2 * SCREED_J_M2K if one.surface is not None else 0.0))
             closes.append(bool(law.closes[r, e]))
             mass.append(TO_MASS.get(one.view.spec.kind, 0.3))
@@ -174,7 +177,7 @@ def _machine(view: HouseView, design: Design) -> Machine:
     return Machine(
         air_from_c=float(AIR_C[0]), air_step_k=1.0, water_from_c=float(WATER_C[0]), water_step_k=1.0,
         greatest_w=np.ascontiguousarray(at.greatest_w), least_w=np.ascontiguousarray(at.least_w),
-        cop=np.ascontiguousarray(at.cop), water_j_k=max(litres, LEAST_WATER_L) * LITRE_J_K,
+        cop=np.ascontiguousarray(at.cop), water_j_k=max(litres, LEAST_WATER_L) * litre_j_k(view),
         pump_w=(drawn or PUMP_W) + design.separation.pump_w, standby_w=STANDBY_W, answer_s=300.0, band_k=BAND_K, least_on_s=300.0,
         least_off_s=300.0, start_s=120.0, frost_every_s=3600.0, frost_for_s=300.0, frost_takes=0.6,
         limit_c=float(table.limit_water_c.max()), backup_w=_backup_w(backup, entry), backup_electric=backup.kind == "heater",
@@ -195,11 +198,17 @@ def _backup_w(backup: Backup, entry: MachineEntry) -> float:
     return BOILER_W if backup.kind in ("boiler", "new boiler") else 0.0
 
 
-def _buffer(design: Design) -> Buffer:
+def litre_j_k(view: HouseView) -> float:
+    """What a litre of the heating water holds for a kelvin, J."""
+    return 3600.0 * float(view.fluid.w_k_per_lph(temperature_c=MEAN_WATER_C))
+
+
+def _buffer(view: HouseView, design: Design) -> Buffer:
     between = design.separation
     if not between.two or not between.machine_lph:
         return Buffer(0.0, 0.0)
-    return Buffer(max(between.vessel_l, 1.0) * LITRE_J_K, between.machine_lph * LPH_W_K)
+    per_litre = litre_j_k(view)
+    return Buffer(max(between.vessel_l, 1.0) * per_litre, between.machine_lph * per_litre / 3600.0)
 
 
 NIGHT_H = (22.0, 6.0)

@@ -19,7 +19,7 @@ from cinder.physics.weather import HOURS
 from cinder.twin import loop
 from cinder.twin.at_rest import spread_k
 from cinder.twin.faults import FAULTS, with_faults
-from cinder.twin.of_job import LPH_W_K, Twin, weather_of
+from cinder.twin.of_job import Twin, weather_of
 from cinder.twin.parts import House, Weather
 
 STEP_S = 300.0
@@ -324,12 +324,13 @@ def _reading(attempt: _Attempt, house: House, series: loop.Series, first_day: in
     twin, rooms = attempt.twin, _hourly(series.room_c)
     weather = _weather(attempt, first_day, len(rooms) // 24)
     control = house.control
+    flow = twin.flow_lph(series.flow_w_k, series.supply_c, series.return_c)
     outdoor = _told(_hourly(weather.outdoor_c + control.sensor_k + control.sensor_per_sun * weather.ghi_w_m2))
     return Reading(
         hour=[first_day * 24.0 + n for n in range(len(rooms))], outdoor_c=outdoor,
         wanted_c=_told(_hourly(series.wanted_c)),
         supply_c=_told(_hourly(series.supply_c)), return_c=_told(_hourly(series.return_c)),
-        flow_lph=_told(_hourly(series.flow_w_k) / LPH_W_K, 0),
+        flow_lph=_told(_hourly(flow), 0),
         electric_w=_told(_hourly(series.electric_w), 0), rooms={key: _told(rooms[:, r]) for r, key in enumerate(twin.rooms)},
     )  # fmt: skip
 

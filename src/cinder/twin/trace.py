@@ -66,8 +66,9 @@ def trace_csv(job: Job, *, days: int, first_day: int, step_min: int) -> str:
     def rows(values: Array) -> Array:
         return np.asarray(values[:steps].reshape(-1, step_min, *values.shape[1:]).mean(axis=1))
 
+    flow = twin.flow_lph(series.flow_w_k, series.supply_c, series.return_c)
     columns = [rows(one) for one in (weather.outdoor_c, series.wanted_c, series.supply_c, series.return_c,
-                                     series.flow_w_k / 1.163, series.heat_w, series.store_w, series.electric_w)]  # fmt: skip
+                                     flow, series.heat_w, series.store_w, series.electric_w)]  # fmt: skip
     rooms, mode = rows(series.room_c), series.mode[:steps].reshape(-1, step_min)[:, -1].astype(int)
     for n in range(len(mode)):
         figures = [f"{one[n]:.2f}" for one in columns[:4]] + [f"{one[n]:.0f}" for one in columns[4:]]

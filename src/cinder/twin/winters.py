@@ -10,7 +10,7 @@ import numpy as np
 from cinder.library import HourlyYear
 from cinder.physics.quantity import Array
 from cinder.twin import loop
-from cinder.twin.of_job import LPH_W_K, Twin, weather_of
+from cinder.twin.of_job import Twin, weather_of
 from cinder.twin.parts import Faults, House
 
 STEP_S = 300.0
@@ -85,7 +85,8 @@ def _told(twin: Twin, outdoor_c: Array, sun: Array, pieces: Sequence[loop.Series
         return np.concatenate([getattr(one, name) for one in pieces])
 
     mode = joined("mode")
-    heat, store, electric, flow = joined("heat_w"), joined("store_w"), joined("electric_w"), joined("flow_w_k")
+    heat, store, electric = joined("heat_w"), joined("store_w"), joined("electric_w")
+    flow = twin.flow_lph(joined("flow_w_k"), joined("supply_c"), joined("return_c"))
     count = len(mode) // PER_READING
 
     def mean(values: Array) -> Array:
@@ -100,7 +101,7 @@ def _told(twin: Twin, outdoor_c: Array, sun: Array, pieces: Sequence[loop.Series
     channels = {
         "outdoor_c": noisy(mean(outdoor_c), 0.15), "supply_c": noisy(mean(joined("supply_c")), 0.1),
         "return_c": noisy(mean(joined("return_c")), 0.1), "wanted_c": np.round(mean(joined("wanted_c")), 2),
-        "flow_lph": np.round(np.maximum(mean(flow) / LPH_W_K + rng.normal(0, 8, count), 0), 1),
+        "flow_lph": np.round(np.maximum(mean(flow) + rng.normal(0, 8, count), 0), 1),
         "electric_w": np.round(np.maximum(mean(electric), 0)), "heat_w": np.round(all_heat),
         "sun_w_m2": np.round(mean(sun)), "mode": mode[: count * PER_READING].reshape(count, PER_READING).max(axis=1).astype(float),
     }  # fmt: skip

@@ -7,7 +7,7 @@ import pandas as pd
 import pvlib
 import pytest
 
-from cinder.design import design
+from cinder.design import design, year
 from cinder.design.apart import running
 from cinder.design.apart.running.shift import shifted
 from cinder.design.kept import Kept
@@ -246,3 +246,20 @@ def test_what_is_kept_of_the_house_changes_no_figure(base):
         job = parse(changed)
         result = design(job)
         assert running.judge(job, result, year, kept=kept) == running.judge(job, result, year)
+
+
+@pytest.mark.parametrize("glycol", [0.0, 0.3])
+def test_hours_and_the_year_agree_on_a_machine_in_thin_air_with_glycol(base, glycol):
+    """Three routes to one performance: the year's page, the machines through the year, and the season by bins beside them."""
+    document = copy.deepcopy(tansy_cut())
+    document["site"]["altitude_m"] = 1500.0
+    scheme = document["schemes"][document["active_scheme"]]
+    scheme["protection"] = {"kind": "glycol", "glycol_share": glycol} if glycol else {}
+    job = parse(document)
+    found, weather = design(job), shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    by_year = year.judge(job, found, weather).performance
+    by_hours = chosen(running.judge(job, found, weather)).performance
+    assert by_year == pytest.approx(by_hours, rel=1e-3)
+    assert found.season.performance == pytest.approx(by_hours, rel=0.02)
+    low = parse(tansy_cut())
+    assert by_year < year.judge(low, design(low), weather).performance * (0.985 if glycol else 0.99)

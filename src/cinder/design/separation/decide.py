@@ -14,6 +14,7 @@ from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import load
 from cinder.model.scheme import Separation
 from cinder.physics import separation as law
+from cinder.physics.fluid import MEAN_WATER_C
 
 LABELS = {
     "direct": "one circuit",
@@ -97,7 +98,7 @@ def emitters_flow(
     down = np.where(heated > 0, surface / np.where(heated > 0, heated, 1.0), 0.0) * day.down_w[served, None]
     heat = share * line.water_load_w[served, None] + down
     spread = np.where(emitters.spread_k[served] > 0, emitters.spread_k[served], 1.0)
-    flow = house.fluid.flow_for_heat_lph(heat_w=heat, spread_k=spread, temperature_c=law.MEAN_WATER_C)
+    flow = house.fluid.flow_for_heat_lph(heat_w=heat, spread_k=spread, temperature_c=MEAN_WATER_C)
     return float(np.sum(flow)), float(heat.sum())
 
 

@@ -13,10 +13,8 @@ from cinder.design.emitters.result import EmitterResult, HeatedResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.physics import radiator
-from cinder.physics.fluid import Fluid
+from cinder.physics.fluid import MEAN_WATER_C, Fluid
 from cinder.physics.quantity import Array
-
-MEAN_WATER_C = 40.0
 
 
 def flow_lph(*, heat_w: float, spread_k: float, fluid: Fluid) -> float:

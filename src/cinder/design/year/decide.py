@@ -20,7 +20,7 @@ from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView, view
 from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays
-from cinder.design.machine.load import performance_map
+from cinder.design.machine.load import performance
 from cinder.design.machine.result import SeasonResult
 from cinder.design.result import Design
 from cinder.design.year.result import Month, SunFace, Year
@@ -286,11 +286,12 @@ def _base_c(done: Worked) -> float:
 
 def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None:
     """Electricity of every hour, W, at the water the controller's line asks for."""
-    if house.machine is None or not design.curve.line_c:
+    table = performance(house)
+    if house.machine is None or table is None or not design.curve.line_c:
         return None
     water = np.interp(done.outdoor_c, design.curve.outdoor_c, design.curve.line_c)
     water = water + design.separation.lift_at(done.outdoor_c)
-    operation = heat_pump.operate(performance_map(house.machine), outdoor_c=done.outdoor_c, water_c=water)
+    operation = heat_pump.operate(table, outdoor_c=done.outdoor_c, water_c=water)
     own = done.demand.heat_w * own_part(design)
     lost = design.outdoor_pipes.loss_at(water_c=water - house.spread_k / 2, outdoor_c=done.outdoor_c)
     summed = season_over_bins(

@@ -13,9 +13,10 @@ import numpy as np
 
 from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
-from cinder.field.expected import Expected
+from cinder.field.expected import Expected, meters_lph
 from cinder.physics import curve as law
 from cinder.physics import heat_pump, pump
+from cinder.physics.fluid import MEAN_WATER_C
 
 Values = Mapping[str, float]
 PASSES = 0.95
@@ -27,7 +28,6 @@ APART_K = 8.0
 """How much warmer the pipe of the store must be than that of the house (our choice)."""
 HOT_RUN_MIN = (60.0, 120.0)
 """A whole hot-water run takes about 90 minutes (common practice)."""
-MEAN_C = 40.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,19 +66,17 @@ class House:
             return None
         return float(at.least_w), float(at.greatest_w), float(at.cop)
 
-    def heat_w(self, flow_lph: float, spread_k: float, water_c: float = MEAN_C) -> float:
+    def heat_w(self, flow_lph: float, spread_k: float, water_c: float = MEAN_WATER_C) -> float:
         """Heat of a flow with a spread, by the properties of this plant's fluid."""
         assert self.expected is not None
-        per_kelvin = self.expected.house.view.fluid.flow_for_heat_lph(heat_w=1.0, spread_k=1.0, temperature_c=water_c)
-        return float(flow_lph / per_kelvin * spread_k)
+        return float(flow_lph * self.expected.house.view.fluid.w_k_per_lph(temperature_c=water_c) * spread_k)
 
     @property
     def flow_lph(self) -> float | None:
-        """What the emitters take with everything open."""
+        """What the machine's own meter shows with everything open."""
         if self.expected is None:
             return None
-        between = self.expected.house.design.separation
-        return between.machine_lph if between.two else self.expected.house.design.pipework.flow_lph
+        return meters_lph(self.expected.house.design)
 
     def line_c(self, outdoor_c: float) -> float | None:
         if self.expected is None:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.physics.cylinder import WATER_WH_L_K
+from cinder.physics.fluid import PLAIN, Fluid
 from cinder.physics.quantity import Array
 
 LEAST_HOURS = 20
@@ -67,8 +67,11 @@ class Days:
     """Which day every hour belongs to (N,)."""
 
 
-def hours_of(at: NDArray[np.datetime64], column: Mapping[str, Array], weights: Mapping[str, float]) -> Hours:
-    """The hours of a source. `weights`: what the temperature of every room counts for, by id; a source may carry `room:all`."""
+def hours_of(
+    at: NDArray[np.datetime64], column: Mapping[str, Array], weights: Mapping[str, float], fluid: Fluid = PLAIN
+) -> Hours:
+    """The hours of a source. `weights`: what the temperature of every room counts for, by id; a source may carry `room:all`. Where nobody
+    read heat it is that of the flow and its spread, as `fluid` carries it."""
     none = np.full(len(at), np.nan)
 
     def of(*names: str) -> Array:
@@ -88,7 +91,8 @@ def hours_of(at: NDArray[np.datetime64], column: Mapping[str, Array], weights: M
     if not np.isfinite(heat).any():
         heat = _by_meter(of("heat_kwh"), at)
     if not np.isfinite(heat).any():
-        heat = of("flow_lph") * (of("supply_c") - of("return_c")) * WATER_WH_L_K
+        supply, back = of("supply_c"), of("return_c")
+        heat = of("flow_lph") * (supply - back) * fluid.w_k_per_lph(temperature_c=(supply + back) / 2)
     electric = of("electric_w")
     if not np.isfinite(electric).any():
         electric = _by_meter(of("electric_kwh"), at)

@@ -54,7 +54,7 @@ def judge(
     loss = year_loss(house, losses.of_house(house, Findings()))
     if months.sparse(source.at):
         return _by_months(job, design, source, sampled, house, loss, loss_range, weather, air or {})
-    hours = hours_of(source.at, source.column, weights_of(design))
+    hours = hours_of(source.at, source.column, weights_of(design), house.fluid)
     zone = zone_of(job)
     days = days_of(hours, zone)
     if weather is not None:
@@ -71,8 +71,8 @@ def judge(
     if beyond:
         notes.append(beyond)
     line = (design.curve.outdoor_c, design.curve.line_c) if design.curve.line_c else None
-    gave = machine.judge(job, hours, days, line_c=line)
-    advice = _watched(job, hours, days, fitted, good)
+    gave = machine.judge(house, hours, days, line_c=line)
+    advice = _watched(house, hours, days, fitted, good)
     points = _points(days, good, fitted, loss.inside_c)
     return WinterFound(
         lacks="", sentence=_sentence(found, lacks, gave.sentence if not gave.lacks else "", advice), label=source.label,
@@ -256,7 +256,9 @@ def _plain(value: float) -> float:
     return float(value) if np.isfinite(value) else 0.0
 
 
-def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]) -> list[Advice]:
+def _watched(
+    house: HouseView, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]
+) -> list[Advice]:
     """Figures a day that should not drift: flow, COP against the map, water against what is asked, standby, every room, the loss itself."""
     day_of = days.of_hour
     count = len(days.day)
@@ -283,7 +285,7 @@ def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, g
             None,
         ),
         Indicator(
-            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(job, hours, days)), COP_FALLS, True,
+            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(house, hours, days)), COP_FALLS, True,
             ("refrigerant lost, fins blocked or iced, glycol grown thick, a sensor that drifts",
              "Look at the fins and the drain first; read both meters for an hour by hand; then who holds the refrigerant certificate."),
             None,
@@ -300,7 +302,7 @@ def _watched(job: Job, hours: Hours, days: Days, fitted: signature.Fit | None, g
     ]  # fmt: skip
     mean = hours.inside_c
     for key, values in hours.rooms_c.items():
-        label = next((room.label for k, room in job.survey.rooms.items() if k == key and room.label), key)
+        label = next((room.label for k, room in house.job.survey.rooms.items() if k == key and room.label), key)
         rows.append(
             Indicator(
                 f"room-{key}", f"{label} against the other rooms", "K", plainly(each(values - mean, np.isfinite(values))), ROOM_K, False,

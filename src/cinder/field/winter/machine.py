@@ -8,10 +8,10 @@ from numpy.typing import NDArray
 from cinder.design.apart.running.money import present_fuel
 from cinder.design.explained import num
 from cinder.design.house.prices import fuel, price_minor_per_kwh
-from cinder.design.machine.load import performance_map
+from cinder.design.house.view import HouseView
+from cinder.design.machine.load import performance
 from cinder.field.winter.daily import Days, Hours
 from cinder.field.winter.result import MachineFound, MachineMonth
-from cinder.model import Job
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
 
@@ -22,29 +22,28 @@ AS_MAPPED = 1.5
 """Off by no more than so many per cent is as the map says (our choice)."""
 
 
-def expected_cop(job: Job, hours: Hours) -> Array:
-    """COP by the map of the chosen machine in every hour that can be compared (N,), NaN in the others: heating, no defrost told apart."""
-    scheme = job.schemes.get(job.active_scheme or "")
-    candidate = scheme.candidates.get(scheme.chosen or "") if scheme else None
+def expected_cop(house: HouseView, hours: Hours) -> Array:
+    """COP by the map of the chosen machine where it stands (glycol, altitude, quiet nights) in every hour that can be compared (N,), NaN in
+    the others: heating, no defrost told apart."""
+    entry, table = house.machine, performance(house)
     out = np.full(len(hours.at), np.nan)
-    if candidate is None:
+    if entry is None or table is None:
         return out
-    entry = job.library.machines[candidate.machine].data
     fit = (
         np.isfinite(hours.outdoor_c) & np.isfinite(hours.supply_c) & (hours.heat_w > LEAST_W) & (hours.electric_w > 50)
     )
     fit &= ~(np.nan_to_num(hours.water_share) > 0.05) & ~(np.nan_to_num(hours.on_share, nan=1.0) < RUNS)
     if fit.any():
-        at = heat_pump.operate(performance_map(entry), outdoor_c=hours.outdoor_c[fit], water_c=hours.supply_c[fit])
+        at = heat_pump.operate(table, outdoor_c=hours.outdoor_c[fit], water_c=hours.supply_c[fit])
         # the meter sees what always runs too: the map's COP as the meter would have it
         drawn = hours.heat_w[fit] / np.maximum(at.cop, 0.1) + entry.always_on_w
         out[np.flatnonzero(fit)] = np.where(at.inside, hours.heat_w[fit] / drawn, np.nan)
     return out
 
 
-def ratio_by_day(job: Job, hours: Hours, days: Days) -> Array:
+def ratio_by_day(house: HouseView, hours: Hours, days: Days) -> Array:
     """Heat that came over heat the map gives for the same electricity (D,), NaN where a day has too little of it."""
-    cop = expected_cop(job, hours)
+    cop = expected_cop(house, hours)
     fit = np.isfinite(cop)
     count = len(days.day)
     heat = np.bincount(days.of_hour[fit], hours.heat_w[fit], count)
@@ -54,14 +53,17 @@ def ratio_by_day(job: Job, hours: Hours, days: Days) -> Array:
         return np.where((many >= 4) & (asked > 0), heat / asked, np.nan)
 
 
-def judge(job: Job, hours: Hours, days: Days, *, line_c: tuple[list[float], list[float]] | None) -> MachineFound:
+def judge(
+    house: HouseView, hours: Hours, days: Days, *, line_c: tuple[list[float], list[float]] | None
+) -> MachineFound:
     """The machine over these days. `line_c`: outdoor temperatures and the water the controller's line asks for at each."""
+    job = house.job
     good = np.array([not one for one in days.odd]) & np.isfinite(days.electric_kwh) & np.isfinite(days.heat_kwh)
     if not good.any():
         return _nothing("Nobody read the electricity of the machine beside its heat.")
     heat, water = float(days.heat_kwh[good].sum()), float(days.water_kwh[good].sum())
     electric, electric_water = float(days.electric_kwh[good].sum()), float(days.electric_water_kwh[good].sum())
-    cop = expected_cop(job, hours)
+    cop = expected_cop(house, hours)
     fit = np.isfinite(cop)
     real = float(hours.heat_w[fit].sum() / hours.electric_w[fit].sum()) if fit.any() else None
     mapped = float((hours.electric_w[fit] * cop[fit]).sum() / hours.electric_w[fit].sum()) if fit.any() else None

@@ -15,6 +15,7 @@ import numpy as np
 from cinder.design.base import Result
 from cinder.field.result import Chance
 from cinder.physics import radiator
+from cinder.physics.fluid import PLAIN, Fluid
 from cinder.physics.quantity import Array
 from cinder.physics.radiator import Mask
 
@@ -28,7 +29,6 @@ BENIGN = {"fabric": "less loss is no fault", "emitters": "more heat is no fault"
 """The side on which a comparison is a fault, and what the other is called: there it counts as if nothing were off."""
 SUN_K = 0.012
 """What sun on the level is worth, K for every W/m2: some 4 m2 of glass in a house of 240 W/K (our choice)."""
-WH_L_K = 1.163
 PRIOR = {"as thought": 0.4, "fabric": 0.15, "emitters": 0.15, "curve": 0.15, "flow": 0.15}
 LABELS = {
     "as thought": "No fault to be seen", "fabric": "The fabric loses more than thought", "emitters": "Emitters give too little",
@@ -79,7 +79,7 @@ class Proof(Result):
 class Thought:
     """What was designed: loss, W/K, below the rooms less `below_k`, in which a sun of `sun_w_m2` is held; emitters (E,) by rating, exponent
     and kind of excess, their reference, K; the line over outdoor temperature; the flow, L/h, or the spread, K, that a driven pump keeps; how
-    warm the rooms are wanted."""
+    warm the rooms are wanted; what the water is."""
 
     loss_w_k: float
     below_k: float
@@ -93,6 +93,7 @@ class Thought:
     flow_lph: float | None
     spread_k: float | None
     wanted_c: float
+    fluid: Fluid = PLAIN
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +150,9 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
         if thought.spread_k:
             with_heat = flows & np.isfinite(week.heat_w) & (week.heat_w > 0)
             if with_heat.any():
-                meant = week.heat_w[with_heat] / WH_L_K / thought.spread_k
+                water = np.nanmean(np.stack([week.supply_c[with_heat], week.return_c[with_heat]]), axis=0)
+                carries = thought.fluid.w_k_per_lph(temperature_c=water)
+                meant = week.heat_w[with_heat] / carries / thought.spread_k
                 values["flow"] = math.log(float(np.median(week.flow_lph[with_heat] / meant)))
         else:
             values["flow"] = math.log(float(np.median(week.flow_lph[flows])) / float(thought.flow_lph or 1.0))

@@ -10,6 +10,7 @@ from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.year.decide import YearLoss
+from cinder.field.expected import meters_lph
 from cinder.field.winter import proof
 from cinder.field.winter.daily import Hours
 from cinder.library import HourlyYear
@@ -44,8 +45,8 @@ def first_week(
     usual = float(weather.ghi_w_m2[weather.outdoor_c < edge].mean()) if weather is not None else float("nan")
     thought = proof.Thought(
         loss.per_k, loss.inside_c - edge, usual, arrays.rated_w[there], arrays.exponent[there], arrays.arithmetic[there],
-        arrays.reference_k, np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else design.pipework.flow_lph,
-        house.spread_k if driven else None, loss.inside_c,
+        arrays.reference_k, np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else meters_lph(design),
+        house.spread_k if driven else None, loss.inside_c, house.fluid,
     )  # fmt: skip
     heating = np.nan_to_num(hours.on_share, nan=1.0) * (1 - np.nan_to_num(hours.water_share))
     return proof.proved(

@@ -26,9 +26,9 @@ from cinder.library import load
 from cinder.model import Job
 from cinder.model.survey import PipeRun
 from cinder.physics import hydraulic_tree, pipe, pump
+from cinder.physics.fluid import MEAN_WATER_C
 from cinder.physics.quantity import Array
 
-MEAN_WATER_C = 40.0
 PUMP_EFFICIENCY = 0.3
 """What of a small pump's electricity becomes pressure (our choice)."""
 SAMPLES, SEED = 600, 1908
