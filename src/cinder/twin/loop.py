@@ -16,10 +16,20 @@ from scipy.linalg import expm
 from cinder.errors import PhysicsError
 from cinder.physics.compiled import compiled
 from cinder.physics.quantity import Array
-from cinder.twin.parts import Buffer, Control, Emitters, Faults, HotWater, House, Machine, Rooms, Weather
+from cinder.twin.parts import (
+    LONGEST_STEP_S,
+    Buffer,
+    Control,
+    Emitters,
+    Faults,
+    HotWater,
+    House,
+    Machine,
+    Rooms,
+    Weather,
+)
 
 OFF, HEATING, DEFROST, HOT_WATER = 0, 1, 2, 3
-MOST_SUB_S = 150.0
 DAY_S = 86400.0
 FROST_AT_C, FROST_WIDE_K, FROST_TO_C = 2.0, 5.0, 6.0
 DEFROST_DRAWS = 0.5
@@ -103,7 +113,7 @@ def run(house: House, weather: Weather, state: State) -> tuple[Series, State, di
     rooms, count, steps = house.rooms, len(house.rooms.slope_w_k), len(weather.outdoor_c)
     if weather.sun_w.shape != (steps, count) or weather.people_w.shape != (steps, count):
         raise PhysicsError("sun_w", weather.sun_w.shape, "one for every step and room")
-    subs = max(1, math.ceil(weather.step_s / MOST_SUB_S - 1e-9))
+    subs = max(1, math.ceil(weather.step_s / LONGEST_STEP_S - 1e-9))
     sub_s = weather.step_s / subs
     keeps, takes = (np.ascontiguousarray(one.T) for one in exact_step(rooms, sub_s))
     now = State(state.room_c.copy(), state.emitter_c.copy(), state.plain.copy())
@@ -355,6 +365,7 @@ def _walk(
     x, water, plain = state.room_c, state.emitter_c, state.plain
     watts, flows, before, base = np.zeros(2 * count), np.zeros(many), np.zeros(2 * count), np.zeros(count)
     vessel, throttles = buffer.water_j_k > 0.0, emitters.closes.any()
+    parted, mixed, came_back = buffer.machine_w_k > 0.0, 0.0, 0.0
     goes_in = rooms.trade_w_k.sum(axis=0)  # what a kelvin of each room brings the others
     day_keeps = math.exp(-sub_s / DAY_S)
     for n in range(len(weather.outdoor_c)):
@@ -392,7 +403,9 @@ def _walk(
             heat_out, mc, returned, follows = 0.0, 0.0, 0.0, 0.0
             for r in range(2 * count):
                 watts[r] = 0.0
-            feed = plain[VESSEL] if vessel else supply
+            # what the emitters move more than the machine comes out of the vessel, or is their own return again
+            other = plain[VESSEL] if vessel else came_back
+            feed = supply + ((1.0 - buffer.stirred) * mixed + buffer.stirred) * (other - supply) if parted else supply
             gain_w = 1.0
             if throttles:
                 still = opened(emitters, rooms, control, back_k, x, flows)
@@ -415,11 +428,21 @@ def _walk(
                 returned += flows[e] * feed - carried
             # the machine and its water
             load = heat_out
+            passes = buffer.machine_w_k * moved if parted and goes_round else mc
+            if parted:
+                came_back = returned / mc if mc > 0.0 else supply
+                more, less = max(passes - mc, 0.0), max(mc - passes, 0.0)
+                mixed = less / mc if mc > 0.0 else 0.0
+                follows *= (1.0 - buffer.stirred) * (1.0 - mixed)
             if vessel:
-                follows = buffer.machine_w_k * moved if goes_round else 0.0
-                warms = (follows * (supply - plain[VESSEL]) - heat_out) * relaxed(follows * sub_s / buffer.water_j_k)
-                plain[VESSEL] += sub_s * warms / buffer.water_j_k
-                load = heat_out + warms
+                part, rest, warm = buffer.stirred, 1.0 - buffer.stirred, plain[VESSEL]
+                gains = part * (passes * (supply - warm) - mc * (warm - came_back))
+                gains += rest * (more * (supply - warm) - less * (warm - came_back))
+                pulls = part * (passes + mc) + rest * (more + less)
+                gains *= relaxed(pulls * sub_s / buffer.water_j_k)
+                plain[VESSEL] += sub_s * gains / buffer.water_j_k
+                load = heat_out + gains
+                follows += part * passes + rest * more
             wanted_c = hot_water.charge_c if makes_hot else line
             into, stored, electric, helped, led = gives(
                 machine, plain, mode, air, greatest, gain, to_store, load, wanted_c, sub_s
@@ -474,8 +497,11 @@ def _walk(
             plain[OFF_FOR] = plain[OFF_FOR] + sub_s if mode == OFF else 0.0
             series.wanted_c[n] += line / subs
             series.supply_c[n] += 0.5 * (supply + plain[SUPPLY]) / subs
-            series.return_c[n] += (returned / mc if mc > 0.0 else supply) / subs
-            series.flow_w_k[n] += (buffer.machine_w_k * moved if vessel and goes_round else mc) / subs
+            back = returned / mc if mc > 0.0 else supply
+            if parted and passes > 0.0:
+                back = supply - load / passes
+            series.return_c[n] += back / subs
+            series.flow_w_k[n] += passes / subs
             series.heat_w[n] += (into - stored) / subs
             series.store_w[n] += stored / subs
             series.electric_w[n] += electric / subs

@@ -14,6 +14,7 @@ from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept
 from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
+from cinder.design.separation.decide import STIRRED
 from cinder.design.step import walk
 from cinder.design.year.decide import glazing, sun_on
 from cinder.library import HourlyYear, MachineEntry
@@ -24,7 +25,7 @@ from cinder.physics.fluid import MEAN_WATER_C
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import network
-from cinder.twin.parts import SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
+from cinder.twin.parts import LONGEST_STEP_S, SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
 
 AIR_J_M3K = 1210.0
 FURNISHED_J_M2K = 15_000.0
@@ -208,7 +209,8 @@ def _buffer(view: HouseView, design: Design) -> Buffer:
     if not between.two or not between.machine_lph:
         return Buffer(0.0, 0.0)
     per_litre = litre_j_k(view)
-    return Buffer(max(between.vessel_l, 1.0) * per_litre, between.machine_lph * per_litre / 3600.0)
+    holds, carries = between.vessel_l * per_litre, between.machine_lph * per_litre / 3600.0
+    return Buffer(holds if holds > carries * LONGEST_STEP_S else 0.0, carries, STIRRED[between.kind])
 
 
 NIGHT_H = (22.0, 6.0)
@@ -220,8 +222,9 @@ def control_of(view: HouseView, design: Design) -> Control:
     rule = view.scheme.control.room if view.scheme else RoomRule()
     rooms = [room.id for room in view.rooms]
     at = rooms.index(reference_room(view)) if rule.in_charge == "thermostat" else -1
+    line = np.array(curve.line_c) + design.separation.lift_at(np.array(curve.outdoor_c))  # of the machine's own water
     return Control(
-        line_from_c=curve.outdoor_c[0], line_c=np.array(curve.line_c), heating_limit_c=curve.heating_limit_c,
+        line_from_c=curve.outdoor_c[0], line_c=line, heating_limit_c=curve.heating_limit_c,
         setback_k=rule.setback_k or 0.0, setback_from_h=_or(rule.night_from_h, NIGHT_H[0]), setback_to_h=_or(rule.night_to_h, NIGHT_H[1]),
         thermostat=at, thermostat_c=view.targets.get(rooms[at], 20.0) if at >= 0 else 20.0, thermostat_k=0.5, sensor_k=0.0,
         sensor_per_sun=0.0, valve_k=VALVE_K, off_from_h=0.0, off_to_h=0.0,

@@ -86,11 +86,19 @@ class Machine(NamedTuple):
     backup_electric: bool
 
 
+LONGEST_STEP_S = 150.0
+"""The longest step in which machine and water are walked."""
+
+
 class Buffer(NamedTuple):
-    """A stirred vessel between machine and emitters: what it holds, J/K (0: none), and what the machine's side carries, W/K."""
+    """What stands between machine and emitters: a vessel by what it holds, J/K, and what the machine's side carries, W/K. `stirred`: the
+    part of both waters that mixes through it; the rest runs by, and what one side moves more goes through the vessel. A flow without a
+    vessel is a header: it holds less than passes in a step (`LONGEST_STEP_S`), and what is moved more comes straight back. Neither: one
+    circuit."""
 
     water_j_k: float
     machine_w_k: float
+    stirred: float = 0.0
 
 
 class Control(NamedTuple):

@@ -13,6 +13,7 @@ from cinder.design.apart.running.money import beside
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
+from cinder.design.separation.decide import STIRRED
 from cinder.errors import NotFound
 from cinder.library import HourlyYear
 from cinder.model import Job
@@ -71,12 +72,12 @@ def _off_at_night(twin: Twin) -> House:
 
 
 def _buffered(twin: Twin) -> House:
-    if twin.house.buffer.water_j_k > 0:
+    if twin.house.buffer.machine_w_k > 0:
         return twin.house._replace(buffer=Buffer(0.0, 0.0))
     rated = twin.view.machine.rated_flow_lph if twin.view.machine else None
     per_litre = litre_j_k(twin.view)
     moves = rated * per_litre / 3600.0 if rated else float(twin.house.emitters.flow_w_k.sum())
-    return twin.house._replace(buffer=Buffer(BUFFER_L * per_litre, moves))
+    return twin.house._replace(buffer=Buffer(BUFFER_L * per_litre, moves, STIRRED["buffer 4"]))
 
 
 def _one_temperature(twin: Twin) -> House:
@@ -106,7 +107,7 @@ def _as_set(twin: Twin) -> str:
 
 def ways(twin: Twin) -> list[Way]:
     """What is argued about, as it stands for this house."""
-    buffered, all_close = twin.house.buffer.water_j_k > 0, bool(twin.house.emitters.closes.all())
+    buffered, all_close = twin.house.buffer.machine_w_k > 0, bool(twin.house.emitters.closes.all())
     key = reference_room(twin.view)
     named = next(room.name for room in twin.view.rooms if room.id == key)
     return [
@@ -118,7 +119,7 @@ def ways(twin: Twin) -> list[Way]:
         Way("cooler", f"Line {WARMER_K - 2:g} K cooler", "started low", lambda t: _lined(t, t.house.control.line_c - (WARMER_K - 2))),
         Way("valves", "Valves open in every room" if all_close else "A valve in every room", "the same line", _valves),
         Way("thermostat", "A thermostat in charge", f"in {named}, the line behind it", _thermostat),
-        Way("buffer", "Straight, no buffer" if buffered else f"Behind a buffer of {BUFFER_L:g} L", "the same line", _buffered),
+        Way("buffer", "Straight, no buffer" if buffered else f"Behind {BUFFER_L:g} L on four connections", "the same line", _buffered),
     ]  # fmt: skip
 
 
