@@ -356,3 +356,34 @@ def test_a_sound_winter_of_a_house_with_glycol_in_thin_air_is_as_mapped(heat_met
     assert by_its_water == pytest.approx(metered, rel=0.02)
     if not heat_meter:
         assert by_plain > 1.04 * by_its_water
+
+
+def winter_behind(kind, **more):
+    document = tansy_cut()
+    document["schemes"][document["active_scheme"]]["separation"] = {"kind": kind} | more
+    job = parse(document)
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    at, column = hourly(winter(twin_of(job), year, seed=11, days=120))
+    result = design(job)
+    return result, judge(job, result, Source("told", True, at, column), None, loss_range=None, weather=year)
+
+
+@pytest.fixture(scope="module")
+def one_circuit():
+    return winter_behind("direct")[1]
+
+
+@pytest.mark.parametrize(
+    ("kind", "more"),
+    [("header", {"machine_lph": 1600.0}), ("header", {"machine_lph": 600.0}), ("buffer 4", {})],
+    ids=str,
+)
+def test_a_sound_house_behind_a_separator_has_no_fault(one_circuit, kind, more):
+    """Its machine moves other water than its emitters and makes it warmer: that is how it was laid out. The emitters' own law is read from
+    what they get and give back, as where there is one circuit."""
+    result, found = winter_behind(kind, **more)
+    assert result.separation.machine_lph != pytest.approx(result.separation.emitters_lph, rel=0.05)
+    assert abs(found.machine.off_line_k) < 0.5
+    assert found.machine.ratio == pytest.approx(1.0, abs=0.03)
+    assert found.proof.verdict == one_circuit.proof.verdict == "as thought"
+    assert found.emitters_ratio == pytest.approx(one_circuit.emitters_ratio, abs=0.04)

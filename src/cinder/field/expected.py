@@ -35,6 +35,12 @@ def meters_lph(design: Design) -> float | None:
     return between.machine_lph if between.two else design.pipework.flow_lph
 
 
+def machines_line(design: Design) -> tuple[list[float], list[float]]:
+    """Outdoor temperatures, and the machine's own water the line asks for at each, deg C: behind a separator so much hotter."""
+    outdoor, line = design.curve.outdoor_c, np.array(design.curve.line_c)
+    return outdoor, (line + design.separation.lift_at(np.array(outdoor))).tolist()
+
+
 @dataclass(frozen=True, slots=True)
 class Expected:
     """A job's house at rest. `house` its twin; `line` what the controller would be set to with nothing on it set by hand."""

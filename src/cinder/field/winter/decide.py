@@ -16,6 +16,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
 from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.correction import zone_of
+from cinder.field.expected import machines_line
 from cinder.field.winter import beside_design, doubts, machine, months, watch, water
 from cinder.field.winter.daily import SUNNY_SENSOR_K, Days, Hours, days_of, hours_of, sunny_sensor
 from cinder.field.winter.result import Advice, DayPoint, Proposal, RoomSeen, SignatureFound, WinterFound
@@ -70,16 +71,16 @@ def judge(
         proposed, beyond = doubts.proposals(job, sampled, fitted.h_w_k / loss.per_k, fitted.h_sd / loss.per_k)
     if beyond:
         notes.append(beyond)
-    line = (design.curve.outdoor_c, design.curve.line_c) if design.curve.line_c else None
-    gave = machine.judge(house, hours, days, line_c=line)
-    advice = _watched(house, hours, days, fitted, good)
+    line = machines_line(design) if design.curve.line_c else None
+    gave = machine.judge(house, hours, days, line_c=line, second_w=design.separation.pump_w)
+    advice = _watched(house, design, hours, days, fitted, good)
     points = _points(days, good, fitted, loss.inside_c)
     return WinterFound(
         lacks="", sentence=_sentence(found, lacks, gave.sentence if not gave.lacks else "", advice), label=source.label,
         simulated=source.simulated,
         first=watch.date_of(days.day[0]), last=watch.date_of(days.day[-1]), points=points, rooms=_rooms(hours), signature=found,
         signature_lacks=lacks, proposals=proposed,
-        machine=gave, emitters_ratio=water.emitters_ratio(house, hours),
+        machine=gave, emitters_ratio=water.emitters_ratio(house, design, hours),
         proof=water.first_week(house, design, loss, hours, weather), advice=advice, notes=notes,
     )  # fmt: skip
 
@@ -257,7 +258,7 @@ def _plain(value: float) -> float:
 
 
 def _watched(
-    house: HouseView, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]
+    house: HouseView, design: Design, hours: Hours, days: Days, fitted: signature.Fit | None, good: NDArray[np.bool_]
 ) -> list[Advice]:
     """Figures a day that should not drift: flow, COP against the map, water against what is asked, standby, every room, the loss itself."""
     day_of = days.of_hour
@@ -277,6 +278,7 @@ def _watched(
     def plainly(values: Array) -> Array:
         return watch.without_weather(values, days.outdoor_c)
 
+    ratio = machine.ratio_by_day(house, hours, days, second_w=design.separation.pump_w)
     rows = [
         Indicator(
             "flow", "Water the pump moves", "L/h", each(hours.flow_lph, heating), FLOW_FALLS, True,
@@ -285,7 +287,7 @@ def _watched(
             None,
         ),
         Indicator(
-            "cop", "Performance against the map", "", plainly(machine.ratio_by_day(house, hours, days)), COP_FALLS, True,
+            "cop", "Performance against the map", "", plainly(ratio), COP_FALLS, True,
             ("refrigerant lost, fins blocked or iced, glycol grown thick, a sensor that drifts",
              "Look at the fins and the drain first; read both meters for an hour by hand; then who holds the refrigerant certificate."),
             None,

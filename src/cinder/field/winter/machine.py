@@ -22,9 +22,9 @@ AS_MAPPED = 1.5
 """Off by no more than so many per cent is as the map says (our choice)."""
 
 
-def expected_cop(house: HouseView, hours: Hours) -> Array:
+def expected_cop(house: HouseView, hours: Hours, *, second_w: float) -> Array:
     """COP by the map of the chosen machine where it stands (glycol, altitude, quiet nights) in every hour that can be compared (N,), NaN in
-    the others: heating, no defrost told apart."""
+    the others: heating, no defrost told apart. `second_w`: what a second pump draws."""
     entry, table = house.machine, performance(house)
     out = np.full(len(hours.at), np.nan)
     if entry is None or table is None:
@@ -36,14 +36,14 @@ def expected_cop(house: HouseView, hours: Hours) -> Array:
     if fit.any():
         at = heat_pump.operate(table, outdoor_c=hours.outdoor_c[fit], water_c=hours.supply_c[fit])
         # the meter sees what always runs too: the map's COP as the meter would have it
-        drawn = hours.heat_w[fit] / np.maximum(at.cop, 0.1) + entry.always_on_w
+        drawn = hours.heat_w[fit] / np.maximum(at.cop, 0.1) + entry.always_on_w + second_w
         out[np.flatnonzero(fit)] = np.where(at.inside, hours.heat_w[fit] / drawn, np.nan)
     return out
 
 
-def ratio_by_day(house: HouseView, hours: Hours, days: Days) -> Array:
+def ratio_by_day(house: HouseView, hours: Hours, days: Days, *, second_w: float) -> Array:
     """Heat that came over heat the map gives for the same electricity (D,), NaN where a day has too little of it."""
-    cop = expected_cop(house, hours)
+    cop = expected_cop(house, hours, second_w=second_w)
     fit = np.isfinite(cop)
     count = len(days.day)
     heat = np.bincount(days.of_hour[fit], hours.heat_w[fit], count)
@@ -54,16 +54,17 @@ def ratio_by_day(house: HouseView, hours: Hours, days: Days) -> Array:
 
 
 def judge(
-    house: HouseView, hours: Hours, days: Days, *, line_c: tuple[list[float], list[float]] | None
+    house: HouseView, hours: Hours, days: Days, *, line_c: tuple[list[float], list[float]] | None, second_w: float
 ) -> MachineFound:
-    """The machine over these days. `line_c`: outdoor temperatures and the water the controller's line asks for at each."""
+    """The machine over these days. `line_c`: outdoor temperatures and the water the controller's line asks for at each; `second_w`: what a
+    second pump draws."""
     job = house.job
     good = np.array([not one for one in days.odd]) & np.isfinite(days.electric_kwh) & np.isfinite(days.heat_kwh)
     if not good.any():
         return _nothing("Nobody read the electricity of the machine beside its heat.")
     heat, water = float(days.heat_kwh[good].sum()), float(days.water_kwh[good].sum())
     electric, electric_water = float(days.electric_kwh[good].sum()), float(days.electric_water_kwh[good].sum())
-    cop = expected_cop(house, hours)
+    cop = expected_cop(house, hours, second_w=second_w)
     fit = np.isfinite(cop)
     real = float(hours.heat_w[fit].sum() / hours.electric_w[fit].sum()) if fit.any() else None
     mapped = float((hours.electric_w[fit] * cop[fit]).sum() / hours.electric_w[fit].sum()) if fit.any() else None

@@ -98,7 +98,8 @@ class Thought:
 
 @dataclass(frozen=True, slots=True)
 class Week:
-    """Hours (N,), NaN where nobody read: deg C, W, L/h; `on` the part of each hour the machine ran."""
+    """Hours (N,), NaN where nobody read: deg C, W, L/h; `on` the part of each hour the machine ran; what the emitters get and give back where
+    that is not the machine's own water."""
 
     outdoor_c: Array
     inside_c: Array
@@ -108,6 +109,8 @@ class Week:
     flow_lph: Array
     on: Array
     sun_w_m2: Array
+    feed_c: Array | None = None
+    back_c: Array | None = None
 
 
 COMPARED = {
@@ -134,10 +137,12 @@ def proved(thought: Thought, week: Week, *, first: str = "") -> Proof | None:
         if should[balance].sum() > 0 and week.heat_w[balance].sum() > 0:
             values["fabric"] = math.log(float(week.heat_w[balance].sum() / should[balance].sum()))
     runs = cold & (np.nan_to_num(week.on, nan=1.0) > 0.6) & np.isfinite(week.supply_c)
+    feed = week.feed_c if week.feed_c is not None else week.supply_c
+    back = week.back_c if week.back_c is not None else week.return_c
     by_law = runs & balance & np.isfinite(week.return_c) & (week.heat_w > 0)
     if by_law.sum() >= LEAST_HOURS / 2 and thought.rated_w.sum() > 0:
         gives = radiator.side_by_side_w(
-            flow_c=week.supply_c[by_law], return_c=week.return_c[by_law], room_c=week.inside_c[by_law], rated_w=thought.rated_w,
+            flow_c=feed[by_law], return_c=back[by_law], room_c=week.inside_c[by_law], rated_w=thought.rated_w,
             exponent=thought.exponent, arithmetic=thought.arithmetic, reference_k=thought.reference_k,
         )  # fmt: skip
         if gives.sum() > 0:

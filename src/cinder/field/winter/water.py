@@ -10,11 +10,12 @@ from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.year.decide import YearLoss
-from cinder.field.expected import meters_lph
+from cinder.field.expected import machines_line, meters_lph
 from cinder.field.winter import proof
 from cinder.field.winter.daily import Hours
 from cinder.library import HourlyYear
 from cinder.physics import radiator
+from cinder.physics.quantity import Array
 
 COLD_C = 3.0
 """Colder hours than this are the ones a room is judged by (our choice)."""
@@ -39,13 +40,17 @@ def first_week(
     part = slice(first, first + span)
     arrays = emitter_design.arrays(house, Findings())
     limit = heating_limit_c(house.job.practice, gains=house.job.practice.year_gains != "none")
-    driven = house.machine is not None and house.machine.contains.pump not in (None, "fixed")
+    # a pump that keeps the spread; behind a separator the machine moves what it is laid out for
+    driven = (
+        house.machine is not None and house.machine.contains.pump not in (None, "fixed") and not design.separation.two
+    )
     there = arrays.rated_w > 0
     edge = limit if limit is not None else loss.inside_c - USUAL_BELOW_K
     usual = float(weather.ghi_w_m2[weather.outdoor_c < edge].mean()) if weather is not None else float("nan")
+    line_out, line = (np.array(of) for of in machines_line(design))
     thought = proof.Thought(
         loss.per_k, loss.inside_c - edge, usual, arrays.rated_w[there], arrays.exponent[there], arrays.arithmetic[there],
-        arrays.reference_k, np.array(design.curve.outdoor_c), np.array(design.curve.line_c), None if driven else meters_lph(design),
+        arrays.reference_k, line_out, line, None if driven else meters_lph(design),
         house.spread_k if driven else None, loss.inside_c, house.fluid,
     )  # fmt: skip
     heating = np.nan_to_num(hours.on_share, nan=1.0) * (1 - np.nan_to_num(hours.water_share))
@@ -53,13 +58,24 @@ def first_week(
         thought,
         proof.Week(
             hours.outdoor_c[part], hours.inside_c[part], hours.heat_w[part], hours.supply_c[part], hours.return_c[part], hours.flow_lph[part],
-            heating[part], hours.sun_w_m2[part],
+            heating[part], hours.sun_w_m2[part], *(of[part] for of in emitters_water(house, design, hours)),
         ),
         first=str((hours.at[part.start] - np.timedelta64(1, "h")).astype("datetime64[D]")),
     )  # fmt: skip
 
 
-def emitters_ratio(house: HouseView, hours: Hours) -> float | None:
+def emitters_water(house: HouseView, design: Design, hours: Hours) -> tuple[Array, Array]:
+    """What the emitters get and give back, deg C (N,): behind a separator not what the machine's meter reads, but its water less what lies
+    between, cooled by the heat in the emitters' own flow."""
+    between = design.separation
+    if not between.two or not between.emitters_lph:
+        return hours.supply_c, hours.return_c
+    feed = hours.supply_c - between.lift_at(hours.outdoor_c)
+    carries = between.emitters_lph * house.fluid.w_k_per_lph(temperature_c=feed)
+    return feed, np.where(np.isfinite(hours.return_c), feed - hours.heat_w / carries, np.nan)
+
+
+def emitters_ratio(house: HouseView, design: Design, hours: Hours) -> float | None:
     """Heat that came over what the emitters' own law gives at the same water and rooms (EN 442), the middle of the cold hours in which the
     machine ran through and heated no water; valves that close make it less."""
     arrays = emitter_design.arrays(house, Findings())
@@ -68,10 +84,10 @@ def emitters_ratio(house: HouseView, hours: Hours) -> float | None:
     cold &= np.isfinite(hours.inside_c) & (hours.supply_c - hours.return_c > 0.5)
     if cold.sum() < LEAST_EMITTER_H or float(arrays.rated_w.sum()) <= 0:
         return None
-    there = arrays.rated_w > 0
+    there, (feed, back) = arrays.rated_w > 0, emitters_water(house, design, hours)
     air = np.stack([hours.rooms_c.get(house.rooms[r].id, hours.inside_c)[cold] for r in np.nonzero(there)[0]], axis=1)
     gives = radiator.side_by_side_w(
-        flow_c=hours.supply_c[cold], return_c=hours.return_c[cold], room_c=np.where(np.isfinite(air), air, hours.inside_c[cold][:, None]),
+        flow_c=feed[cold], return_c=back[cold], room_c=np.where(np.isfinite(air), air, hours.inside_c[cold][:, None]),
         rated_w=arrays.rated_w[there], exponent=arrays.exponent[there], arithmetic=arrays.arithmetic[there], reference_k=arrays.reference_k,
     )  # fmt: skip
     return float(np.median(hours.heat_w[cold] / np.maximum(gives, 1.0)))
