@@ -7,11 +7,16 @@ import pytest
 
 from cinder.errors import InvalidJob
 from cinder.field import correction
+from cinder.field.channels import log_of
 from cinder.field.correction import Log
 from cinder.field.looks import looks_of
+from cinder.library import shipped_year
 from cinder.model import parse
 from cinder.physics import curve as law
+from cinder.twin.of_job import twin_of
+from cinder.twin.winters import winter
 from tests.conftest import oat_store, tansy_cut
+from tests.field.test_winter import hourly
 
 
 def looked(document, house, shift_k, *, outdoors=(-2, 0, 3, 6, 9, 12)):
@@ -131,3 +136,24 @@ def test_looks_from_before_a_change_are_held_to_the_line_of_their_day(houses):
     found = correction.judge(parse(document), year)
     assert found.verdict == "right"  # of 5 K that were missing 4 were given
     assert found.cold_k == pytest.approx(1.0, abs=0.6)
+
+
+@pytest.mark.parametrize(
+    ("kind", "more"),
+    [("buffer 4", {}), ("buffer 4", {"buffer_l": 300.0, "machine_lph": 900.0}), ("header", {"machine_lph": 600.0})],
+    ids=str,
+)
+def test_a_sound_house_behind_a_separator_is_left_as_it_is(kind, more):
+    """The machine's water is up to six kelvin hotter than what its emitters get, by design: no step is asked for, and the line lies within
+    a kelvin and a half of right. Six weeks of the twin, read by the hour."""
+    document = tansy_cut()
+    document["schemes"][document["active_scheme"]]["separation"] = {"kind": kind} | more
+    job = parse(document)
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    twin = twin_of(job)
+    assert twin.design.separation.lift_k > 0.9
+    at, column = hourly(winter(twin, year, seed=3, days=45, shift_k=-3.0))
+    found = correction.judge(job, year, [log_of("told", at, column, twin.rooms, twin.emitters)])
+    assert found.verdict == "right"
+    assert found.step is None
+    assert abs(found.cold_k) < 1.5

@@ -186,7 +186,9 @@ def test_at_rest_the_house_stands_where_the_weather_curve_has_it(outdoor):
 
 @pytest.mark.parametrize("document", [tansy_cut(), counting_house()], ids=["tansy", "counting"])
 @pytest.mark.parametrize(
-    "litres_and_flow", [(0.0, 0.0), (0.0, 900.0), (0.0, 250.0), (33.0, 900.0), (120.0, 900.0)], ids=str
+    "between",
+    [(0.0, 0.0), (0.0, 900.0), (0.0, 250.0), (33.0, 900.0, 1.0), (120.0, 250.0), (120.0, 900.0, 0.25)],
+    ids=str,
 )
 def test_energy_closes_over_a_year_with_everything_going_on(document, between):
     """One circuit, a header whose machine moves more than the emitters and one whose machine moves less, the smallest vessel and a large

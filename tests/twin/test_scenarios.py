@@ -9,8 +9,10 @@ import pytest
 from cinder.errors import NotFound, Refused
 from cinder.library import load, shipped_year
 from cinder.model import parse
+from cinder.physics import separation
+from cinder.physics.fluid import PLAIN
 from cinder.twin import loop, scenarios
-from cinder.twin.of_job import HEAVINESS_J_M2K, twin_of
+from cinder.twin.of_job import HEAVINESS_J_M2K, through, twin_of
 from cinder.twin.trace import COLUMNS, trace_csv
 from tests.conftest import counting_house, oat_store, tansy_cut
 
@@ -127,3 +129,24 @@ def test_limits_of_the_water_hold_in_the_run():
     assert max(shown.wanted_c) <= twin.design.curve.greatest_flow_c + 1e-9
     heating = [s for s, mode in zip(shown.supply_c, shown.mode, strict=True) if mode == loop.HEATING]
     assert np.median(heating) < twin.design.curve.greatest_flow_c
+
+
+@pytest.mark.parametrize("stirred", [0.1, 0.25, 0.9])
+@pytest.mark.parametrize("flows", [0.2, 0.7, 1.0, 1.6])
+def test_a_vessel_left_to_rest_lifts_the_water_as_the_design_has_it(stirred, flows):
+    """Two routes: the vessel filled by steps until it rests, and the kelvin of `separation.lift_k` (heat over the flows)."""
+    emitters_w_k, heat_w, supply, s = 1000.0, 5000.0, 45.0, through(stirred, flows)
+    machine_w_k, vessel = flows * emitters_w_k, 30.0
+    for _ in range(20_000):
+        mixed = max(1 - flows, 0.0)
+        feed = s * vessel + (1 - s) * (supply * (1 - mixed) + vessel * mixed)
+        back = feed - heat_w / emitters_w_k
+        gains = s * (machine_w_k * (supply - vessel) - emitters_w_k * (vessel - back))
+        gains += (1 - s) * max(machine_w_k - emitters_w_k, 0.0) * (supply - vessel)
+        gains -= (1 - s) * max(emitters_w_k - machine_w_k, 0.0) * (vessel - back)
+        vessel += 1e-4 * gains
+    lph = 1 / (PLAIN.w_k_per_lph(temperature_c=40.0))
+    lift = separation.lift_k(
+        heat_w=heat_w, machine_lph=machine_w_k * lph, emitters_lph=emitters_w_k * lph, stirred=stirred, fluid=PLAIN
+    )
+    assert supply - feed == pytest.approx(lift, rel=1e-3)

@@ -121,18 +121,18 @@ def _by_hand(job: Job, house: Expected, year: HourlyYear | None, zone: dt.tzinfo
     count = len(looks)
     room_c, spread = np.full((count, len(rooms)), np.nan), np.full((count, len(emitters)), np.nan)
     sun_day, bright = np.zeros(count), np.full(count, np.nan)
+    air = np.array([_or_nan(one.outdoor_c) for one in looks])
+    flow = house.emitters_c(np.array([_or_nan(one.flow_c) for one in looks]), air)
     for j, one in enumerate(looks):
         for key, value in one.rooms.items():
             if key in rooms:
                 room_c[j, rooms[key]] = value
         for key, value in one.tails.items():
-            if key in emitters and one.flow_c is not None:
-                spread[j, emitters[key]] = one.flow_c - value
+            if key in emitters:
+                spread[j, emitters[key]] = flow[j] - value
         sun_day[j] = _usual_sun(year, dt.datetime.fromisoformat(one.at).astimezone(zone))
         if one.bright is not None:
             bright[j] = 1.0 if one.bright else 0.0
-    air = np.array([_or_nan(one.outdoor_c) for one in looks])
-    flow = np.array([_or_nan(one.flow_c) for one in looks])
     unknown = np.full(count, np.nan)
     return Seen(air, flow, unknown, room_c, spread, bright, sun_day, air, unknown, flow), [one.at for one in looks]
 
@@ -168,9 +168,10 @@ def _by_log(house: Expected, log: Log, zone: dt.tzinfo) -> tuple[Seen, list[str]
     ]
     # the hour that ended then, on the house's clock
     hour = np.array([(one.astimezone(zone) - dt.timedelta(minutes=30)).hour for one in moments], dtype=np.intp)
-    feed = np.where(np.isfinite(log.feed_c), log.feed_c, log.flow_c[:, None])
+    flow, wanted = (house.emitters_c(of, log.outdoor_c) for of in (log.flow_c, log.wanted_c))
+    feed = np.where(np.isfinite(log.feed_c), log.feed_c, flow[:, None])
     seen, rows = looks_of(
-        hour, log.outdoor_c, log.flow_c, log.wanted_c, log.room_c, feed - log.return_c, log.sun_w_m2,
+        hour, log.outdoor_c, flow, wanted, log.room_c, feed - log.return_c, log.sun_w_m2,
         constant_h=constant_h(house),
     )  # fmt: skip
     return seen, [moments[row[-1]].isoformat().replace("+00:00", "Z") for row in rows]

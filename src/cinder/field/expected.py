@@ -55,6 +55,10 @@ class Expected:
     control_line: law.Setting
     """As it is set now."""
 
+    def emitters_c(self, water_c: Array, outdoor_c: Array) -> Array:
+        """What the emitters get of the water that leaves the machine, deg C: behind a separator so much cooler."""
+        return np.asarray(water_c - self.house.design.separation.lift_at(outdoor_c))
+
     def at(
         self, outdoor_c: Array, flow_c: Array, sun_w_m2: Array, *, more_w: Array | None = None, opens: int | None = None
     ) -> Settled:

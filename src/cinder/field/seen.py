@@ -16,7 +16,7 @@ FEW = 4
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Looks at a house (J,): air outside and water that leaves the machine as walls and floors have had it, deg C (`air_c`, `water_c` at the
+    """Looks at a house (J,): air outside and the water its emitters get as walls and floors have had it, deg C (`air_c`, `water_c` at the
     look itself); `wanted_c` what the controller says it asks for, NaN where nobody read it; `set_c` the line that was set then, NaN
     where it is the one that is set now; rooms (J, R), NaN where nobody looked; spread of every emitter's water (J, E), K, NaN where no
     probe sat; `sun` at the look, 0 (none) to 1 (bright), NaN where nobody said; `sun_w_m2` on the level, the mean of the day before (a

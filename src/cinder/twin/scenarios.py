@@ -20,7 +20,7 @@ from cinder.model import Job
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import loop, network
-from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, twin_of, weather_of
+from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, through, twin_of, weather_of
 from cinder.twin.parts import Buffer, House, Weather
 from cinder.twin.result import RoomTrace, Scenario, TwinFound, TwinWeek, Week, WeekFound
 
@@ -76,8 +76,9 @@ def _buffered(twin: Twin) -> House:
         return twin.house._replace(buffer=Buffer(0.0, 0.0))
     rated = twin.view.machine.rated_flow_lph if twin.view.machine else None
     per_litre = litre_j_k(twin.view)
-    moves = rated * per_litre / 3600.0 if rated else float(twin.house.emitters.flow_w_k.sum())
-    return twin.house._replace(buffer=Buffer(BUFFER_L * per_litre, moves, STIRRED["buffer 4"]))
+    takes = float(twin.house.emitters.flow_w_k.sum())
+    moves = rated * per_litre / 3600.0 if rated else takes
+    return twin.house._replace(buffer=Buffer(BUFFER_L * per_litre, moves, through(STIRRED["buffer 4"], moves / takes)))
 
 
 def _one_temperature(twin: Twin) -> House:
