@@ -113,3 +113,19 @@ def test_what_the_customer_ruled_out_stays_out():
         if action["action"] == "replace"
     ]
     assert kept == []
+
+
+@pytest.mark.parametrize(("altitude_m", "glycol"), [(0.0, 0.0), (600.0, 0.4), (2000.0, 0.25)])
+def test_what_is_to_carry_the_whole_house_does_so_where_it_stands(altitude_m, glycol):
+    """Two routes: how a machine is picked off the shelf, and the chain of the job it is begun in."""
+    document = tansy_cut()
+    document["site"]["altitude_m"] = altitude_m
+    scheme = document["schemes"][document["active_scheme"]]
+    scheme["protection"] = {"kind": "glycol", "glycol_share": glycol} if glycol else {}
+    found = judged(document)
+    for key in ("full", "hot"):
+        way = next(one for one in found.rows if one.key == key)
+        if way.lacks:
+            continue
+        machine = design(parse(begun(document, way))).machine.rows[0]
+        assert machine.cover_without_hot_water >= 0.999, (key, machine.label)

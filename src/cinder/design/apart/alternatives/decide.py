@@ -20,8 +20,10 @@ from cinder.design.apart.ways.options import Chosen, HouseOptions, applied
 from cinder.design.apart.ways.way import Lists, Table
 from cinder.design.apart.ways.way import Prices as Panels
 from cinder.design.curve.fit import freed
+from cinder.design.findings import Findings
+from cinder.design.house.view import view
 from cinder.design.judgement import design
-from cinder.design.machine.load import tested_map
+from cinder.design.machine.load import Standing, performance_map, standing_of, tested_map
 from cinder.design.result import Design
 from cinder.errors import NotFound
 from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256
@@ -69,6 +71,8 @@ class Given:
     today: Present | None
     today_lacks: str
     """What heats the house today, in the house as found; else why there is nothing to compare with."""
+    standing: Standing
+    """What the place takes off every machine: glycol, thin air."""
 
 
 def judge(
@@ -84,7 +88,20 @@ def judge(
     bare = _at_its_water(_bare(job))
     found = design(bare)
     now, lacks = running.present_of(bare, found, weather, shift_k=shift_k, loss_range=loss_range)
-    given = Given(job, bare, weather, shift_k, loss_range, shelf, panels, table, lists, now, lacks)
+    given = Given(
+        job,
+        bare,
+        weather,
+        shift_k,
+        loss_range,
+        shelf,
+        panels,
+        table,
+        lists,
+        now,
+        lacks,
+        standing_of(view(bare, Findings())),
+    )
     if found.house.loss_w is None or found.house.outdoor_c is None or not found.curve.line_c:
         return _nothing("The house or its climate is not complete yet.")
     try:
@@ -128,19 +145,25 @@ def _with(job: Job, **changed: Any) -> Job:
     return job.model_copy(update={"schemes": {**job.schemes, key: job.schemes[key].model_copy(update=changed)}})
 
 
-def _at(entry: MachineEntry, outdoor_c: float, water_c: float) -> float:
-    """Its greatest output at a point, W; 0 outside its envelope."""
-    return float(
-        heat_pump.operate(tested_map(entry), outdoor_c=np.array(outdoor_c), water_c=np.array(water_c)).greatest_w
-    )
+def _rated_w(entry: MachineEntry) -> float:
+    """Its size, as machines are priced by it, W."""
+    at = heat_pump.operate(tested_map(entry), outdoor_c=np.array(RATED_AIR_C), water_c=np.array(RATED_WATER_C))
+    return float(at.greatest_w)
+
+
+def _gives_w(given: Given, entry: MachineEntry, outdoor_c: float, water_c: float) -> float:
+    """Its greatest output where it would stand, W; 0 outside its envelope."""
+    table = performance_map(entry, given.standing)
+    return float(heat_pump.operate(table, outdoor_c=np.array(outdoor_c), water_c=np.array(water_c)).greatest_w)
 
 
 def _smallest(given: Given, points: list[tuple[float, float]], watts: float) -> MachineEntry | None:
     """The smallest machine that reaches every (outdoor, water) and gives so much at the first of them."""
     able = [
-        (_at(entry, *points[0]), key, entry)
+        (_gives_w(given, entry, *points[0]), key, entry)
         for key, entry in given.shelf.items()
-        if _at(entry, *points[0]) >= watts and all(_at(entry, *point) > 0 for point in points[1:])
+        if _gives_w(given, entry, *points[0]) >= watts
+        and all(_gives_w(given, entry, *point) > 0 for point in points[1:])
     ]
     return min(able, key=lambda row: row[:2])[2] if able else None
 
@@ -173,7 +196,7 @@ def machine_goods_minor(practice: Practice, entry: MachineEntry) -> float:
     """A machine alone: its own price, else the practice's by what it gives at A7/W35."""
     if entry.price_minor is not None:
         return entry.price_minor
-    return practice.machine_minor_per_kw * _at(entry, RATED_AIR_C, RATED_WATER_C) / 1000
+    return practice.machine_minor_per_kw * _rated_w(entry) / 1000
 
 
 def _priced(given: Given) -> str:
@@ -237,7 +260,7 @@ def _hybrid(given: Given, found: Design) -> Alternative:
         return _lacking("hybrid", f"No machine on the shelf makes {mild:.0f} °C water at {HYBRID_AIR_C:g} °C outside.")
     fuel = present_fuel(given.job)
     there = fuel is not None and fuel != "electricity"
-    reaches = flow is not None and _at(entry, outdoor, flow) > 0
+    reaches = flow is not None and _gives_w(given, entry, outdoor, flow) > 0
     backup = Backup(kind="boiler" if there else "new boiler", mode="parallel" if reaches else "alternate")
     job = _placed(given, given.bare, entry, backup)
     result = design(job)
