@@ -4,8 +4,10 @@ import numpy as np
 import pytest
 
 from cinder.design.machine.load import performance_map
+from cinder.devices.run import plant_of
 from cinder.errors import InvalidJob
 from cinder.field import wiring
+from cinder.field.expected import expected_of
 from cinder.field.fire_up import day
 from cinder.field.fire_up.balance import Tails, balance, planned, shares
 from cinder.field.fire_up.bands import House, asked, direct_flow_lph
@@ -206,3 +208,19 @@ def test_what_is_to_be_dialled_in_on_the_day_is_what_the_curve_card_has(houses):
         found, curve = dict(asked("curve-set", House(house, None), {})), house.house.design.curve
         assert found["set/cold_flow_c"].expected == pytest.approx(curve.cold_flow_c)
         assert found["set/mild_flow_c"].expected == pytest.approx(curve.mild_flow_c)
+
+
+def test_behind_a_separator_the_machines_water_is_hotter_than_what_is_dialled_in():
+    """Two routes: the band of a heating run at the machine, and what a simulated plant does when the curve card's figures are dialled in."""
+    document = tansy_cut()
+    document["schemes"][document["active_scheme"]]["separation"] = {"kind": "header", "machine_lph": 600.0}
+    job = parse(document)
+    plant = plant_of(job, first_day=20)
+    lift, curve = plant.twin.design.separation, plant.twin.design.curve
+    house = House(expected_of(job, None), 3.0)
+    band = dict(asked("heating-run", house, {"heat/outdoor_c": 3.0}))["heat/flow_c"]
+    assert band.expected == pytest.approx(house.line_c(3.0) + float(lift.lift_at(3.0)))
+    assert band.expected > house.line_c(3.0) + 3.0
+    as_laid_out = plant.house.control.line_c.copy()
+    plant.set("cold_flow_c", curve.cold_flow_c)
+    assert plant.house.control.line_c == pytest.approx(as_laid_out, abs=0.6)

@@ -82,7 +82,10 @@ class Plant:
                 s["greatest_flow_c"],
             )
             out = control.line_from_c + np.arange(float(len(control.line_c)))
-            control = control._replace(line_c=law.flow_at(line, outdoor_c=out))
+            # what is dialled in is the emitters' water; the machine's is hotter by what lies between
+            control = control._replace(
+                line_c=law.flow_at(line, outdoor_c=out) + self.twin.design.separation.lift_at(out)
+            )
         control = control._replace(heating_limit_c=s["heating_limit_c"] if s["heating_on"] else NEVER_C)
         none = np.zeros(0)
         water = (

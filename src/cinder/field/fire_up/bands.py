@@ -274,6 +274,10 @@ def _hot(house: House, values: Values) -> Asked:
 def _heat(house: House, values: Values) -> Asked:
     outdoor = values.get("heat/outdoor_c")
     line = house.line_c(outdoor) if outdoor is not None else None
+    if (
+        line is not None and outdoor is not None and house.expected is not None
+    ):  # at the machine: behind a separator so much hotter
+        line += float(house.expected.house.design.separation.lift_at(outdoor))
     return _run(
         house, values, "heat", flow=_pump_band(house, house.flow_lph), water=_about(line, 3.0, 3.0),
         flow_why="what the emitters are set for; a pump that modulates may give up to a third more",
