@@ -150,3 +150,19 @@ def test_a_vessel_left_to_rest_lifts_the_water_as_the_design_has_it(stirred, flo
         heat_w=heat_w, machine_lph=machine_w_k * lph, emitters_lph=emitters_w_k * lph, stirred=stirred, fluid=PLAIN
     )
     assert supply - feed == pytest.approx(lift, rel=1e-3)
+
+
+def test_a_vessel_put_in_costs_what_one_taken_out_saves():
+    """Two routes to each year: the way tried in a house without, and the house laid out with it; and the other way round."""
+
+    def run(**between):
+        document = tansy_cut()
+        document["schemes"][document["active_scheme"]]["separation"] = {"kind": "direct"} | between
+        job = parse(document)
+        rows = scenarios.judge(job, shipped_year(job.library.climates[job.climate.entry].data.year_sha256)).rows
+        return {row.key: row for row in rows}
+
+    without, having = run(), run(kind="buffer 4", buffer_l=100.0)
+    assert without["buffer"].electricity_kwh == pytest.approx(having["now"].electricity_kwh, rel=0.005)
+    assert having["buffer"].electricity_kwh == pytest.approx(without["now"].electricity_kwh, rel=0.005)
+    assert without["buffer"].more_kwh > 200  # a second pump and warmer water all winter

@@ -13,11 +13,12 @@ from cinder.design.apart.running.money import beside
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
-from cinder.design.separation.decide import STIRRED
+from cinder.design.separation.decide import STIRRED, USUAL_PUMP
 from cinder.errors import NotFound
-from cinder.library import HourlyYear
+from cinder.library import HourlyYear, load
 from cinder.model import Job
 from cinder.physics.quantity import Array
+from cinder.physics.separation import lift_k
 from cinder.physics.weather import HOURS
 from cinder.twin import loop, network
 from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, through, twin_of, weather_of
@@ -72,13 +73,28 @@ def _off_at_night(twin: Twin) -> House:
 
 
 def _buffered(twin: Twin) -> House:
-    if twin.house.buffer.machine_w_k > 0:
-        return twin.house._replace(buffer=Buffer(0.0, 0.0))
-    rated = twin.view.machine.rated_flow_lph if twin.view.machine else None
-    per_litre = litre_j_k(twin.view)
-    takes = float(twin.house.emitters.flow_w_k.sum())
-    moves = rated * per_litre / 3600.0 if rated else takes
-    return twin.house._replace(buffer=Buffer(BUFFER_L * per_litre, moves, through(STIRRED["buffer 4"], moves / takes)))
+    """With a vessel where there is none, or without the one there is; the emitters keep their water, so the machine's line moves by what
+    lies between, and the second pump comes or goes."""
+    house, between, per_litre = twin.house, twin.design.separation, litre_j_k(twin.view)
+    out = house.control.line_from_c + np.arange(float(len(house.control.line_c)))
+    if house.buffer.machine_w_k > 0:
+        return _parted(house, Buffer(0.0, 0.0), -between.lift_at(out), -between.pump_w)
+    takes = float(house.emitters.flow_w_k.sum()) * 3600.0 / per_litre
+    moves = (twin.view.machine.rated_flow_lph if twin.view.machine else None) or takes
+    stirred = STIRRED["buffer 4"]
+    lift = lift_k(
+        heat_w=twin.design.house.emitter_loads_w or 0.0, machine_lph=moves, emitters_lph=takes, stirred=stirred, fluid=twin.view.fluid
+    )  # fmt: skip
+    vessel = Buffer(BUFFER_L * per_litre, moves * per_litre / 3600.0, through(stirred, moves / takes))
+    hotter = between.model_copy(update={"lift_k": lift}).lift_at(out)
+    return _parted(house, vessel, hotter, load().pumps[USUAL_PUMP].rated_w)
+
+
+def _parted(house: House, buffer: Buffer, hotter_k: Array, pump_w: float) -> House:
+    return house._replace(
+        buffer=buffer, control=house.control._replace(line_c=house.control.line_c + hotter_k),
+        machine=house.machine._replace(pump_w=house.machine.pump_w + pump_w),
+    )  # fmt: skip
 
 
 def _one_temperature(twin: Twin) -> House:
@@ -120,7 +136,10 @@ def ways(twin: Twin) -> list[Way]:
         Way("cooler", f"Line {WARMER_K - 2:g} K cooler", "started low", lambda t: _lined(t, t.house.control.line_c - (WARMER_K - 2))),
         Way("valves", "Valves open in every room" if all_close else "A valve in every room", "the same line", _valves),
         Way("thermostat", "A thermostat in charge", f"in {named}, the line behind it", _thermostat),
-        Way("buffer", "Straight, no buffer" if buffered else f"Behind {BUFFER_L:g} L on four connections", "the same line", _buffered),
+        Way(
+            "buffer", "Straight, no buffer" if buffered else f"Behind {BUFFER_L:g} L on four connections",
+            "a second pump more or less, the emitters keep their water", _buffered,
+        ),
     ]  # fmt: skip
 
 
