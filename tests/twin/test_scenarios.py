@@ -12,7 +12,7 @@ from cinder.model import parse
 from cinder.physics import separation
 from cinder.physics.fluid import PLAIN
 from cinder.twin import loop, scenarios
-from cinder.twin.of_job import HEAVINESS_J_M2K, through, twin_of
+from cinder.twin.of_job import HEAVINESS_J_M2K, twin_of
 from cinder.twin.trace import COLUMNS, trace_csv
 from tests.conftest import counting_house, oat_store, tansy_cut
 
@@ -135,7 +135,7 @@ def test_limits_of_the_water_hold_in_the_run():
 @pytest.mark.parametrize("flows", [0.2, 0.7, 1.0, 1.6])
 def test_a_vessel_left_to_rest_lifts_the_water_as_the_design_has_it(stirred, flows):
     """Two routes: the vessel filled by steps until it rests, and the kelvin of `separation.lift_k` (heat over the flows)."""
-    emitters_w_k, heat_w, supply, s = 1000.0, 5000.0, 45.0, through(stirred, flows)
+    emitters_w_k, heat_w, supply, s = 1000.0, 5000.0, 45.0, separation.mixing_share(stirred=stirred, flows=flows)
     machine_w_k, vessel = flows * emitters_w_k, 30.0
     for _ in range(20_000):
         mixed = max(1 - flows, 0.0)

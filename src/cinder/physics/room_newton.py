@@ -131,9 +131,9 @@ def given_at(table: Table, x: Array, out: Array) -> None:
 
 @compiled
 def solve_band(matrix: Array, right: Array, width: int) -> None:
-    """Solve a banded system in place, without pivoting: `matrix` (R, 2 width + 1), `right` (R, 2). Its rows must outweigh what
+    """Solve a banded system in place, without pivoting: `matrix` (R, 2 width + 1), `right` (R, C), one column for every right side. Its rows must outweigh what
     lies beside their diagonal, as those of a network of conductances do."""
-    count = matrix.shape[0]
+    count, sides = right.shape
     for i in range(count):
         for j in range(i + 1, min(i + width + 1, count)):
             below = matrix[j, width + i - j]
@@ -143,15 +143,15 @@ def solve_band(matrix: Array, right: Array, width: int) -> None:
             for c in range(1, width + 1):
                 if i + c < count:
                     matrix[j, width + i + c - j] -= factor * matrix[i, width + c]
-            right[j, 0] -= factor * right[i, 0]
-            right[j, 1] -= factor * right[i, 1]
+            for s in range(sides):
+                right[j, s] -= factor * right[i, s]
     for i in range(count - 1, -1, -1):
         for c in range(1, width + 1):
             if i + c < count:
-                right[i, 0] -= matrix[i, width + c] * right[i + c, 0]
-                right[i, 1] -= matrix[i, width + c] * right[i + c, 1]
-        right[i, 0] /= matrix[i, width]
-        right[i, 1] /= matrix[i, width]
+                for s in range(sides):
+                    right[i, s] -= matrix[i, width + c] * right[i + c, s]
+        for s in range(sides):
+            right[i, s] /= matrix[i, width]
 
 
 @compiled
@@ -425,30 +425,6 @@ def cool_all(rows: Ints, n: Array, c: Array, plain: Bools, ln_x: Array, cubic: A
 
 
 @compiled
-def solve_band_many(matrix: Array, right: Array, width: int) -> None:
-    """As `solve_band`, with as many right sides as one likes (R, C)."""
-    count, sides = right.shape
-    for i in range(count):
-        for j in range(i + 1, min(i + width + 1, count)):
-            below = matrix[j, width + i - j]
-            if below == 0.0:
-                continue
-            factor = below / matrix[i, width]
-            for c in range(1, width + 1):
-                if i + c < count:
-                    matrix[j, width + i + c - j] -= factor * matrix[i, width + c]
-            for s in range(sides):
-                right[j, s] -= factor * right[i, s]
-    for i in range(count - 1, -1, -1):
-        for c in range(1, width + 1):
-            if i + c < count:
-                for s in range(sides):
-                    right[i, s] -= matrix[i, width + c] * right[i + c, s]
-        for s in range(sides):
-            right[i, s] /= matrix[i, width]
-
-
-@compiled
 def dry(house: House, band: Band, out: Array) -> None:
     """Where rooms settle without any heat, into (K, R): what they lose is straight over their temperatures."""
     count, rooms = out.shape
@@ -465,7 +441,7 @@ def dry(house: House, band: Band, out: Array) -> None:
                 matrix[i, width + place[others[m]] - i] = -house.trade[r, others[m]]
         for k in range(count):
             right[i, k] = -house.base[k, r] if house.moves[r] else house.target[r]
-    solve_band_many(matrix, right, width)
+    solve_band(matrix, right, width)
     for i in range(rooms):
         for k in range(count):
             out[k, order[i]] = right[i, k]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from scipy.optimize import brentq
+
 from cinder.errors import PhysicsError
 from cinder.physics.fluid import MEAN_WATER_C, Fluid
 from cinder.physics.quantity import require_not_negative, require_positive
@@ -41,6 +43,32 @@ def lift_k(*, heat_w: float, machine_lph: float, emitters_lph: float, stirred: f
     mine = 1 / carried_w_k(flow_lph=require_flow("machine_lph", machine_lph), fluid=fluid)
     theirs = 1 / carried_w_k(flow_lph=require_flow("emitters_lph", emitters_lph), fluid=fluid)
     return heat_w * ((1 - stirred) * max(mine - theirs, 0.0) + stirred * mine)
+
+
+def mixing_share(*, stirred: float, flows: float) -> float:
+    """The part of both waters that must mix through a vessel, the rest running by, for the machine's water to be as much hotter than the
+    emitters' as `lift_k` has it. What one side moves more goes through the vessel; at rest a heat balance on it says the part.
+
+    `flows`: the machine's over the emitters', above 0. Raises `PhysicsError` where it is not, or where `stirred` leaves 0-1.
+    Source: energy balance.
+
+    >>> mixing_share(stirred=0.0, flows=0.7), round(mixing_share(stirred=0.25, flows=1.0), 3), mixing_share(stirred=1.0, flows=2.0)
+    (0.0, 0.4, 1.0)
+    """
+    require_positive("flows", flows)
+    if not 0 <= stirred <= 1:
+        raise PhysicsError("stirred", stirred, "must lie between 0 and 1")
+    if stirred in (0.0, 1.0):
+        return stirred
+    wanted = (1 - stirred) * max(1 - flows, 0.0) + stirred
+
+    def off(s: float) -> float:
+        if flows < 1:
+            k = (1 - s) * flows
+            return (1 - k) ** 2 / (1 - k + s * k) - wanted
+        return s * s * flows / (s * (1 - s) + s * flows + (1 - s) * (flows - 1)) - wanted
+
+    return float(brentq(off, 1e-9, 1.0))
 
 
 def require_flow(name: str, flow_lph: float) -> float:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import brentq
 
 from cinder.design.chain import CHAIN
 from cinder.design.curve.decide import CurveArrays
@@ -24,6 +23,7 @@ from cinder.model.scheme import Backup, RoomRule
 from cinder.physics import heat_pump
 from cinder.physics.fluid import MEAN_WATER_C
 from cinder.physics.quantity import Array
+from cinder.physics.separation import mixing_share
 from cinder.physics.weather import HOURS
 from cinder.twin import network
 from cinder.twin.parts import LONGEST_STEP_S, SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
@@ -214,24 +214,11 @@ def _buffer(view: HouseView, design: Design) -> Buffer:
     if holds <= carries * LONGEST_STEP_S:
         return Buffer(0.0, carries)
     stirred = STIRRED[between.kind]
-    return Buffer(holds, carries, through(stirred, between.machine_lph / (between.emitters_lph or between.machine_lph)))
-
-
-def through(stirred: float, flows: float) -> float:
-    """The part of both waters that must mix through the vessel for the machine's water to be as much hotter than the emitters' as the design
-    reckons (`physics.separation.lift_k`). `flows`: the machine's over the emitters'.
-
-    At rest, with a part s mixing and the rest running by (what one side moves more goes through the vessel): a heat balance on the vessel.
-    """
-    wanted = (1 - stirred) * max(1 - flows, 0.0) + stirred
-
-    def off(s: float) -> float:
-        if flows < 1:
-            k = (1 - s) * flows
-            return (1 - k) ** 2 / (1 - k + s * k) - wanted
-        return s * s * flows / (s * (1 - s) + s * flows + (1 - s) * (flows - 1)) - wanted
-
-    return float(brentq(off, 1e-9, 1.0)) if 0 < stirred < 1 else stirred
+    return Buffer(
+        holds,
+        carries,
+        mixing_share(stirred=stirred, flows=between.machine_lph / (between.emitters_lph or between.machine_lph)),
+    )
 
 
 NIGHT_H = (22.0, 6.0)

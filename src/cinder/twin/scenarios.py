@@ -18,10 +18,10 @@ from cinder.errors import NotFound
 from cinder.library import HourlyYear, load
 from cinder.model import Job
 from cinder.physics.quantity import Array
-from cinder.physics.separation import lift_k
+from cinder.physics.separation import lift_k, mixing_share
 from cinder.physics.weather import HOURS
 from cinder.twin import loop, network
-from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, through, twin_of, weather_of
+from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, twin_of, weather_of
 from cinder.twin.parts import Buffer, House, Weather
 from cinder.twin.result import RoomTrace, Scenario, TwinFound, TwinWeek, Week, WeekFound
 
@@ -85,7 +85,9 @@ def _buffered(twin: Twin) -> House:
     lift = lift_k(
         heat_w=twin.design.house.emitter_loads_w or 0.0, machine_lph=moves, emitters_lph=takes, stirred=stirred, fluid=twin.view.fluid
     )  # fmt: skip
-    vessel = Buffer(BUFFER_L * per_litre, moves * per_litre / 3600.0, through(stirred, moves / takes))
+    vessel = Buffer(
+        BUFFER_L * per_litre, moves * per_litre / 3600.0, mixing_share(stirred=stirred, flows=moves / takes)
+    )
     hotter = between.model_copy(update={"lift_k": lift}).lift_at(out)
     return _parted(house, vessel, hotter, load().pumps[USUAL_PUMP].rated_w)
 
