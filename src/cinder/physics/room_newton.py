@@ -131,8 +131,8 @@ def given_at(table: Table, x: Array, out: Array) -> None:
 
 @compiled
 def solve_band(matrix: Array, right: Array, width: int) -> None:
-    """Solve a banded system in place, without pivoting: `matrix` (R, 2 width + 1), `right` (R, C), one column for every right side. Its rows must outweigh what
-    lies beside their diagonal, as those of a network of conductances do."""
+    """Solve a banded system in place, without pivoting: `matrix` (R, 2 width + 1), `right` (R, C), one column for every right side. Its
+    rows must outweigh what lies beside their diagonal, as those of a network of conductances do."""
     count, sides = right.shape
     for i in range(count):
         for j in range(i + 1, min(i + width + 1, count)):
