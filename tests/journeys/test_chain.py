@@ -316,6 +316,7 @@ def test_every_screen_of_every_odd_house(page: Page, server, name):
             onward(page, job, screen)
         expect(page.locator("main h1")).to_be_visible()
         assert len(page.locator("main .lead").first.inner_text()) > 20
+        expect(page.locator("main [aria-busy=true]")).to_have_count(0, timeout=60_000)  # with all it has to show
         wide, high = page.evaluate("[document.documentElement.scrollWidth, document.documentElement.scrollHeight]")
         assert (wide, high) <= (1280, 800), screen
         if name != "empty" and screen in ("machine", "hot-water", "curve", "pipework", "rooms"):
