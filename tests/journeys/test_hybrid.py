@@ -73,7 +73,7 @@ def test_a_hybrid_is_begun_from_the_four_ways_and_put_on_the_roof(page: Page, se
     tab(page, "Through the year")
     row = page.get_by_role("row", name=re.compile(f"^{ways['hybrid']['machine']}"))
     expect(row).to_contain_text("the boiler that is there (natural gas)")
-    expect(row).to_contain_text("boiler counted in")
+    expect(row).to_contain_text("fuel counted in")
     tab(page, "Where it stands")
     page.get_by_role("button", name=re.compile("^Kitchen roof, a place")).click()
     roof = page.get_by_role("region", name=re.compile("^Kitchen roof"))

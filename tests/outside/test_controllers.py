@@ -187,9 +187,9 @@ def test_every_kind_walks_the_whole_chain(whole):
         other["schemes"][other["active_scheme"]]["control"]["kind"] = row.kind
         result = design(parse(other))
         assert (result.curve.kind, result.curve.lacks) == (row.kind, row.lacks)
-        assert result.season.electricity_kwh == pytest.approx(row.electricity_kwh, rel=1e-12)
+        assert result.season.electricity_kwh == pytest.approx(row.bought_kwh, rel=1e-12)
         assert result.curve.line_c == row.line_c
-    drawn = {row.kind: row.electricity_kwh for row in found.rows}
+    drawn = {row.kind: row.bought_kwh for row in found.rows}
     assert drawn["fixed"] > drawn["slope"]
     serving = [row for row in found.rows if row.serves]
     assert min(row.more_kwh for row in serving) == 0.0

@@ -11,8 +11,7 @@ from cinder.design.machine.load import tested_map as map_of
 from cinder.library import MachineEntry, load, shipped_year
 from cinder.model import parse
 from cinder.physics import heat_pump, reference_season
-from cinder.physics.season import season_over_bins
-from cinder.physics.sources import break_even_cop, share
+from cinder.physics.season import break_even_cop, season_over_bins, share
 from tests.conftest import tansy_cut
 
 MACHINES = load().machines

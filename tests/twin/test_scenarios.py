@@ -61,10 +61,18 @@ def test_hot_water_is_what_the_design_says_a_year(found):
 
 def test_a_hybrids_boiler_carries_what_the_machine_cannot():
     job = parse(counting_house())
-    row = scenarios.judge(job, YEAR).rows[0]
+    found = scenarios.judge(job, YEAR)
+    row = found.rows[0]
     assert 0 < row.backup_kwh < row.heat_kwh
+    assert 0.6 <= row.backup_kwh / row.fuel_kwh <= 0.75  # an old gas boiler (common practice)
+    assert row.bought_kwh == row.electricity_kwh + row.fuel_kwh
+    assert "and burns" in found.sentence
+    # what the other ways save is said in money, in which a kilowatt-hour of either has its price
+    assert any(f"{abs(one.more_minor) / 100:.0f} {job.currency}" in one.says for one in found.rows[1:])
+    assert not any("kWh" in one.says for one in found.rows)
     assert row.short_h < 100
-    assert row.cost_minor > row.electricity_kwh * 26.0
+    mean = (7 * 16.0 + 17 * 26.0) / 24  # two prices a day; gas at 6.4
+    assert row.cost_minor == pytest.approx(row.electricity_kwh * mean + row.fuel_kwh * 6.4)
 
 
 @pytest.mark.parametrize("week", ["cold", "mild", "sunny"])

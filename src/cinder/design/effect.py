@@ -29,7 +29,6 @@ class Effect(BaseModel):
     rooms: dict[str, RoomMoves]
     curve: dict[str, Move]
     needed_flow_c: Move
-    season_kwh: Move
 
 
 def _moved(before: float | None, after: float | None) -> bool:
@@ -67,5 +66,4 @@ def effect(before: Design, after: Design) -> Effect:
         rooms=rooms,
         curve=points,
         needed_flow_c=Move(before=before.waterline.needed_flow_c, after=after.waterline.needed_flow_c),
-        season_kwh=Move(before=before.season.electricity_kwh, after=after.season.electricity_kwh),
     )

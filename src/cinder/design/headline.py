@@ -9,6 +9,7 @@ from cinder.design.base import Result, Screen
 from cinder.design.hydraulics.result import Pipework, Volume
 from cinder.design.losses.result import HouseResult, RoomResult
 from cinder.design.machine.result import CandidateResult, SeasonResult
+from cinder.design.machine.say import season_label
 from cinder.design.waterline.result import Waterline
 from cinder.design.waterline.say import WARMEST_C
 
@@ -51,8 +52,8 @@ def figures(
             lacks="no machine" if machine is None else "" if machine.cover is not None else "no loss",
         ),
         Figure(
-            key="season", label="Season, heating", value=season.performance, unit="", digits=2, better="higher",
-            working="season", screen="machine", mark=held if season.performance is not None else "",
+            key="season", label=season_label(machine), value=season.performance, unit="", digits=2, better="higher",
+            working="season", screen="machine", mark=_season_mark(season, held),
             lacks="" if season.performance is not None else "no machine or climate",
         ),
         Figure(
@@ -65,6 +66,12 @@ def figures(
             working="open", screen="pipework", lacks="" if volume.open_l is not None else "no water yet",
         ),
     ]  # fmt: skip
+
+
+def _season_mark(season: SeasonResult, held: str) -> str:
+    if season.performance is None:
+        return ""
+    return held or ("fuel counted in" if season.fuel else "heat missing" if season.short_kwh else "")
 
 
 def _flow(line: Waterline) -> tuple[float | None, str]:

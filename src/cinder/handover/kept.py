@@ -139,7 +139,8 @@ def kept(
     off = found.h_w_k.high / found.h_w_k.mid - 1
     year = Span(low=normal * (1 - off) / share, mid=normal / share, high=normal * (1 + off) / share)
     machine = winter.machine
-    performance = machine.performance if machine is not None else None
+    # where something burns beside the machine, nobody says which of them gave the heat that was read
+    performance = machine.performance if machine is not None and not promised.fuel else None
     drawn = lived / performance if performance else None
     drawn_normal = normal / performance if performance else None
     cost = None

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from cinder.design import losses
 from cinder.design.apart.doubts.result import Doubts
-from cinder.design.apart.running.result import Runs, Span
+from cinder.design.apart.running.result import Running, Runs, Span
 from cinder.design.base import Result
 from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.explained import num
 from cinder.design.findings import Findings
+from cinder.design.house.prices import fuel
 from cinder.design.house.view import view
+from cinder.design.machine.beside import beside
 from cinder.design.result import Design
 from cinder.design.year.decide import work, year_loss
 from cinder.library import HourlyYear
@@ -35,6 +37,9 @@ class Promise(Result):
     heat_kwh: Span | None
     hot_water_kwh: float
     electricity_kwh: Span | None
+    fuel: str = ""
+    """What burns beside the machine, in words; empty where nothing does."""
+    fuel_kwh: Span | None = None
     cost_minor: Span | None
     season: Span | None
     h_w_k: Span | None
@@ -74,8 +79,11 @@ def promise(
     seasons = row.performance_range or ([season_mid, season_mid] if season_mid else [])
     season = Span(low=seasons[0], mid=row.performance, high=seasons[1]) if seasons and row.performance else None
     electric = Span(low=row.electricity_range[0], mid=row.electricity_kwh, high=row.electricity_range[1])
+    burnt, what = _burnt(job, row)
+    also = f" and **{num(burnt.low, 0)} to {num(burnt.high, 0)} kWh** of {what}" if burnt is not None else ""
     return Promise(
         lacks="", climate=runs.climate_label, heat_kwh=heat, hot_water_kwh=row.hot_water_kwh, electricity_kwh=electric,
+        fuel=what, fuel_kwh=burnt,
         cost_minor=row.cost_minor, season=season, h_w_k=Span(low=loss.per_k * shares[0], mid=loss.per_k, high=loss.per_k * shares[1]),
         inside_c=loss.inside_c, limit_c=limit, base_c=base, degree_days_kd=degree_days_kd(done.outdoor_c, base_c=base), rooms=rooms,
         rests_on=[
@@ -86,8 +94,18 @@ def promise(
             runs.range_why,
         ],
         sentence=(
-            f"**{num(electric.low, 0)} to {num(electric.high, 0)} kWh** of electricity in an ordinary year, "
+            f"**{num(electric.low, 0)} to {num(electric.high, 0)} kWh** of electricity{also} in an ordinary year, "
             f"**{num(row.cost_minor.low / 100, 0)} to {num(row.cost_minor.high / 100, 0)} {job.currency}**, with the rooms at "
             f"{num(loss.inside_c, 1)} °C in the mean."
         ),
     )  # fmt: skip
+
+
+def _burnt(job: Job, row: Running) -> tuple[Span | None, str]:
+    """What burns beside the machine in an ordinary year, and what it is called."""
+    if row.blended is None:
+        return None, ""
+    scheme = job.schemes[job.active_scheme or ""]
+    key = beside(job, scheme.candidates[row.id].backup).fuel
+    known = fuel(job, key)
+    return Span(low=row.fuel_range[0], mid=row.fuel_kwh, high=row.fuel_range[1]), known.label if known else key

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design.apart.doubts.decide import sampled_causes
-from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.errors import NotFound
 from cinder.field import correction, lessons, winter
 from cinder.field.channels import log_of
@@ -141,6 +141,6 @@ class Winters:
         weather, shift = on.weather(who, job)
         found = self.winter(who, job, version, source_id)
         return (
-            kept(job, on.design(who, job, version), promise, found, weather, shift_k=shift, price_minor=price_minor_per_kwh(job)),
+            kept(job, on.design(who, job, version), promise, found, weather, shift_k=shift, price_minor=mean_minor_per_kwh(job)),
             promise, number,
         )  # fmt: skip

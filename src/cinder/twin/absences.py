@@ -6,18 +6,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
 from cinder.model import Job
 from cinder.model.scheme import RoomRule
 from cinder.physics.quantity import Array
 from cinder.twin import loop
+from cinder.twin.bought import Bought, bought
 from cinder.twin.of_job import NIGHT_H, Twin, lacks, reference_room, twin_of
 from cinder.twin.parts import HotWater, House, Weather
 from cinder.twin.result import Absence, AbsencesFound
 
-KWH = 3.6e6
 AWAY_C = 16.0
 STEP_S = 300.0
 SETTLED_DAYS = 14
@@ -44,13 +43,12 @@ def judge(job: Job, kept: Kept | None = None) -> AbsencesFound:
     at = twin.rooms.index(key)
     name, target = twin.view.rooms[at].name, float(twin.house.rooms.target_c[at])
     design_c = twin.design.house.outdoor_c if twin.design.house.outdoor_c is not None else -3.0
-    price = price_minor_per_kwh(job)
     absences: list[Absence] = []
     held_kwh = 0.0
     for outdoor in (design_c, MILD_C):
         rest = _rest(twin, outdoor)
         for label, hours in ABSENCES:
-            one, a_day = _absence(twin, rest, outdoor, label, hours, at, away_c, price)
+            one, a_day = _absence(twin, rest, outdoor, label, hours, at, away_c)
             absences.append(one)
             held_kwh = max(held_kwh, a_day)
     return AbsencesFound(
@@ -76,10 +74,10 @@ def _still(twin: Twin, outdoor: float, hours: float, *, home: bool = True) -> We
 
 @dataclass(frozen=True, slots=True)
 class Rest:
-    """The house at rest at one outdoor temperature: its state, and what it draws an hour, kWh."""
+    """The house at rest at one outdoor temperature: its state, and what it takes an hour."""
 
     state: loop.State
-    an_hour_kwh: float
+    an_hour: Bought
     room_c: Array
 
 
@@ -96,11 +94,11 @@ def _rest(twin: Twin, outdoor: float) -> Rest:
         house, _still(twin, outdoor, SETTLED_DAYS * 24), loop.start(house, supply_c=35.0, outdoor_c=outdoor)
     )
     series, state, sums = loop.run(house, _still(twin, outdoor, 24), state)
-    return Rest(state, sums["electric"] / KWH / 24, series.room_c.mean(axis=0))
+    return Rest(state, bought(twin, sums).times(1 / 24), series.room_c.mean(axis=0))
 
 
 def _absence(
-    twin: Twin, rest: Rest, outdoor: float, label: str, hours: int, at: int, away_c: float, price: float
+    twin: Twin, rest: Rest, outdoor: float, label: str, hours: int, at: int, away_c: float
 ) -> tuple[Absence, float]:
     """Away for so long, and back: with what is drawn on a day that is held at the lower temperature."""
     house = _plainly(twin)
@@ -117,12 +115,11 @@ def _absence(
     wanted = min(float(rest.room_c[at]), float(house.rooms.target_c[at])) - NEAR_K
     reached = np.nonzero(back.room_c[:, at] >= wanted)[0]
     lead = float((reached[0] + 1) * STEP_S / 3600) if len(reached) else None
-    spent = (away["electric"] + warm["electric"]) / KWH
-    saved = rest.an_hour_kwh * (hours + RECOVERS_H) - spent
+    saved = rest.an_hour.times(hours + RECOVERS_H).less(bought(twin, away, warm))
     last = gone.electric_w[-round(min(hours, 24) * 3600 / STEP_S) :]
     one = Absence(
-        label=label, hours=hours, outdoor_c=outdoor, falls_to_c=float(gone.room_c[-1, at]), lead_h=lead, saved_kwh=saved,
-        saved_minor=saved * price,
+        label=label, hours=hours, outdoor_c=outdoor, falls_to_c=float(gone.room_c[-1, at]), lead_h=lead, saved_kwh=saved.kwh,
+        saved_minor=saved.cost_minor,
     )  # fmt: skip
     return one, float(last.mean()) * 24 / 1000 if hours >= 48 else 0.0
 

@@ -18,6 +18,7 @@ from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS
 from cinder.twin import loop
 from cinder.twin.at_rest import spread_k
+from cinder.twin.bought import KWH
 from cinder.twin.faults import FAULTS, with_faults
 from cinder.twin.of_job import Twin, weather_of
 from cinder.twin.parts import House, Weather
@@ -28,7 +29,6 @@ MONTH_DAYS = 28
 """After the last visit the house runs by itself through a cold month, and that is judged."""
 SHORT_K, WARM_K = 0.5, 2.0
 AWAKE_H = (6.0, 22.0)
-KWH = 3.6e6
 ROOM_FAULTS = ("air", "lockshield", "wall")
 LEVELS = {
     "easy": (1, 4, 14), "usual": (2, 3, 10), "hard": (3, 3, 8),

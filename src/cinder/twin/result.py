@@ -24,6 +24,10 @@ class Scenario(Result):
     hot_water_kwh: float
     backup_kwh: float
     electricity_kwh: float
+    fuel_kwh: float
+    """What the second source burns."""
+    bought_kwh: float
+    """Both together."""
     performance: float | None
     starts: int
     starts_a_day: float

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.model import Job
 from cinder.model.scheme import RoomRule
 from cinder.twin.absences import in_words
+from cinder.twin.bought import Worth, worth_of
 from cinder.twin.result import Absence, AbsencesFound, RoomAdvice, RoomControlFound, Scenario, TwinFound
 
 WORTH = 0.03
-"""A night must save this part of the year's electricity to be worth its cool mornings (our choice)."""
+"""A night must save this part of what the year costs to be worth its cool mornings (our choice)."""
 SHORT_H = 150.0
 """Room hours short a year that are put up with for it (our choice)."""
 CREDIT_DAYS = 3
@@ -21,26 +22,27 @@ def judge(job: Job, found: TwinFound, away: AbsencesFound) -> RoomControlFound:
     if missing:
         return RoomControlFound(**{**dict(away), "lacks": missing}, sentence=missing, advice=[])
     rows = {row.key: row for row in found.rows}
-    rule = job.schemes[job.active_scheme or ""].control.room
+    rule, worth = job.schemes[job.active_scheme or ""].control.room, worth_of(job)
     advice = [
-        _who(rows, away.room), _night(rows), _away(away), _offset(rows), _boost(away.absences, rule), _credit(job, away.a_day_kwh),
+        _who(rows, away.room, worth), _night(rows, worth), _away(away, worth), _offset(rows, worth), _boost(away.absences, rule),
+        _credit(job, away.a_day_kwh),
     ]  # fmt: skip
     return RoomControlFound(**dict(away), sentence=_sentence(advice, away.absences), advice=advice)
 
 
-def _who(rows: dict[str, Scenario], room: str) -> RoomAdvice:
+def _who(rows: dict[str, Scenario], room: str, worth: Worth) -> RoomAdvice:
     now, other = rows["now"], rows["thermostat"]
-    saves = now.electricity_kwh - other.electricity_kwh
+    saves = _saves(now, other, worth)
     if other.short_h > now.short_h + SHORT_H:
         worst = other.coldest_room or "others"
         why = f"a thermostat in {room} stops the water for every room as soon as that one is warm: {worst} would lie up to "
         why += f"{other.coldest_k:.1f} K short, {other.starts_a_day:.1f} starts a day for {now.starts_a_day:.1f}; what it saves "
-        why += f"({saves:.0f} kWh) is their warmth"
+        why += f"({saves}) is their warmth"
         return RoomAdvice(
             key="who", label="Who is in charge", set_to="the curve; the thermostat as a limit 1 K above", why=why
         )
-    if saves > WORTH * now.electricity_kwh:
-        why = f"the line alone keeps rooms warmer than asked for; a thermostat in {room} saves {saves:.0f} kWh a year and no room "
+    if now.cost_minor - other.cost_minor > WORTH * now.cost_minor:
+        why = f"the line alone keeps rooms warmer than asked for; a thermostat in {room} saves {saves} a year and no room "
         why += "falls short for it"
         return RoomAdvice(
             key="who", label="Who is in charge", set_to=f"a thermostat in {room}, the curve behind it", why=why
@@ -53,21 +55,25 @@ def _who(rows: dict[str, Scenario], room: str) -> RoomAdvice:
     )
 
 
-def _night(rows: dict[str, Scenario]) -> RoomAdvice:
+def _saves(now: Scenario, other: Scenario, worth: Worth, share: float = 1.0) -> str:
+    """What the other way saves, in words."""
+    return worth.words((now.bought_kwh - other.bought_kwh) * share, (now.cost_minor - other.cost_minor) * share)
+
+
+def _night(rows: dict[str, Scenario], worth: Worth) -> RoomAdvice:
     now = rows["now"]
     for key, said in (("off", "off from 22 to 5"), ("setback", "5 K off the water from 22 to 6")):
         other = rows[key]
-        saves = now.electricity_kwh - other.electricity_kwh
-        if saves > WORTH * now.electricity_kwh and other.short_h <= now.short_h + SHORT_H:
-            why = f"saves {saves:.0f} kWh a year, and rooms are warm again by morning"
+        if now.cost_minor - other.cost_minor > WORTH * now.cost_minor and other.short_h <= now.short_h + SHORT_H:
+            why = f"saves {_saves(now, other, worth)} a year, and rooms are warm again by morning"
             return RoomAdvice(key="night", label="Nights", set_to=said, why=why)
     other = rows["setback"]
-    why = f"5 K off the water would save {now.electricity_kwh - other.electricity_kwh:.0f} kWh a year and leave rooms short for "
+    why = f"5 K off the water would save {_saves(now, other, worth)} a year and leave rooms short for "
     why += f"{other.short_h - now.short_h:.0f} room hours more; the machine then makes up for it in the coldest hours"
     return RoomAdvice(key="night", label="Nights", set_to="as by day", why=why)
 
 
-def _away(away: AbsencesFound) -> RoomAdvice:
+def _away(away: AbsencesFound, worth: Worth) -> RoomAdvice:
     cold, away_c, room = next(one for one in away.absences if one.hours == 168), away.away_c, away.room
     lead = (
         "is not warm again within two days of starting"
@@ -77,14 +83,14 @@ def _away(away: AbsencesFound) -> RoomAdvice:
     why = (
         f"after a week at {cold.outdoor_c:.0f} °C outside {room} has come down to {cold.falls_to_c:.1f} °C and {lead}; "
     )
-    why += f"that saves {cold.saved_kwh:.0f} kWh. Never off: pipes freeze and walls grow damp"
+    why += f"that saves {worth.words(cold.saved_kwh, cold.saved_minor)}. Never off: pipes freeze and walls grow damp"
     return RoomAdvice(key="away", label="Holidays", set_to=f"held at {away_c:.0f} °C", why=why.replace("-", "−"))
 
 
-def _offset(rows: dict[str, Scenario]) -> RoomAdvice:
+def _offset(rows: dict[str, Scenario], worth: Worth) -> RoomAdvice:
     now, up, down = rows["now"], rows["warmer"], rows["cooler"]
-    dearer, cheaper = (up.electricity_kwh - now.electricity_kwh) / 5, (now.electricity_kwh - down.electricity_kwh) / 3
-    why = f"a kelvin warmer costs {dearer:.0f} kWh a year, a kelvin cooler saves {cheaper:.0f}"
+    dearer, cheaper = (up.cost_minor - now.cost_minor) / 5, (now.cost_minor - down.cost_minor) / 3
+    why = f"a kelvin warmer costs {_saves(up, now, worth, 1 / 5)} a year, a kelvin cooler saves {_saves(now, down, worth, 1 / 3)}"
     why += (
         ": the machine gets better as it gets cooler"
         if dearer > cheaper
@@ -107,7 +113,7 @@ def _boost(absences: list[Absence], rule: RoomRule) -> RoomAdvice:
 
 
 def _credit(job: Job, a_day_kwh: float) -> RoomAdvice:
-    price = price_minor_per_kwh(job)
+    price = mean_minor_per_kwh(job)
     amount = a_day_kwh * price / 100
     if job.tariff.prepaid:
         said = f"at least {amount * CREDIT_DAYS:.0f} {job.currency} before going away"

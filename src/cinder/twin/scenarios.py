@@ -9,8 +9,6 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import lfilter
 
-from cinder.design.apart.running.money import beside
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
 from cinder.design.separation.decide import STIRRED, USUAL_PUMP
@@ -21,11 +19,11 @@ from cinder.physics.quantity import Array
 from cinder.physics.separation import lift_k, mixing_share
 from cinder.physics.weather import HOURS
 from cinder.twin import loop, network
-from cinder.twin.of_job import Twin, backup_of, lacks, litre_j_k, reference_room, twin_of, weather_of
+from cinder.twin.bought import KWH, Worth, bought, worth_of
+from cinder.twin.of_job import Twin, lacks, litre_j_k, reference_room, twin_of, weather_of
 from cinder.twin.parts import Buffer, House, Weather
 from cinder.twin.result import RoomTrace, Scenario, TwinFound, TwinWeek, Week, WeekFound
 
-KWH = 3.6e6
 SETBACK_K = 5.0
 WARMER_K = 5.0
 BUFFER_L = 100.0
@@ -48,14 +46,6 @@ class Way:
     label: str
     what: str
     change: Callable[[Twin], House]
-
-
-@dataclass(frozen=True, slots=True)
-class Price:
-    """Minor units for a kWh of electricity, and of heat from a second source that burns something."""
-
-    electricity: float
-    backup: float
 
 
 def _lined(twin: Twin, line: Array) -> House:
@@ -153,13 +143,13 @@ def judge(job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept
         return TwinFound(lacks=missing, sentence=missing, rows=[], assumed=[], heating_days=0)
     twin = twin_of(job, kept=kept)
     weather = weather_of(twin, year, shift_k=shift_k, step_s=STEP_S)
-    other = beside(job, backup_of(twin.view))
-    price = Price(price_minor_per_kwh(job), price_minor_per_kwh(job, other.fuel) / other.efficiency)
     rows: list[Scenario] = []
     for way in ways(twin):
-        rows.append(_row(twin, way, weather, price, rows[0] if rows else None))
+        rows.append(_row(twin, way, weather, rows[0] if rows else None))
     days = int(_heated(twin.house, weather).reshape(-1, round(24 * 3600 / STEP_S)).any(axis=1).sum())
-    return TwinFound(lacks="", sentence=_sentence(rows), rows=rows, assumed=_assumed(twin), heating_days=days)
+    return TwinFound(
+        lacks="", sentence=_sentence(rows, worth_of(job)), rows=rows, assumed=_assumed(twin), heating_days=days
+    )
 
 
 def _no_year(year: HourlyYear | None) -> str:
@@ -177,7 +167,7 @@ def _heated(house: House, weather: Weather) -> NDArray[np.bool_]:
     return np.asarray(mean < house.control.heating_limit_c, dtype=np.bool_)
 
 
-def _row(twin: Twin, way: Way, weather: Weather, price: Price, now: Scenario | None) -> Scenario:
+def _row(twin: Twin, way: Way, weather: Weather, now: Scenario | None) -> Scenario:
     house = way.change(twin)
     series, _, sums = loop.run(house, weather, _begun(house, weather))
     hour = (weather.hour + np.arange(len(weather.outdoor_c)) * weather.step_s / 3600.0) % 24
@@ -192,17 +182,18 @@ def _row(twin: Twin, way: Way, weather: Weather, price: Price, now: Scenario | N
     heat -= sums["defrost"] / KWH
     heat += sums["heaters"] / KWH
     backup, by_machine = sums["backup"] / KWH, drawn - (sums["backup"] / KWH if house.machine.backup_electric else 0.0)
-    cost = drawn * price.electricity + (0.0 if house.machine.backup_electric else backup * price.backup)
+    taken = bought(twin, sums)
     days = max(float(counts.sum()) * step_h / (AWAKE_H[1] - AWAKE_H[0]), 1.0)
     row = Scenario(
         key=way.key, label=way.label, what=way.what, heat_kwh=heat, hot_water_kwh=store, backup_kwh=backup, electricity_kwh=drawn,
+        fuel_kwh=taken.fuel_kwh, bought_kwh=taken.kwh,
         performance=(heat + store - backup) / by_machine if by_machine > 0 else None, starts=int(series.starts.sum()),
         starts_a_day=float(series.starts.sum()) / days, short_h=float(shortness.sum()) * step_h,
         warm_h=float((over > warm).sum()) * step_h, coldest_k=deep, coldest_room=twin.view.rooms[worst].name if deep > short else "",
-        more_kwh=drawn - (now.electricity_kwh if now else drawn), cost_minor=cost,
-        more_minor=cost - (now.cost_minor if now else cost), says="",
+        more_kwh=taken.kwh - (now.bought_kwh if now else taken.kwh), cost_minor=taken.cost_minor,
+        more_minor=taken.cost_minor - (now.cost_minor if now else taken.cost_minor), says="",
     )  # fmt: skip
-    return row.model_copy(update={"says": _says(row, now)})
+    return row.model_copy(update={"says": _says(row, now, worth_of(twin.view.job))})
 
 
 def _begun(house: House, weather: Weather) -> loop.State:
@@ -212,15 +203,17 @@ def _begun(house: House, weather: Weather) -> loop.State:
     return loop.start(house, supply_c=line, outdoor_c=air)
 
 
-def _says(row: Scenario, now: Scenario | None) -> str:
+def _says(row: Scenario, now: Scenario | None, worth: Worth) -> str:
     """A way beside the way it is set now, in words."""
     if now is None:
         return "what the others stand beside"
     said = []
-    if abs(row.more_kwh) < TOLD_KWH:
+    if abs(row.more_minor) < worth.least(TOLD_KWH):
         said.append("costs the same")
     else:
-        said.append(f"{'costs' if row.more_kwh > 0 else 'saves'} {abs(row.more_kwh):.0f} kWh")
+        said.append(
+            f"{'costs' if row.more_minor > 0 else 'saves'} {worth.words(abs(row.more_kwh), abs(row.more_minor))}"
+        )
     if row.short_h > now.short_h + 24:
         said.append(f"{row.coldest_room or 'a room'} up to {row.coldest_k:.1f} K short")
     elif row.short_h < now.short_h - 24:
@@ -236,15 +229,19 @@ def _says(row: Scenario, now: Scenario | None) -> str:
     return ", ".join(said)
 
 
-def _sentence(rows: list[Scenario]) -> str:
+def _sentence(rows: list[Scenario], worth: Worth) -> str:
     others = [row for row in rows[1:] if row.short_h <= rows[0].short_h + 24]
-    dearest = max(rows[1:], key=lambda row: row.more_kwh)
-    said = f"As it is set the house draws **{rows[0].electricity_kwh:.0f} kWh** a year and starts **{rows[0].starts_a_day:.1f}** times a day."
-    best = min(others, key=lambda row: row.more_kwh, default=None)
-    if best is not None and best.more_kwh < -TOLD_KWH:
-        said += f" **{best.label}** would save **{-best.more_kwh:.0f} kWh** with no room colder."
-    if dearest.more_kwh > TOLD_KWH:
-        said += f" Dearest is **{_lower(dearest.label)}**: **{dearest.more_kwh:.0f} kWh** more."
+    dearest = max(rows[1:], key=lambda row: row.more_minor)
+    also = f" and burns **{rows[0].fuel_kwh:.0f} kWh**" if rows[0].fuel_kwh else ""
+    said = f"As it is set the house draws **{rows[0].electricity_kwh:.0f} kWh**{also} a year"
+    said += f" and starts **{rows[0].starts_a_day:.1f}** times a day."
+    best = min(others, key=lambda row: row.more_minor, default=None)
+    if best is not None and best.more_minor < -worth.least(TOLD_KWH):
+        said += f" **{best.label}** would save **{worth.words(-best.more_kwh, -best.more_minor)}** with no room colder."
+    if dearest.more_minor > worth.least(TOLD_KWH):
+        said += (
+            f" Dearest is **{_lower(dearest.label)}**: **{worth.words(dearest.more_kwh, dearest.more_minor)}** more."
+        )
     return said
 
 

@@ -241,7 +241,7 @@ class TestFrost:
         assert 2.0 <= by["propylene"].once_minor / by["valves"].once_minor <= 3.0
         assert by["propylene"].again_years == 5
         assert by["propylene"].total_minor == pytest.approx(
-            by["propylene"].once_minor + 2 * by["propylene"].again_minor + 15 * by["propylene"].electricity_minor
+            by["propylene"].once_minor + 2 * by["propylene"].again_minor + 15 * by["propylene"].energy_minor
         )
 
     def test_valves_where_somebody_refills_and_glycol_otherwise(self):

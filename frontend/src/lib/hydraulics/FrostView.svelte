@@ -71,7 +71,7 @@
 			><tr
 				><th>Way</th><th><span class="sr-only">as a bar</span></th><th class="text-right">At once</th><th
 					class="text-right">Again</th
-				><th class="text-right">Electricity a year</th><th class="text-right">Together</th></tr
+				><th class="text-right">Energy a year</th><th class="text-right">Together</th></tr
 			></thead
 		>
 		<tbody
@@ -88,7 +88,7 @@
 						></td
 					><td class="text-right">{money(row.once_minor, currency)}</td><td class="text-right"
 						>{row.again_years ? `${money(row.again_minor, currency)} every ${row.again_years} years` : '–'}</td
-					><td class="text-right">{row.electricity_minor ? money(row.electricity_minor, currency) : '–'}</td><td
+					><td class="text-right">{row.energy_minor ? money(row.energy_minor, currency) : '–'}</td><td
 						class="text-right font-semibold">{money(row.total_minor, currency)}</td
 					></tr
 				>{/each}</tbody

@@ -51,14 +51,20 @@
 											>{/if}</span
 									>{/if}</td
 							>
-							{#each row.figures as figure (figure.key)}<td class="text-right whitespace-nowrap"
+							{#each row.figures as figure, n (figure.key)}<td class="text-right whitespace-nowrap"
 									>{#if figure.value === null}<span class="note">{figure.lacks || '–'}</span>{:else}{fig(
 											figure.value,
 											figure.unit,
 											figure.digits
-										)}<span class="unit">{unitName(figure.unit)}</span>{/if}</td
+										)}<span class="unit">{unitName(figure.unit)}</span
+										>{#if figure.label !== rows[0]?.figures[n]?.label}<span class="block note">{figure.label}</span
+											>{/if}{/if}</td
 								>{/each}
-							<td class="text-right whitespace-nowrap">{num(row.electricity_kwh)}<span class="unit">kWh</span></td>
+							<td class="text-right whitespace-nowrap"
+								>{num(row.electricity_kwh)}<span class="unit">kWh</span>{#if row.fuel_kwh}<span class="block note"
+										>and {num(row.fuel_kwh)} kWh of fuel</span
+									>{/if}</td
+							>
 							<td class="text-right whitespace-nowrap">{money(row.bill_minor, currency)}</td>
 							<td class="text-right whitespace-nowrap">{row.cost_minor ? money(row.cost_minor, currency) : '–'}</td>
 							<td class="text-right whitespace-nowrap"

@@ -67,7 +67,7 @@
 					>
 					<td class="text-right">{num(r.performance, 2)}{@render between(r.performance_range, (v) => num(v, 2))}</td>
 					<td class="text-right"
-						>{num(r.whole ?? r.blended, 2)}{#if r.blended != null}<span class="block note">boiler counted in</span
+						>{num(r.whole ?? r.blended, 2)}{#if r.blended != null}<span class="block note">fuel counted in</span
 							>{/if}</td
 					>
 					<td class="text-right">{percent(r.alone_hours)}<span class="unit">%</span></td>

@@ -17,6 +17,7 @@
 	const beaten = $derived(desk.points.find((p) => p.flow_c === point?.beaten_by) ?? null);
 	const scheme = $derived(session.scheme ? session.job?.schemes?.[session.scheme] : null);
 	const line = $derived(session.shown?.waterline.chosen_flow_c ?? null);
+	const season = $derived(session.shown?.headline.find((f) => f.key === 'season')?.label ?? 'Season, heating');
 	const disturbance = (much: number) => `${much ? rules.disturbs[much] : 'no'} disturbance`;
 </script>
 
@@ -82,10 +83,10 @@
 			<dl class="grid grid-cols-[1fr_auto] gap-x-2 gap-y-px">
 				<dt class="text-muted">Changes</dt>
 				<dd class="text-right tabular-nums"><b>{money(point.cost_minor, currency)}</b></dd>
-				<dt class="text-muted">Season, heating</dt>
+				<dt class="text-muted">{season}</dt>
 				<dd class="text-right tabular-nums">{num(point.season, 2)}</dd>
-				<dt class="text-muted">Electricity a year</dt>
-				<dd class="text-right tabular-nums">{num(point.electricity_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
+				<dt class="text-muted">{session.shown?.season?.fuel ? 'Electricity and fuel' : 'Electricity'} a year</dt>
+				<dd class="text-right tabular-nums">{num(point.bought_kwh)} kWh, {money(point.bill_minor, currency)}</dd>
 				{#if point.running_minor > 50}<dt class="text-muted">Heaters and fans, of that</dt>
 					<dd class="text-right tabular-nums">{money(point.running_minor, currency)} a year</dd>{/if}
 				{#if point.cycling_share != null}<dt

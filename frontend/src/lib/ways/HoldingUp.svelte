@@ -47,7 +47,7 @@
 						<td class="text-right">{fig(room.heater_w, 'W')}<span class="unit">{unitName('W')}</span></td>
 						<td class="text-right">{num(room.heater_kwh)}<span class="unit">kWh</span></td>
 						<td class="text-right"
-							>{signed(room.electricity_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="block note"
+							>{signed(room.bought_more_kwh, 'kWh')}{#if room.bill_more_minor !== null}<span class="block note"
 									>{room.bill_more_minor > 0 ? '+' : ''}{money(room.bill_more_minor, currency)}</span
 								>{/if}</td
 						>

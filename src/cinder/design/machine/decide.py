@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
@@ -15,6 +14,7 @@ from cinder.design.hot_water.store import Store
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept, Needs, entries
 from cinder.design.losses.evaluate import LossArrays, Losses
+from cinder.design.machine.beside import Beside, beside
 from cinder.design.machine.load import Load, Standing, load_line
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 from cinder.design.machine.say import Size, of_small, of_whole
@@ -26,7 +26,6 @@ from cinder.library import MachineEntry
 from cinder.model.scheme import Candidate
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
-from cinder.physics.season import Season as Summed
 from cinder.physics.season import season_over_bins
 
 DAY_H = 24.0
@@ -46,9 +45,10 @@ def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
 def no_season(house: HouseView, *_: object) -> SeasonResult:
     """Where none can be worked out."""
     return SeasonResult(
-        performance=None, with_hot_water=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None,
-        hot_water_kwh=None, hot_water_electricity_kwh=None, cycling_hours=None, heating_hours=None,
-        excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0, climate_label=house.climate.label if house.climate else "",
+        performance=None, with_hot_water=None, machine_performance=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None, beside="",
+        fuel="", fuel_kwh=0.0, short_kwh=0.0, hot_water_kwh=None, hot_water_electricity_kwh=None, hot_water_fuel_kwh=0.0,
+        cycling_hours=None, heating_hours=None, excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0,
+        climate_label=house.climate.label if house.climate else "",
     )  # fmt: skip
 
 
@@ -68,7 +68,10 @@ def judge(
 
 def looks_at(house: HouseView, *others: object) -> Needs:
     """What the machines hang on."""
-    return (*others, house.practice, house.scheme, house.job.active_scheme, house.climate, house.outdoor_c, house.machine,
+    beside_them = (
+        tuple(beside(house.job, one.backup) for one in house.scheme.candidates.values()) if house.scheme else ()
+    )
+    return (*others, house.practice, house.scheme, house.job.active_scheme, house.climate, house.outdoor_c, house.machine, beside_them,
             entries(house.job.library.machines))  # fmt: skip
 
 
@@ -82,7 +85,7 @@ def season_of(
         return no_season(house)
     load = load_line(house, arrays, design_day, curve, emitters, line, separated, outdoor, kept)
     found = _candidate(_day(house, load, line.result, hot_water), scheme.chosen, scheme.candidates[scheme.chosen])
-    return _season(house, load, found) if found.summed is not None else no_season(house)
+    return _season(house, load, found)
 
 
 def candidates(
@@ -97,8 +100,7 @@ def candidates(
         if found.row.chosen:
             chosen = key
             _findings(house, found.row, findings)
-            if found.summed is not None:
-                season = _season(house, load, found)
+            season = _season(house, load, found)
     where = f"/schemes/{house.job.active_scheme}"
     if not rows:
         findings.add(
@@ -130,14 +132,47 @@ class _Day(NamedTuple):
     water_c: Array
 
 
+class _Year(NamedTuple):
+    """A season's sums: heat that is asked for, of it what nobody gives, what is drawn and burnt for it, kWh; the machine's own performance,
+    with what always runs."""
+
+    heat_kwh: float
+    short_kwh: float
+    electricity_kwh: float
+    fuel_kwh: float
+    backup_kwh: float
+    machine_performance: float | None
+    cycling_hours: float
+    heating_hours: float
+
+    @property
+    def performance(self) -> float | None:
+        """Heat that is given over all that is bought for it."""
+        return self.over(0.0, 0.0)
+
+    def over(self, heat_kwh: float, bought_kwh: float) -> float | None:
+        """The same with more heat made of more that is bought."""
+        bought = self.electricity_kwh + self.fuel_kwh + bought_kwh
+        return (self.heat_kwh - self.short_kwh + heat_kwh) / bought if bought > 0 else None
+
+
+class _Water(NamedTuple):
+    """A year of hot water, kWh: heat, electricity, fuel."""
+
+    heat_kwh: float
+    electricity_kwh: float
+    fuel_kwh: float
+
+
 class _Judged(NamedTuple):
-    """A candidate, its season without hot water, and with it: performance, heat and electricity, kWh a year."""
+    """A candidate with what stands beside it, its season without hot water, and a year of hot water (None: nobody is asked to make any)."""
 
     row: CandidateResult
     entry: MachineEntry
     table: heat_pump.PerformanceMap
-    summed: Summed | None
-    both: tuple[float | None, float, float]
+    other: Beside
+    year: _Year | None
+    water: _Water | None
 
 
 def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult) -> _Day:
@@ -152,28 +187,25 @@ def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater
 
 def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
     house, load, known = day.house, day.load, day.known
-    entry = house.job.library.machines[candidate.machine].data
+    entry, other = house.job.library.machines[candidate.machine].data, beside(house.job, candidate.backup)
     table = load.looks.map(entry, Standing.of(house, candidate))
     every, count = load.looks.at(table, key, day.air_c, day.water_c), 1 + len(load.drawn.outdoor_c)
     charging = load.looks.charged(table, key, day.outdoor_c, day.store, house.tables, entry.rated_flow_lph)
-    hours = _hot_water_hours(house, day.hot_water, charging.power_w if charging else 0.0)
-    summed = None
+    hours = 0.0 if other.makes_water else _hot_water_hours(house, day.hot_water, charging.power_w if charging else 0.0)
+    year = None
     if known and house.climate is not None:
-        summed = _beside(load, season_over_bins(
-            hours=load.bins.hours, load_w=load.bins.season_w, operation=_part(every, slice(count, None)),
-            degradation=house.practice.cycling_degradation, always_on_w=load.always_on_w(entry),
-        ))  # fmt: skip
-    both = _with_hot_water(day, key, entry, table, summed)
+        year = _through(house, load, _part(every, slice(count, None)), entry, other)
+    water = _hot_water(day, key, entry, table, other) if year is not None else None
     greatest, least = every.greatest_w[1:count], every.least_w[1:count]
-    turns_down, heating_h = entry.least_w is not None, summed.heating_hours if summed else 0.0
+    turns_down, heating_h = entry.least_w is not None, year.heating_hours if year else 0.0
     output = float(every.greatest_w[0])
     size = Size(
         inside=bool(every.inside[0]),
         output_w=output,
-        needed_w=_needed_w(load, day.hot_water) if known else None,
+        needed_w=_needed_w(load, day.hot_water, other) if known else None,
         cover=cover(output_w=output, loss_w=load.design_w, hot_water_hours=hours or 0.0) if known else None,
-        cycling_share=summed.cycling_hours / heating_h if summed and heating_h and turns_down else None,
-        backup_share=summed.backup_total_kwh / summed.heat_total_kwh if summed and summed.heat_total_kwh else None,
+        cycling_share=year.cycling_hours / heating_h if year and heating_h and turns_down else None,
+        backup_share=year.backup_kwh / year.heat_kwh if year and year.heat_kwh else None,
         backup=candidate.backup.kind,
     )
     row = CandidateResult(
@@ -196,45 +228,53 @@ def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
         cycles_above_c=_crossing(load.drawn.outdoor_c, least - load.drawn.season_w) if known and turns_down else None,
         cycling_share=size.cycling_share,
         backup_share=size.backup_share,
-        season=summed.performance if summed and summed.electricity_total_kwh > 0 else None,
-        season_with_hot_water=both[0],
-        electricity_kwh=summed.electricity_total_kwh if summed else None,
+        season=year.performance if year else None,
+        season_with_hot_water=_with_hot_water(year, water),
+        machine_season=year.machine_performance if year else None,
+        electricity_kwh=year.electricity_kwh if year else None,
+        fuel="" if other.electric else other.fuel,
+        fuel_kwh=year.fuel_kwh if year else 0.0,
         sound_power_day_db=entry.sound_power_day_db,
         backup=size.backup,
+        beside=other.label,
+        makes_water=other.makes_water,
         whole_school=of_whole(size),
         small_school=of_small(size),
         greatest_curve_w=greatest.round(1).tolist(),
         least_curve_w=least.round(1).tolist(),
     )
-    return _Judged(row, entry, table, summed, both)
+    return _Judged(row, entry, table, other, year, water)
 
 
-def _needed_w(load: Load, hot_water: HotWaterResult) -> float:
-    """What a machine must give through the whole design day: the loss of 24 hours and a day's hot water, over 24 h."""
-    return load.design_w + (hot_water.daily_kwh or 0.0) * 1000 / DAY_H
+def _needed_w(load: Load, hot_water: HotWaterResult, other: Beside) -> float:
+    """What a machine must give through the whole design day: the loss of 24 hours and the hot water it makes in a day, over 24 h."""
+    water = 0.0 if other.makes_water else hot_water.daily_kwh or 0.0
+    return load.design_w + water * 1000 / DAY_H
+
+
+def _through(house: HouseView, load: Load, at: heat_pump.Operation, entry: MachineEntry, other: Beside) -> _Year:
+    """The season over the climate's bins with what stands beside the machine, with heaters of their own and fan units, without the heat
+    that pipes lose outdoors."""
+    bins, sums = load.bins, np.zeros(5)
+    for share, worth in other.worth:
+        of = season_over_bins(
+            hours=bins.hours if share == 1.0 else bins.hours * share, load_w=bins.season_w, operation=at,
+            degradation=house.practice.cycling_degradation, always_on_w=load.always_on_w(entry), second=other.second(worth),
+        )  # fmt: skip
+        sums += of.heat_total_kwh, of.electricity_total_kwh, of.backup_total_kwh, of.cycling_hours, of.heating_hours
+    heat, drawn, backup, cycling_h, heating_h = sums.tolist()
+    given, by_machine = heat - backup, drawn - (backup if other.in_water else 0.0)
+    own, lost = _own_kwh(load), float((bins.hours * bins.lost_w).sum()) / 1000
+    if own or load.fans_w or lost:
+        heat, drawn = heat + own - lost, drawn + own + load.fans_w * heating_h / 1000
+    return _Year(
+        heat, backup if other.missing else 0.0, drawn, other.burnt_kwh(backup), backup, given / by_machine if by_machine > 0 else None,
+        cycling_h, heating_h,
+    )  # fmt: skip
 
 
 def _own_kwh(load: Load) -> float:
     return float((load.bins.hours * load.bins.own_w).sum()) / 1000
-
-
-def _fans_kwh(load: Load, summed: Summed) -> float:
-    return load.fans_w * summed.heating_hours / 1000
-
-
-def _beside(load: Load, summed: Summed) -> Summed:
-    """The season with what heaters of their own and fan units draw beside the machine, without the heat that pipes lose outdoors."""
-    own, lost = _own_kwh(load), float((load.bins.hours * load.bins.lost_w).sum()) / 1000
-    if not own and not load.fans_w and not lost:
-        return summed
-    heat = summed.heat_total_kwh + own - lost
-    drawn = summed.electricity_total_kwh + own + _fans_kwh(load, summed)
-    return replace(
-        summed,
-        heat_total_kwh=heat,
-        electricity_total_kwh=drawn,
-        performance=heat / drawn if drawn > 0 else summed.performance,
-    )
 
 
 def _part(whole: heat_pump.Operation, at: int | slice) -> heat_pump.Operation:
@@ -251,20 +291,27 @@ def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float
     return min(hot_water.daily_kwh * 1000 / power_w, DAY_H) if power_w > 0 else None
 
 
-def _with_hot_water(
-    day: _Day, key: str, entry: MachineEntry, table: heat_pump.PerformanceMap, summed: Summed | None
-) -> tuple[float | None, float, float]:
-    """Season with hot water, and its heat and electricity (kWh a year), made at the climate's mean."""
+def _hot_water(
+    day: _Day, key: str, entry: MachineEntry, table: heat_pump.PerformanceMap, other: Beside
+) -> _Water | None:
+    """A year of hot water: burnt for where that is said, else the machine's, made at the climate's mean."""
     house, daily = day.house, day.hot_water.daily_kwh
-    if summed is None or daily is None or house.climate is None:
-        return None, 0.0, 0.0
+    if daily is None or house.climate is None:
+        return None
+    heat = daily * DAYS
+    if other.makes_water:
+        return _Water(heat, 0.0, other.burnt_kwh(heat))
     at = day.load.looks.charged(
         table, (key, "mean"), house.climate.annual_mean_c, day.store, house.tables, entry.rated_flow_lph
     )
-    heat = daily * DAYS
-    cop = at.cop if at else 1.0
-    total = summed.electricity_total_kwh + heat / cop
-    return (summed.heat_total_kwh + heat) / total if total > 0 else None, heat, heat / cop
+    return _Water(heat, heat / (at.cop if at else 1.0), 0.0)
+
+
+def _with_hot_water(year: _Year | None, water: _Water | None) -> float | None:
+    """A season with its hot water."""
+    if year is None or water is None:
+        return None
+    return year.over(water.heat_kwh, water.electricity_kwh + water.fuel_kwh)
 
 
 def _crossing(x: Array, difference: Array) -> float | None:
@@ -277,38 +324,40 @@ def _crossing(x: Array, difference: Array) -> float | None:
 
 
 def _season(house: HouseView, load: Load, of: _Judged) -> SeasonResult:
-    summed, (both, heat, electricity) = of.summed, of.both
-    if summed is None:
+    year, water, other = of.year, of.water, of.other
+    if year is None:
         return no_season(house)
     return SeasonResult(
         performance=of.row.season,
-        with_hot_water=both,
-        heat_kwh=summed.heat_total_kwh,
-        electricity_kwh=summed.electricity_total_kwh,
-        backup_kwh=summed.backup_total_kwh,
-        hot_water_kwh=heat if both is not None else None,
-        hot_water_electricity_kwh=electricity if both is not None else None,
-        cycling_hours=summed.cycling_hours,
-        heating_hours=summed.heating_hours,
-        excess_kwh=summed.electricity_total_kwh - _exact_kwh(house, load, of),
+        with_hot_water=of.row.season_with_hot_water,
+        machine_performance=year.machine_performance,
+        heat_kwh=year.heat_kwh,
+        electricity_kwh=year.electricity_kwh,
+        backup_kwh=year.backup_kwh,
+        beside=other.label,
+        fuel=of.row.fuel,
+        fuel_kwh=year.fuel_kwh,
+        short_kwh=year.short_kwh,
+        hot_water_kwh=water.heat_kwh if water is not None else None,
+        hot_water_electricity_kwh=water.electricity_kwh if water is not None else None,
+        hot_water_fuel_kwh=water.fuel_kwh if water is not None else 0.0,
+        cycling_hours=year.cycling_hours,
+        heating_hours=year.heating_hours,
+        excess_kwh=year.electricity_kwh + year.fuel_kwh - _exact_kwh(house, load, of),
         own_heat_kwh=_own_kwh(load),
-        fans_kwh=_fans_kwh(load, summed),
+        fans_kwh=load.fans_w * year.heating_hours / 1000,
         climate_label=house.climate.label if house.climate else "",
     )
 
 
 def _exact_kwh(house: HouseView, load: Load, of: _Judged) -> float:
-    """What the season would draw with water exactly as warm as needed, kWh."""
+    """What the season would take, electricity and fuel, with water exactly as warm as needed, kWh."""
     bins = load.bins
     exact = np.where(np.isfinite(bins.needed_c), bins.needed_c, bins.flow_c)
-    ideal = season_over_bins(
-        hours=bins.hours,
-        load_w=bins.season_w,
-        operation=load.looks.at(of.table, (of.row.id, "exact"), bins.outdoor_c, exact),
-        degradation=house.practice.cycling_degradation,
-        always_on_w=load.always_on_w(of.entry),
+    ideal = _through(
+        house, load, load.looks.at(of.table, (of.row.id, "exact"), bins.outdoor_c, exact), of.entry, of.other
     )
-    return _beside(load, ideal).electricity_total_kwh
+    return ideal.electricity_kwh + ideal.fuel_kwh
 
 
 def rises_with_cold(entry: MachineEntry) -> tuple[float, float] | None:

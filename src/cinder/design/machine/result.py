@@ -30,11 +30,21 @@ class CandidateResult(Result):
     cycling_share: float | None
     backup_share: float | None
     season: float | None
+    """Of all that is bought: electricity, and what stands beside it burns."""
     season_with_hot_water: float | None
+    machine_season: float | None
+    """Of the machine alone, with what always runs."""
     electricity_kwh: float | None
+    fuel: str
+    """What burns beside it, by its key in the tables; empty where nothing does: its seasons are then of electricity alone."""
+    fuel_kwh: float
     sound_power_day_db: float | None
     backup: str
     """What works beside it: heater, boiler, new boiler, stove, none."""
+    beside: str
+    """The same in words."""
+    makes_water: bool
+    """It burns for the hot water too."""
     whole_school: str
     small_school: str
     """Its size as the one school and the other look at it, in words."""
@@ -52,20 +62,42 @@ class MachineResult(Result):
 
 
 class SeasonResult(Result):
+    """The season of the chosen machine by the climate's bins, kWh.
+
+    `performance` is the heat that is given over all that is bought for it: electricity, and where something burns beside the machine
+    (`fuel`) its fuel too: such a figure blends both and is no COP; `machine_performance` is of the machine alone."""
+
     performance: float | None
     with_hot_water: float | None
+    machine_performance: float | None
     heat_kwh: float | None
     electricity_kwh: float | None
     backup_kwh: float | None
+    """Heat of what stands beside the machine; of nothing, heat nobody gives."""
+    beside: str
+    """What that is, in words."""
+    fuel: str
+    """What it burns, by its key in the tables; empty where it burns nothing."""
+    fuel_kwh: float
+    """Burnt for the rooms."""
+    short_kwh: float
+    """Heat nobody gives: nothing stands beside the machine."""
     hot_water_kwh: float | None
     hot_water_electricity_kwh: float | None
+    hot_water_fuel_kwh: float
     cycling_hours: float | None
     heating_hours: float | None
     excess_kwh: float | None
+    """What a line warmer than the rooms need costs more, electricity and fuel."""
     own_heat_kwh: float
     """Heat of heaters of their own, made of as much electricity; it is in the electricity and the performance."""
     fans_kwh: float
     climate_label: str
+
+    @property
+    def bought_kwh(self) -> float | None:
+        """All that is bought for the rooms: electricity and fuel."""
+        return self.electricity_kwh + self.fuel_kwh if self.electricity_kwh is not None else None
 
 
 class RuleResult(Result):

@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from cinder.design.house.view import HouseView
-from cinder.design.machine.result import MachineResult, PlaceResult, SeasonResult
+from cinder.design.machine.result import CandidateResult, MachineResult, PlaceResult, SeasonResult
 from cinder.model.job import UnitPlace
 
 
@@ -19,11 +19,22 @@ def machine(result: MachineResult, season: SeasonResult) -> str:
     if not chosen.inside:
         return f"**{chosen.label}** gives nothing on the design day: it lies **outside its envelope**."
     text = f"**{chosen.label}** covers **{chosen.cover * 100:.0f} %** of the design day"
-    if season.performance is not None:
+    if season.fuel and season.machine_performance is not None and season.heat_kwh:
+        share = 1 - (season.backup_kwh or 0.0) / season.heat_kwh
+        text += f"; over the heating season it makes **{share * 100:.0f} %** of the heat at **{season.machine_performance:.2f}**"
+        text += f", {season.beside} the rest" if share < 1 else ""
+    elif season.performance is not None:
         text += f" and gives **{season.performance:.2f}** over the heating season"
     if chosen.cycles_above_c is not None:
         text += f"; above {chosen.cycles_above_c:.0f} °C it switches on and off"
     return (text + ".").replace("-", "−")
+
+
+def season_label(row: CandidateResult | None) -> str:
+    """What the season's figure is called: one that blends a machine with what burns beside it has a name of its own."""
+    if row is None or not row.fuel:
+        return "Season, heating"
+    return f"Season, with {'stove' if row.backup == 'stove' else 'boiler'}"
 
 
 USUAL_COVER = 1.2

@@ -15,11 +15,12 @@ from cinder.design.curve.heating_limit import heating_limit_c
 from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.climate import MONTHS
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.house.rooms import RoomView
+from cinder.design.house.tariff import Prices, prices_of
 from cinder.design.house.view import HouseView, view
 from cinder.design.kept import Kept
 from cinder.design.losses.evaluate import LossArrays
+from cinder.design.machine.beside import Beside, beside_chosen, worth_by_hour
 from cinder.design.machine.load import performance
 from cinder.design.machine.result import SeasonResult
 from cinder.design.result import Design
@@ -224,14 +225,16 @@ def judge(
     if not any(room.volume_m3 for room in house.rooms):
         return _nothing(house, "No room is complete yet.")
     done = work(house, weather, shift_k=shift_k, kept=kept)
-    electricity = _electricity(house, design, done)
+    prices = prices_of(job)
+    bought = _bought(house, design, done, prices)
     heat = done.demand.heat_w
     base = _base_c(done)
-    months = [_month(name, hours, done, electricity) for name, hours in zip(MONTHS, month_hours(), strict=True)]
-    drawn = float(electricity.sum()) / 1000 if electricity is not None else None
+    months = [_month(name, hours, done, bought) for name, hours in zip(MONTHS, month_hours(), strict=True)]
+    drawn, burnt, short = (
+        (_kwh(bought.electric_w), _kwh(bought.fuel_w), _kwh(bought.short_w)) if bought else (None, 0.0, 0.0)
+    )
     total = float(heat.sum()) / 1000
     counted = np.minimum(done.demand.gains_w, done.demand.loss_w) * (done.demand.on)
-    price = price_minor_per_kwh(job)
     days = heat.reshape(365, 24).mean(axis=1)
     coldest = min(range(12), key=lambda m: months[m].outdoor_c)
     return Year(
@@ -243,8 +246,12 @@ def judge(
         sun_kwh=float(done.sun_w[done.demand.on].sum()) / 1000,
         people_kwh=done.people_w * float(done.demand.on.sum()) / 1000,
         electricity_kwh=drawn,
-        performance=total / drawn if drawn else None,
-        bill_minor=drawn * price if drawn is not None else None,
+        fuel="" if bought is None or bought.other.electric else bought.other.fuel,
+        fuel_kwh=burnt,
+        beside=bought.other.label if bought else "",
+        short_kwh=short,
+        performance=(total - short) / (drawn + burnt) if drawn else None,
+        bill_minor=_bill_minor(prices, bought) if bought else None,
         greatest_w=float(heat.max()),
         coldest_month_w=float(heat[month_hours()[coldest]].mean()),
         heating_hours=float((heat > 0).sum()),
@@ -264,8 +271,8 @@ def judge(
         school={"people_and_sun": "people, devices and sun", "people": "people and devices", "none": "no gains"}[
             house.practice.year_gains
         ],
-        by_bins=_by_bins(design.season, total, drawn),
-        sentence=_sentence(total, drawn, float(counted.sum()) / 1000, house),
+        by_bins=_by_bins(design.season, total, drawn, burnt),
+        sentence=_sentence(total, drawn, burnt, short, bought, float(counted.sum()) / 1000, house),
     )  # fmt: skip
 
 
@@ -284,22 +291,38 @@ def _base_c(done: Worked) -> float:
     return done.loss.where_c(gains)
 
 
-def _electricity(house: HouseView, design: Design, done: Worked) -> Array | None:
-    """Electricity of every hour, W, at the water the controller's line asks for."""
+@dataclass(slots=True)
+class Bought:
+    """What the heat of every hour takes (8760,), W: electricity, and what burns beside the machine; heat nobody gives."""
+
+    electric_w: Array
+    fuel_w: Array
+    short_w: Array
+    other: Beside
+
+
+def _bought(house: HouseView, design: Design, done: Worked, prices: Prices) -> Bought | None:
+    """At the water the controller's line asks for, the rooms alone."""
     table = performance(house)
     if house.machine is None or table is None or not design.curve.line_c:
         return None
     water = np.interp(done.outdoor_c, design.curve.outdoor_c, design.curve.line_c)
     water = water + design.separation.lift_at(done.outdoor_c)
-    operation = heat_pump.operate(table, outdoor_c=done.outdoor_c, water_c=water)
+    other, heated = beside_chosen(house), done.demand.heat_w > 0
     own = done.demand.heat_w * own_part(design)
     lost = design.outdoor_pipes.loss_at(water_c=water - house.spread_k / 2, outdoor_c=done.outdoor_c)
     summed = season_over_bins(
-        hours=np.ones(HOURS), load_w=done.demand.heat_w - own + np.where(done.demand.heat_w > 0, lost, 0.0), operation=operation,
-        degradation=house.practice.cycling_degradation, always_on_w=house.machine.always_on_w + design.separation.pump_w,
+        hours=np.ones(HOURS), load_w=done.demand.heat_w - own + np.where(heated, lost, 0.0),
+        operation=heat_pump.operate(table, outdoor_c=done.outdoor_c, water_c=water), degradation=house.practice.cycling_degradation,
+        always_on_w=house.machine.always_on_w + design.separation.pump_w, second=other.second(worth_by_hour(other, prices)),
     )  # fmt: skip
     fans_w = sum(e.electric_w for room in design.rooms for e in room.emitters)
-    return np.asarray(summed.electricity_kwh * 1000 + own + np.where(done.demand.heat_w > 0, fans_w, 0.0))
+    rest = summed.backup_kwh * 1000
+    none = np.zeros(HOURS)
+    return Bought(
+        summed.electricity_kwh * 1000 + own + np.where(heated, fans_w, 0.0), none if other.electric else rest / other.efficiency,
+        rest if other.missing else none, other,
+    )  # fmt: skip
 
 
 def own_part(design: Design) -> float:
@@ -308,7 +331,17 @@ def own_part(design: Design) -> float:
     return season.own_heat_kwh / season.heat_kwh if season.heat_kwh else 0.0
 
 
-def _month(name: str, hours: slice, done: Worked, electricity: Array | None) -> Month:
+def _kwh(watts: Array) -> float:
+    return float(watts.sum()) / 1000
+
+
+def _bill_minor(prices: Prices, bought: Bought) -> float:
+    """Every hour's electricity at its price, and the fuel."""
+    fuel = 0.0 if bought.other.electric else _kwh(bought.fuel_w) * prices.of(bought.other.fuel)
+    return float((bought.electric_w * prices.electricity).sum()) / 1000 + fuel
+
+
+def _month(name: str, hours: slice, done: Worked, bought: Bought | None) -> Month:
     on = done.demand.on[hours]
     outdoor = done.outdoor_c[hours]
     days = outdoor.reshape(-1, 24).mean(axis=1)
@@ -320,29 +353,31 @@ def _month(name: str, hours: slice, done: Worked, electricity: Array | None) -> 
         sun_kwh=float(done.sun_w[hours][on].sum()) / 1000,
         people_kwh=done.people_w * float(on.sum()) / 1000,
         heat_kwh=float(done.demand.heat_w[hours].sum()) / 1000,
-        electricity_kwh=float(electricity[hours].sum()) / 1000 if electricity is not None else None,
+        electricity_kwh=_kwh(bought.electric_w[hours]) if bought is not None else None,
+        fuel_kwh=_kwh(bought.fuel_w[hours]) if bought is not None else 0.0,
     )
 
 
 def _nothing(house: HouseView, lacks: str) -> Year:
     return Year(
         lacks=lacks, climate_label=house.climate.label if house.climate else "", synthetic=False, heat_kwh=None,
-        loss_kwh=None, sun_kwh=None, people_kwh=None, electricity_kwh=None, performance=None, bill_minor=None,
+        loss_kwh=None, sun_kwh=None, people_kwh=None, electricity_kwh=None, fuel="", fuel_kwh=0.0, beside="", short_kwh=0.0,
+        performance=None, bill_minor=None,
         greatest_w=None, coldest_month_w=None, heating_hours=None, degree_days_kd=None, degree_base_c=None,
         by_degree_days_kwh=None, months=[], glass=[], day_outdoor_c=[], day_heat_w=[], school="", by_bins="", sentence=lacks,
     )  # fmt: skip
 
 
-def _by_bins(season: SeasonResult, heat: float, drawn: float | None) -> str:
+def _by_bins(season: SeasonResult, heat: float, drawn: float | None, burnt: float) -> str:
     """The season the other screens count by, beside the year: two routes to one thing, each by its name."""
     if season.heat_kwh is None:
         return ""
     said = "Hour by hour, with the gains of each hour. Counted by the climate's bins with one constant gain, as the machine, the "
     said += f"schemes and the ways to cooler water are compared, it is {num(season.heat_kwh, 0)} kWh of heat"
-    if season.electricity_kwh is not None and drawn:
-        said += (
-            f" and {num(season.electricity_kwh, 0)} kWh of electricity ({_more(season.electricity_kwh / drawn - 1)})"
-        )
+    if season.electricity_kwh is not None and season.bought_kwh is not None and drawn:
+        fuel = f" and {num(season.fuel_kwh, 0)} kWh of fuel" if season.fuel else ""
+        more = _more(season.bought_kwh / (drawn + burnt) - 1)
+        said += f"{',' if fuel else ' and'} {num(season.electricity_kwh, 0)} kWh of electricity{fuel} ({more})"
     elif heat:
         said += f" ({_more(season.heat_kwh / heat - 1)})"
     return said + "."
@@ -352,11 +387,19 @@ def _more(share: float) -> str:
     return f"{abs(share):.1%} {'more' if share > 0 else 'less'}"
 
 
-def _sentence(heat: float, drawn: float | None, gains: float, house: HouseView) -> str:
+def _sentence(
+    heat: float, drawn: float | None, burnt: float, short: float, bought: Bought | None, gains: float, house: HouseView
+) -> str:
     said = f"Through the year the house asks for **{num(heat, 0)} kWh** of heat"
     if gains > 0:
         said += f"; people and sun give {num(gains, 0)} kWh"
-    said += f", and the machine draws **{num(drawn, 0)} kWh**." if drawn is not None else "."
+    if drawn is not None:
+        said += f", and the machine draws **{num(drawn, 0)} kWh**"
+    if bought is not None and not bought.other.electric:
+        said += f"; {bought.other.label} burns **{num(burnt, 0)} kWh** of fuel beside it"
+    if short > 0:
+        said += f"; **{num(short, 0)} kWh** nobody gives, for nothing stands beside it"
+    said += "."
     if house.climate is not None and house.climate.synthetic:
         said += " The year is synthetic, not measured."
     return said

@@ -16,6 +16,7 @@ class Month(Result):
     people_kwh: float
     heat_kwh: float
     electricity_kwh: float | None
+    fuel_kwh: float
 
 
 class SunFace(Result):
@@ -39,8 +40,17 @@ class Year(Result):
     sun_kwh: float | None
     people_kwh: float | None
     electricity_kwh: float | None
+    fuel: str
+    """What burns beside the machine, by its key in the tables; empty where nothing does."""
+    fuel_kwh: float
+    beside: str
+    """What stands beside the machine, in words."""
+    short_kwh: float
+    """Heat nobody gives: nothing stands beside it."""
     performance: float | None
+    """Heat that is given over all that is bought for it: with a fuel in it, a blend and no COP."""
     bill_minor: float | None
+    """Every hour's electricity at its price, and the fuel."""
     greatest_w: float | None
     coldest_month_w: float | None
     heating_hours: float | None

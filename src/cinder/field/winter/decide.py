@@ -14,6 +14,7 @@ from cinder.design.apart.doubts.decide import Sampled
 from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView, view
+from cinder.design.machine.result import SeasonResult
 from cinder.design.year.decide import YearLoss, work, year_loss
 from cinder.field.correction import zone_of
 from cinder.field.expected import machines_line
@@ -63,6 +64,10 @@ def judge(
     if not len(days.day):
         return _nothing(source, "There is no reading in it.")
     notes = _notes(hours, days)
+    if design.season.fuel:
+        notes.append(
+            f"Beside the machine {design.season.beside} burns too: its heat is in these figures only where the heat meter has both."
+        )
     good = np.array([not one for one in days.odd])
     found, fitted, lacks = beside_design.of_days(job, days, good, hours, loss, loss_range)
     proposed: list[Proposal] = []
@@ -148,7 +153,8 @@ def _by_months(
     usual = np.asarray(weather.outdoor_c).reshape(365, 24).mean(axis=1) if weather is not None else np.full(365, np.nan)
     try:
         by = months.fitted(
-            read, months.Weather(usual, level, air), inside_c=loss.inside_c, performance=design.season.performance
+            read, months.Weather(usual, level, air), inside_c=loss.inside_c, performance=_heat_per_kwh(design.season),
+            beside=design.season.beside if design.season.fuel else "",
         )  # fmt: skip
     except ValueError as why:
         return _nothing(source, f"{str(why).capitalize()}.")
@@ -179,6 +185,13 @@ def _by_months(
         last=by.spans[-1].last, points=points, rooms=[], signature=found, signature_lacks="", proposals=proposed, machine=None, advice=[],
         notes=notes,
     )  # fmt: skip
+
+
+def _heat_per_kwh(season: SeasonResult) -> float | None:
+    """Heat of the season for each kWh of electricity, what burns beside the machine in the heat."""
+    if not season.electricity_kwh or season.heat_kwh is None:
+        return None
+    return (season.heat_kwh - season.short_kwh) / season.electricity_kwh
 
 
 def _notes(hours: Hours, days: Days) -> list[str]:

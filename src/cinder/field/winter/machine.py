@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.design.apart.running.money import present_fuel
 from cinder.design.explained import num
-from cinder.design.house.prices import fuel, price_minor_per_kwh
+from cinder.design.house.prices import fuel, present_fuel, price_minor_per_kwh
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.design.house.view import HouseView
 from cinder.design.machine.load import performance
 from cinder.field.winter.daily import Days, Hours
@@ -77,7 +77,7 @@ def judge(
     performance = heat / electric if electric > 0 else None
     whole = (heat + water) / (electric + electric_water) if electric + electric_water > 0 else None
     heater = float(np.nansum(days.heater_kwh[good])) if np.isfinite(days.heater_kwh[good]).any() else None
-    price = price_minor_per_kwh(job)
+    price = mean_minor_per_kwh(job)
     entry_key = present_fuel(job) or ""
     entry = fuel(job, entry_key) if entry_key else None
     today = None

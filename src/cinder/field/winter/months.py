@@ -109,8 +109,9 @@ class Fitted:
     notes: list[str]
 
 
-def fitted(read: Spans, weather: Weather, *, inside_c: float, performance: float | None) -> Fitted:
-    """H by degree days. `performance`: the season's, by which electricity becomes heat. Raises `ValueError` with what is lacking."""
+def fitted(read: Spans, weather: Weather, *, inside_c: float, performance: float | None, beside: str = "") -> Fitted:
+    """H by degree days. `performance`: heat of the season for each kWh of its electricity; `beside`: what burns beside the machine, whose heat
+    is in it. Raises `ValueError` with what is lacking."""
     if read.by_electricity and performance is None:
         raise ValueError("an electricity meter alone says no heat without a machine whose season is known")
     notes = list(read.notes)
@@ -159,7 +160,9 @@ def fitted(read: Spans, weather: Weather, *, inside_c: float, performance: float
         )
     if read.by_electricity:
         notes.append(
-            f"Only electricity was read: heat is it times {num(performance or 0.0, 2)}, the season of the design, which widens the band."
+            f"Only electricity was read: heat is it times {num(performance or 0.0, 2)}, the season of the design"
+            + (f" with what {beside} gives in it" if beside else "")
+            + ", which widens the band."
         )
     if not followed:
         taken = f"{num(inside, 1)} °C is taken" + ("" if np.isfinite(rooms).any() else ", as designed")

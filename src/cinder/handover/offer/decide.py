@@ -141,7 +141,8 @@ def _variant(
 
 
 def _season(row: Running | None) -> float | None:
-    return (row.whole if row.whole is not None else row.performance) if row else None
+    """Of the whole plant; of one that burns a fuel too there is none that could be held against it."""
+    return row.whole if row else None
 
 
 def _goods(job: Job, candidate: Candidate, found: MaterialsFound) -> list[GoodsLine]:

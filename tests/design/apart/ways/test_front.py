@@ -44,7 +44,7 @@ def test_cooler_water_never_costs_less_to_reach_nor_draws_more(front):
         (cool, warm) for (cool, mine), (warm, other) in pairwise(zip(possible, house, strict=True)) if mine == other
     ]
     assert len(alike) > 10
-    assert all(cool.electricity_kwh <= warm.electricity_kwh + 0.5 for cool, warm in alike)
+    assert all(cool.bought_kwh <= warm.bought_kwh + 0.5 for cool, warm in alike)
 
 
 def test_where_more_is_spent_for_a_worse_season_it_says_so(front):

@@ -12,15 +12,16 @@ import numpy as np
 from cinder.design.apart import measures, running, ways
 from cinder.design.apart.alternatives.result import Alternative, Alternatives, Key
 from cinder.design.apart.alternatives.say import decisions, of_all, of_later
-from cinder.design.apart.running.money import fifteen_years, present_fuel
+from cinder.design.apart.running.money import fifteen_years
 from cinder.design.apart.running.result import Present, Running, Span
-from cinder.design.apart.running.tariff import prices_of
 from cinder.design.apart.ways.cheapest import Cheapest
 from cinder.design.apart.ways.options import Chosen, HouseOptions, applied
 from cinder.design.apart.ways.way import Lists, Table
 from cinder.design.apart.ways.way import Prices as Panels
 from cinder.design.curve.fit import freed
 from cinder.design.findings import Findings
+from cinder.design.house.prices import present_fuel
+from cinder.design.house.tariff import prices_of
 from cinder.design.house.view import view
 from cinder.design.judgement import design
 from cinder.design.machine.load import Standing, performance_map, standing_of, tested_map

@@ -7,17 +7,17 @@ from math import isfinite
 import numpy as np
 
 from cinder.design.apart.controllers.result import Band, CircuitCost, ControllersFound, KindRow, Shifted
-from cinder.design.apart.running.money import beside
 from cinder.design.curve.fit import KINDS, freed
 from cinder.design.curve.result import Curve, Dialled
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
+from cinder.design.machine.beside import beside, bill_minor
 from cinder.design.result import Design
 from cinder.model import Job
 from cinder.model.scheme import Candidate, Control
 from cinder.physics.quantity import Array
-from cinder.physics.sources import break_even_cop
+from cinder.physics.season import break_even_cop
 
 SHIFTS_K = (-5.0, -2.0, 2.0, 5.0)
 BOILERS = ("boiler", "new boiler")
@@ -45,32 +45,22 @@ def judge(
         )  # fmt: skip
     kept = kept or Kept()
     names = {room.id: room.label for room in design.rooms}
-    price = price_minor_per_kwh(job)
     plain = freed(scheme.control)
     rows = []
     for kind in KINDS:
         chosen = kind == scheme.control.kind
         found = design if chosen else judged(with_control(job, plain.model_copy(update={"kind": kind})), kept)
-        rows.append(_row(kind, found, chosen, names, price))
-    least = min(
-        (row.electricity_kwh for row in rows if row.electricity_kwh is not None and not row.lacks), default=None
-    )
+        rows.append(_row(job, kind, found, chosen, names))
+    least = min((row for row in rows if row.bill_minor is not None and not row.lacks), key=_bill, default=None)
     if least is not None:
-        rows = [
-            row
-            if row.electricity_kwh is None or row.lacks
-            else row.model_copy(
-                update={"more_kwh": row.electricity_kwh - least, "more_minor": (row.electricity_kwh - least) * price}
-            )
-            for row in rows
-        ]
-    shifts = [_shifted(job, design, k, names, price, kept) for k in SHIFTS_K]
+        rows = [row if row.bill_minor is None or row.lacks else _beside(row, least) for row in rows]
+    shifts = [_shifted(job, design, k, names, kept) for k in SHIFTS_K]
     warm = _warm(curve)
     boiler, why = _boiler(job, scheme.control, scheme.candidates.get(scheme.chosen or ""))
     return ControllersFound(
         sentence=_sentence(rows), lacks="", rows=rows, shifts=shifts,
         band=_band(curve, _house_c(design), loss_range) if loss_range else None,
-        circuits=_circuits(job, design, price, kept), boiler=boiler, boiler_why=why,
+        circuits=_circuits(job, design, kept), boiler=boiler, boiler_why=why,
         warm_rooms=[names[key] for key in warm], verdict=_verdict(curve, [names[key] for key in warm], names),
     )  # fmt: skip
 
@@ -82,14 +72,23 @@ def with_control(job: Job, control: Control) -> Job:
     return job.model_copy(update={"schemes": {**job.schemes, key: changed}})
 
 
-def _row(kind: str, found: Design, chosen: bool, names: dict[str, str], price: float) -> KindRow:
+def _bill(row: KindRow) -> float:
+    return row.bill_minor or 0.0
+
+
+def _beside(row: KindRow, least: KindRow) -> KindRow:
+    """A kind beside the one that costs least."""
+    kwh = (row.bought_kwh or 0.0) - (least.bought_kwh or 0.0)
+    return row.model_copy(update={"more_kwh": kwh, "more_minor": _bill(row) - _bill(least)})
+
+
+def _row(job: Job, kind: str, found: Design, chosen: bool, names: dict[str, str]) -> KindRow:
     curve, season = found.curve, found.season
     return KindRow(
         kind=kind, label=KINDS[kind], chosen=chosen, lacks=curve.lacks, dial=curve.dial if not curve.lacks else [],
         line_c=curve.line_c, short_k=curve.short_room_k, short_room=names.get(curve.short_room or "", ""),
         short_at_c=curve.short_at_c, excess_k=curve.excess_k, excess_at_c=curve.excess_at_c, performance=season.performance,
-        electricity_kwh=season.electricity_kwh, excess_kwh=season.excess_kwh,
-        excess_minor=season.excess_kwh * price if season.excess_kwh is not None else None, more_kwh=None, more_minor=None,
+        bought_kwh=season.bought_kwh, bill_minor=bill_minor(job, season), excess_kwh=season.excess_kwh, more_kwh=None, more_minor=None,
         serves=not curve.lacks and (curve.short_room_k or 0.0) <= curve.tolerance_k + TOLD_K, verdict=_of_kind(kind, curve),
     )  # fmt: skip
 
@@ -110,7 +109,7 @@ def _of_kind(kind: str, curve: Curve) -> str:
     return "; ".join(said).replace("-", "−") or "serves every room"
 
 
-def _shifted(job: Job, design: Design, k: float, names: dict[str, str], price: float, kept: Kept) -> Shifted:
+def _shifted(job: Job, design: Design, k: float, names: dict[str, str], kept: Kept) -> Shifted:
     """The line of two points moved as a whole; other kinds by the two points they pass."""
     scheme, curve = job.schemes[job.active_scheme or ""], design.curve
 
@@ -124,15 +123,17 @@ def _shifted(job: Job, design: Design, k: float, names: dict[str, str], price: f
         )  # fmt: skip
 
     now, then = judged(with_control(job, moved(0.0)), kept), judged(with_control(job, moved(k)), kept)
-    a, b = now.season.electricity_kwh, then.season.electricity_kwh
+    a, b = now.season.bought_kwh, then.season.bought_kwh
     more = b - a if a is not None and b is not None else None
+    was, then_minor = bill_minor(job, now.season), bill_minor(job, then.season)
     return Shifted(
-        k=k, kwh=more, minor=more * price if more is not None else None, share=more / a if more is not None and a else None,
-        short_k=then.curve.short_room_k, short_room=names.get(then.curve.short_room or "", ""),
+        k=k, kwh=more, minor=then_minor - was if then_minor is not None and was is not None else None,
+        share=more / a if more is not None and a else None, short_k=then.curve.short_room_k,
+        short_room=names.get(then.curve.short_room or "", ""),
     )  # fmt: skip
 
 
-def _circuits(job: Job, design: Design, price: float, kept: Kept) -> list[CircuitCost]:
+def _circuits(job: Job, design: Design, kept: Kept) -> list[CircuitCost]:
     """Every blended circuit against one temperature for all, the others staying as they are.
 
     What its rooms float above their targets by the house's own line goes outdoors: by their share of the house's loss per kelvin, over the
@@ -146,8 +147,8 @@ def _circuits(job: Job, design: Design, price: float, kept: Kept) -> list[Circui
         plain = scheme.model_copy(update={"zones": {**scheme.zones, zone_id: zone.model_copy(update={"mixed": False})}})
         other = judged(job.model_copy(update={"schemes": {**job.schemes, key: plain}}), kept)
         mine, theirs, performance = (
-            design.season.electricity_kwh,
-            other.season.electricity_kwh,
+            design.season.bought_kwh,
+            other.season.bought_kwh,
             other.season.performance,
         )
         if mine is None or theirs is None or not performance:
@@ -170,7 +171,7 @@ def _circuits(job: Job, design: Design, price: float, kept: Kept) -> list[Circui
                 pump_kwh=pump,
                 warm_kwh=warm,
                 net_kwh=net,
-                net_minor=net * price,
+                net_minor=net * (bill_minor(job, design.season) or 0.0) / mine,
                 says=says,
             )
         )
@@ -300,10 +301,10 @@ def _sentence(rows: list[KindRow]) -> str:
     chosen = next((row for row in rows if row.chosen), None)
     if not fit or chosen is None:
         return "No kind of controller serves every room here: the limits are too low, or a room lacks an emitter."
-    best, worst = min(fit, key=_drawn), max(fit, key=_drawn)
+    best, worst = min(fit, key=_more), max(fit, key=_more)
     if worst is best:
         return f"**{best.label}** serves these rooms."
-    out = f"Of the kinds that serve every room **{_lower(best)}** draws least"
+    out = f"Of the kinds that serve every room **{_lower(best)}** takes least"
     out += f" and **{_lower(worst)}** most, **{worst.more_kwh or 0:.0f} kWh** a year more"
     if not chosen.serves:
         out += f"; {_lower(chosen)}, the one chosen, leaves a room short"
@@ -316,5 +317,5 @@ def _lower(row: KindRow) -> str:
     return row.label[0].lower() + row.label[1:]
 
 
-def _drawn(row: KindRow) -> float:
-    return row.more_kwh or 0.0
+def _more(row: KindRow) -> float:
+    return row.more_minor or 0.0

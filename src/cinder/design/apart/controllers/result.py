@@ -7,10 +7,10 @@ from cinder.design.curve.result import Dialled
 
 
 class KindRow(Result):
-    """One kind, fitted to the rooms: what it is told, how short and how warm it leaves them, what it draws in a season.
+    """One kind, fitted to the rooms: what it is told, how short and how warm it leaves them, what a season takes.
 
-    `excess_kwh`, `excess_minor` a year beyond water exactly as warm as needed; `more_kwh`, `more_minor` beside the kind that serves every
-    room and draws least.
+    `bought_kwh`: electricity, and what burns beside the machine; `bill_minor` what that costs. `excess_kwh` a year beyond water exactly as
+    warm as needed; `more_kwh`, `more_minor` beside the kind that serves every room and costs least.
     """
 
     kind: str
@@ -25,9 +25,9 @@ class KindRow(Result):
     excess_k: float | None
     excess_at_c: float | None
     performance: float | None
-    electricity_kwh: float | None
+    bought_kwh: float | None
+    bill_minor: float | None
     excess_kwh: float | None
-    excess_minor: float | None
     more_kwh: float | None
     more_minor: float | None
     serves: bool
@@ -53,8 +53,8 @@ class Band(Result):
 
 
 class CircuitCost(Result):
-    """A blended circuit against one temperature for all: a year, kWh of electricity. `pump_kwh` of its own pump; `warm_kwh` what its rooms
-    would draw more by the house's own line, floating above what they ask for; `net_minor` what it costs, below nought saves."""
+    """A blended circuit against one temperature for all: a year, kWh of electricity and fuel. `pump_kwh` of its own pump; `warm_kwh` what its
+    rooms would take more by the house's own line, floating above what they ask for; `net_minor` what it costs, below nought saves."""
 
     id: str
     label: str

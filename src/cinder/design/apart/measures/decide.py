@@ -13,12 +13,13 @@ from cinder.design.curve.fit import freed
 from cinder.design.explained import num
 from cinder.design.findings import Findings
 from cinder.design.house.overlay import LOSING, reaches
-from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.design.house.view import HouseView, view
 from cinder.design.judgement import design
 from cinder.design.kept import Kept
 from cinder.design.losses.assemble import of_house
 from cinder.design.losses.evaluate import LossArrays
+from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
 from cinder.errors import NotFound
 from cinder.library import ConstructionEntry, MeasureEntry, entry_sha256, load
@@ -220,20 +221,18 @@ def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], editio
 
 def effects(job: Job, before: Design, after: Design, cost_minor: float) -> Effects:
     """What a change did: kilowatts, flow temperature, season, bill."""
-    price = price_minor_per_kwh(job)
     one, two = before.season, after.season
 
     def less(a: float | None, b: float | None) -> float | None:
         return a - b if a is not None and b is not None else None
 
-    electricity = less(one.electricity_kwh, two.electricity_kwh)
-    bill = electricity * price if electricity is not None else None
+    bill = less(bill_minor(job, one), bill_minor(job, two))
     return Effects(
         loss_w=(before.house.loss_w or 0.0) - (after.house.loss_w or 0.0),
         flow_c=less(before.waterline.needed_flow_c, after.waterline.needed_flow_c),
         cover=less(_chosen_cover(before), _chosen_cover(after)),
         season=less(one.performance, two.performance),
-        electricity_kwh=electricity,
+        bought_kwh=less(one.bought_kwh, two.bought_kwh),
         heat_kwh=less(one.heat_kwh, two.heat_kwh),
         bill_minor=bill,
         cost_minor=cost_minor,
@@ -263,7 +262,7 @@ def judge(
     would hide half of the gain.
     """
     rows = table if table is not None else load().measures
-    price = price_minor_per_kwh(job)
+    price = mean_minor_per_kwh(job)
     if job.active_scheme is None or not job.survey.rooms:
         lacks = "There is no scheme to try measures in." if job.survey.rooms else "No room is recorded yet."
         return Measures(base_loss_w=None, base_flow_c=None, base_season=None, base_bill_minor=None,
@@ -278,13 +277,12 @@ def judge(
         )
         for found in found_in(free, rows)
     ]
-    tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.electricity_kwh or 0.0) > 1.0]
-    drawn = base.season.electricity_kwh
+    tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.bought_kwh or 0.0) > 1.0]
     return Measures(
         base_loss_w=base.house.loss_w,
         base_flow_c=base.waterline.needed_flow_c,
         base_season=base.season.performance,
-        base_bill_minor=drawn * price if drawn is not None else None,
+        base_bill_minor=bill_minor(job, base.season),
         price_minor_per_kwh=price,
         tried=tried,
         together=None,

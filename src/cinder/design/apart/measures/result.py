@@ -32,7 +32,8 @@ class Effects(Result):
     flow_c: float | None
     cover: float | None
     season: float | None
-    electricity_kwh: float | None
+    bought_kwh: float | None
+    """Electricity, and what burns beside the machine."""
     heat_kwh: float | None
     bill_minor: float | None
     cost_minor: float

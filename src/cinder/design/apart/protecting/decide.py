@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from cinder.design.apart.protecting.result import Dose, Guard, ProtectingFound
 from cinder.design.house import water
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
+from cinder.design.machine.beside import bill_minor
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
 from cinder.library import MachineEntry, PlantPartEntry, load
@@ -42,8 +42,8 @@ def judge(job: Job, design: Design, parts: dict[str, PlantPartEntry], kept: Kept
         )
     kept = kept or Kept()
     tried = [_row(job, scheme, machine, way, frost, parts, kept) for way in WAYS]
-    plain_kwh = next(kwh for row, kwh in tried if row.key == "none")
-    rows = [_costed(job, row, kwh, plain_kwh) for row, kwh in tried]
+    plain = next(bill for row, bill in tried if row.key == "none")
+    rows = [_costed(row, bill, plain) for row, bill in tried]
     best, reasons = _best(scheme, machine, rows)
     made = ProtectingFound(
         sentence="", lacks="", frost_c=frost, frost_from="as entered" if scheme.protection.frost_c is not None else
@@ -81,7 +81,7 @@ def _row(
     job: Job, scheme: Scheme, machine: MachineEntry, way: tuple[str, str, str, str], frost: float,
     parts: dict[str, PlantPartEntry], kept: Kept,
 ) -> tuple[Guard, float | None]:  # fmt: skip
-    """A way through the chain, and the season's electricity with it, kWh."""
+    """A way through the chain, and what its season costs, minor units."""
     key, kind, glycol, label = way
     now = scheme.protection
     own = kind == now.kind and (kind != "glycol" or glycol == now.glycol)
@@ -105,20 +105,17 @@ def _row(
         glycol_l=litres, flow_lph=found.pipework.flow_lph, index_kpa=found.pipework.index_kpa, head_used=found.pipework.head_used,
         output_w=row.output_w if row else None, cover=row.cover if row else None, season=found.season.performance,
         vessel_l=found.vessel.least_l, once_minor=once, again_minor=again, again_years=AGAIN_YEARS if kind == "glycol" else None,
-        electricity_minor=None, total_minor=0.0, years=YEARS, lacks=lacks, words=words,
+        energy_minor=None, total_minor=0.0, years=YEARS, lacks=lacks, words=words,
     )  # fmt: skip
-    return row_made, found.season.electricity_kwh
+    return row_made, bill_minor(job, found.season)
 
 
-def _costed(job: Job, row: Guard, kwh: float | None, plain_kwh: float | None) -> Guard:
-    """With what more electricity it takes than plain water, a year, and all of it over the years."""
-    price = price_minor_per_kwh(job)
-    more = None
-    if kwh is not None and plain_kwh is not None:
-        more = (kwh - plain_kwh) * price
+def _costed(row: Guard, bill: float | None, plain: float | None) -> Guard:
+    """With what its season costs more than with plain water, a year, and all of it over the years."""
+    more = bill - plain if bill is not None and plain is not None else None
     renewals = (YEARS - 1) // AGAIN_YEARS if row.again_years else 0
     total = row.once_minor + renewals * row.again_minor + YEARS * (more or 0.0)
-    return row.model_copy(update={"electricity_minor": more, "total_minor": total})
+    return row.model_copy(update={"energy_minor": more, "total_minor": total})
 
 
 def _lacks(

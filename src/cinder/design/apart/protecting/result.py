@@ -27,7 +27,7 @@ class Guard(Result):
     once_minor: float
     again_minor: float
     again_years: int | None
-    electricity_minor: float | None
+    energy_minor: float | None
     total_minor: float
     years: int
     lacks: list[str]

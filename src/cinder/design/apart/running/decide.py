@@ -8,11 +8,9 @@ import numpy as np
 
 from cinder.design.apart.running.grants import granted
 from cinder.design.apart.running.money import (
-    Beside,
     Money,
     Today,
     fifteen_years,
-    present_fuel,
     range_why,
     saving,
     span_of,
@@ -23,12 +21,14 @@ from cinder.design.apart.running.result import OwnSun, Present, RunMonth, Runnin
 from cinder.design.apart.running.say import of_all, of_one, of_shifting
 from cinder.design.apart.running.shift import apart, shifted
 from cinder.design.apart.running.solar import Sun, collected_w, household_w, sun_of
-from cinder.design.apart.running.tariff import ELECTRICITY, Prices, prices_of, tariff_words
 from cinder.design.findings import Findings
 from cinder.design.house import routes
 from cinder.design.house.climate import MONTHS
+from cinder.design.house.prices import ELECTRICITY, present_fuel
+from cinder.design.house.tariff import Prices, prices_of, tariff_words
 from cinder.design.house.view import HouseView, view
 from cinder.design.kept import Kept
+from cinder.design.machine.beside import Beside
 from cinder.design.machine.look import reference
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
@@ -37,7 +37,7 @@ from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Candidate
 from cinder.physics.quantity import Array
-from cinder.physics.sources import break_even_cop
+from cinder.physics.season import break_even_cop
 from cinder.physics.weather import HOURS, month_hours
 
 MODES = {"parallel": "beside it", "alternate": "in its place", "price": "whichever is cheaper", "carbon": "less carbon"}
@@ -156,7 +156,7 @@ def _row(year: Year, key: str, candidate: Candidate) -> Running:
         heat_range=[kwh(one.shared.load_w) for one in runs], hot_water_kwh=water,
         machine_kwh=machine, beside_kwh=heat + water - machine - kwh(middle.short_w), electricity_kwh=drawn,
         electricity_range=sorted(kwh(one.electric_w) for one in runs),
-        fuel_kwh=burnt, coldest_cop=shown.cop if shown else None,
+        fuel_kwh=burnt, fuel_range=sorted(kwh(one.fuel_w) for one in runs), coldest_cop=shown.cop if shown else None,
         performance=_performance(middle, entry, second_w),
         performance_range=_range([_performance(one, entry, second_w) for one in runs]),
         whole=all_heat / drawn if other.electric and drawn > 0 else None,

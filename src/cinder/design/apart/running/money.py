@@ -1,4 +1,4 @@
-"""Money and carbon: what energy costs in every hour, what stands beside a machine, what heats the house today."""
+"""Money and carbon: what a year costs, and what heats the house today."""
 
 from __future__ import annotations
 
@@ -8,28 +8,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.design.apart.running.result import Present, Span
-from cinder.design.apart.running.tariff import CHEAP_HOURS, ELECTRICITY, Prices, cheapest
+from cinder.design.house.prices import ELECTRICITY, present_fuel
 from cinder.design.house.prices import fuel as fuel_of
+from cinder.design.house.tariff import CHEAP_HOURS, Prices, cheapest
 from cinder.model import Job
-from cinder.model.defaults import CALL_FUELS
-from cinder.model.scheme import Backup
 from cinder.physics.quantity import Array
 
 YEARS = 15
-
-
-@dataclass(frozen=True, slots=True)
-class Beside:
-    """What stands beside a machine, with everything that is known of it."""
-
-    backup: Backup
-    fuel: str
-    efficiency: float
-    label: str
-
-    @property
-    def electric(self) -> bool:
-        return self.fuel == ELECTRICITY
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,36 +38,6 @@ class Today:
     shown: Present
     fuel: str
     three: list[Money]
-
-
-def beside(job: Job, backup: Backup) -> Beside:
-    """What stands beside a machine; a boiler that stays burns what the house burns today, one that is new gas."""
-    if backup.kind in ("heater", "none"):
-        return Beside(backup, ELECTRICITY, 1.0, "a heater in the water" if backup.kind == "heater" else "nothing")
-    key = backup.fuel
-    if key is None:
-        key = "logs" if backup.kind == "stove" else (present_fuel(job) or "gas") if backup.kind == "boiler" else "gas"
-    entry = fuel_of(job, key)
-    usual = (
-        (0.6, 0.8) if entry is None else entry.new_efficiency if backup.kind == "new boiler" else entry.old_efficiency
-    )
-    efficiency = backup.efficiency or sum(usual) / 2
-    name = {"boiler": "the boiler that is there", "new boiler": "a new boiler", "stove": "a stove"}[backup.kind]
-    return Beside(backup, key, efficiency, f"{name} ({entry.label if entry else key})")
-
-
-def present_fuel(job: Job) -> str | None:
-    """What heats the house today, by its key in the tables: as entered, as the bills say, as the first call said."""
-    if job.site.present.fuel is not None:
-        return job.site.present.fuel
-    bought: dict[str, float] = {}
-    for bill in job.site.bills.values():
-        entry = fuel_of(job, bill.fuel)
-        per = entry.gross_kwh_per_unit if entry and bill.unit == "unit" else 1.0
-        bought[bill.fuel] = bought.get(bill.fuel, 0.0) + (bill.amount or 0.0) * per
-    if bought:
-        return max(bought, key=lambda key: bought[key])
-    return CALL_FUELS.get(str(job.site.answers.get("fuel")))
 
 
 def present_how(job: Job) -> str | None:

@@ -6,24 +6,21 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from cinder.design.apart.running.money import Beside, beside
 from cinder.design.apart.running.solar import Sun, diverted_w
-from cinder.design.apart.running.tariff import ELECTRICITY, Prices, within
 from cinder.design.hot_water.charging import MILD_DAY_C, charged, exchanger
 from cinder.design.hot_water.store import store_of
+from cinder.design.house.tariff import Prices, within
 from cinder.design.house.view import HouseView
+from cinder.design.machine.beside import Beside, beside, worth_by_hour
 from cinder.design.machine.load import QUIET_FROM_H, QUIET_TO_H, Standing, performance_map
 from cinder.design.result import Design
 from cinder.design.year.decide import Worked, own_part
 from cinder.library import MachineEntry
 from cinder.model.scheme import Candidate
 from cinder.physics import heat_pump
-from cinder.physics.quantity import Array
-from cinder.physics.sources import Mode as Way
-from cinder.physics.sources import Shared, break_even_cop, share
+from cinder.physics.quantity import Array, Num
+from cinder.physics.season import Shared, share
 from cinder.physics.weather import HOURS
-
-WAYS: dict[str, Way] = {"parallel": "parallel", "alternate": "alternate", "price": "cheaper", "carbon": "cheaper"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +45,6 @@ class Plant:
     """A candidate over the hours (8760,), whatever the house asks for: what it can give when hot water has taken its part of
     every hour, what hot water asks and draws, W."""
 
-    candidate: Candidate
     entry: MachineEntry
     other: Beside
     operation: heat_pump.Operation
@@ -56,7 +52,7 @@ class Plant:
     made_w: Array
     by_machine: bool
     machine_water_w: Array
-    worth_cop: Array | float
+    worth_cop: Num
     table: heat_pump.PerformanceMap
     line_c: Array
     sun: Sun | None
@@ -78,10 +74,9 @@ def plant(
     if standing.quiet:
         night = within(np.arange(HOURS) % 24, QUIET_FROM_H, QUIET_TO_H)
         greatest = np.where(night, greatest * entry.quiet_output_share, greatest)
-    by_boiler = candidate.backup.hot_water and not other.electric
     water_w = np.full(HOURS, (design.hot_water.daily_kwh or 0.0) * 1000 / 24)
-    by_machine = bool(water_w[0] > 0 and not by_boiler)
-    made = water_w / other.efficiency if by_boiler else np.zeros(HOURS)
+    by_machine = bool(water_w[0] > 0 and not other.makes_water)
+    made = water_w / other.efficiency if other.makes_water else np.zeros(HOURS)
     machine_water_w = np.zeros(HOURS)
     if by_machine:
         store = store_of(house)
@@ -98,42 +93,30 @@ def plant(
         taken = np.where(charging.inside, water_w / np.maximum(gives, 1.0), 0.0)
         greatest = greatest * (1 - np.clip(taken, 0.0, 1.0))
     operation = replace(at, greatest_w=greatest, least_w=np.minimum(at.least_w, greatest))
-    worth = worth_of(candidate.backup.mode, other, prices)
+    worth = worth_by_hour(other, prices)
+    none = np.zeros(HOURS)
     return Plant(
-        candidate,
-        entry,
-        other,
-        operation,
-        water_w,
-        made,
-        by_machine,
-        machine_water_w,
-        worth,
-        table,
-        line,
-        sun,
-        collected if collected is not None else np.zeros(HOURS),
-    )
+        entry, other, operation, water_w, made, by_machine, machine_water_w, worth, table, line, sun,
+        collected if collected is not None else none,
+    )  # fmt: skip
 
 
 def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float) -> Ran:
     """A candidate through the year, the loss of the house scaled."""
-    backup, other, entry = on.candidate.backup, on.other, on.entry
+    other, entry = on.other, on.entry
     heat = heat_of(done, scale)
     own = heat * own_part(design)
     lost = design.outdoor_pipes.loss_at(water_c=on.line_c - house.spread_k / 2, outdoor_c=done.outdoor_c)
     load = heat - own + np.where(heat > 0, lost, 0.0)
     shared = share(
         load_w=load, operation=on.operation, degradation=house.practice.cycling_degradation,
-        mode=WAYS[backup.mode if backup.kind != "none" else "parallel"], worth_cop=on.worth_cop,
+        mode=other.way, worth_cop=on.worth_cop,
     )  # fmt: skip
     fans = sum(e.electric_w for room in design.rooms for e in room.emitters)
-    heating = shared.electric_w + np.where(
-        shared.machine_w > 0, entry.always_on_w + design.separation.pump_w, entry.standby_w
-    )
+    goes = load > 0 if other.in_water else shared.machine_w > 0  # a heater's water goes round by the machine's pump
+    heating = shared.electric_w + np.where(goes, entry.always_on_w + design.separation.pump_w, entry.standby_w)
     heating = heating + own + np.where(load > 0, fans, 0.0)
-    missing = backup.kind == "none"
-    beside_w = np.zeros(HOURS) if missing else shared.beside_w
+    beside_w = np.zeros(HOURS) if other.missing else shared.beside_w
     if other.electric:
         heating = heating + beside_w
     left = on.sun.left_w if on.sun is not None else np.zeros(HOURS)
@@ -152,27 +135,13 @@ def ran(house: HouseView, design: Design, done: Worked, on: Plant, scale: float)
         burnt = beside_w / other.efficiency + (0.0 if on.by_machine else made)
     machine_water = on.machine_water_w * (1 - np.repeat(np.clip(spared, 0.0, 1.0), 24))
     whole = replace(shared, beside_w=shared.beside_w + own)
-    short = shared.beside_w if missing else np.zeros(HOURS)
+    short = shared.beside_w if other.missing else np.zeros(HOURS)
     return Ran(whole, on.water_w, electric, burnt, machine_water, short, taken, diverted)
 
 
 def heat_of(done: Worked, scale: float) -> Array:
     """What the rooms ask for in every hour with the loss scaled, W."""
     return np.where(done.demand.on, np.maximum(done.demand.loss_w * scale - done.demand.gains_w, 0.0), 0.0)
-
-
-def worth_of(mode: str, other: Beside, prices: Prices) -> Array | float:
-    """The COP from which the machine is the better one, in every hour; by carbon one figure serves all year."""
-    if mode == "price":
-        each = prices.of(other.fuel)
-        return prices.electricity / each * other.efficiency if each > 0 else np.full(HOURS, np.inf)
-    if mode == "carbon":
-        return break_even_cop(
-            electricity_per_kwh=prices.carbon(ELECTRICITY),
-            fuel_per_kwh=prices.carbon(other.fuel),
-            efficiency=other.efficiency,
-        )
-    return 0.0
 
 
 def kwh(watts: Array) -> float:

@@ -100,6 +100,7 @@ class Running(Result):
     electricity_kwh: float
     electricity_range: list[float]
     fuel_kwh: float
+    fuel_range: list[float]
     coldest_cop: float | None
     performance: float | None
     performance_range: list[float] | None

@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 
 from cinder.design.apart.running.result import Shifted
-from cinder.design.apart.running.tariff import by_day, cheapest
+from cinder.design.house.tariff import by_day, cheapest
 from cinder.physics import heat_pump
 from cinder.physics.quantity import Array
-from cinder.physics.sources import share
+from cinder.physics.season import share
 
 SHARES = (0.15, 0.3, 0.45)
 CHEAP = 6

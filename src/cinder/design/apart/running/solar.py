@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.design.apart.running.tariff import by_day
+from cinder.design.house.tariff import by_day
 from cinder.design.house.view import HouseView
 from cinder.design.year.decide import sun_on
 from cinder.library import HourlyYear

@@ -25,7 +25,7 @@ from cinder.design.apart.water_day.say import notes, of_days
 from cinder.design.findings import Findings
 from cinder.design.hot_water.charging import Exchanger, charged, exchanger, machine_at
 from cinder.design.hot_water.store import AROUND_C, BLEEDS, COIL_TO, IMMERSION_AT, TAP_C, Store, least_store_c, store_of
-from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.design.house.view import HouseView, view
 from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
@@ -230,7 +230,7 @@ def _temperatures(plan: Plan, outdoor_c: float, mean_c: float | None, design: De
     tapped = None
     if design.hot_water.daily_kwh is not None:
         tapped = design.hot_water.daily_kwh - plan.store.standing_kwh
-    out, price = [], price_minor_per_kwh(plan.house.job)
+    out, price = [], mean_minor_per_kwh(plan.house.job)
     entry = plan.house.machine
     for hot in sorted({*TEMPERATURES_C, plan.store.store_c}):
         if hot <= plan.store.cold_c:
@@ -263,7 +263,7 @@ def _temperatures(plan: Plan, outdoor_c: float, mean_c: float | None, design: De
 
 
 def _hygiene(plan: Plan, outdoor_c: float) -> list[Hygiene]:
-    practice, price = plan.house.practice, price_minor_per_kwh(plan.house.job)
+    practice, price = plan.house.practice, mean_minor_per_kwh(plan.house.job)
     plain = run(plan, outdoor_c)
     labels: dict[Literal["weekly", "fortnightly", "machine", "fresh_water"], str] = {
         "weekly": "Immersion, every week", "fortnightly": "Immersion, every 15 days", "machine": "The machine itself, every week",

@@ -16,6 +16,7 @@ from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.design.explained import num
 from cinder.design.judgement import trial
 from cinder.design.losses.evaluate import loads
+from cinder.design.machine.beside import bill_minor
 from cinder.design.machine.result import SeasonResult
 from cinder.model import Job
 
@@ -35,18 +36,17 @@ def _point(found: HouseOptions, flow_c: float, until: float = math.inf) -> Front
     if not answer.possible:
         return FrontPoint(
             flow_c=flow_c, possible=False, proved=answer.proved, gap=0.0, cost_minor=None, running_minor=0.0, season=None,
-            electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[],
+            bought_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[],
             lacking=lacking(found, answer),
         )  # fmt: skip
     served = after = chosen.after or trial(applied(found, chosen, flow_c), found.kept)
     if any(way.to_c is not None for _, way in chosen.ways):  # a room kept cooler is no saving
         after = trial(applied(found, chosen, flow_c, concede=False), found.kept)
     needed = served.needed_flow_c
-    drawn, price = after.season.electricity_kwh, found.costs.minor_per_kwh
-    bill = drawn * price if drawn is not None else None
+    bill = bill_minor(found.job, after.season)
     return FrontPoint(
         flow_c=flow_c, possible=True, proved=answer.proved, gap=answer.gap, cost_minor=chosen.cost_minor,
-        running_minor=chosen.yearly_minor, season=after.season.performance, electricity_kwh=drawn, bill_minor=bill,
+        running_minor=chosen.yearly_minor, season=after.season.performance, bought_kwh=after.season.bought_kwh, bill_minor=bill,
         total_minor=chosen.cost_minor + YEARS * bill if bill is not None else None, needed_flow_c=needed,
         cycling_share=_share(after.season), changes=_changes(found, chosen), lacking=[],
     )  # fmt: skip
@@ -55,7 +55,7 @@ def _point(found: HouseOptions, flow_c: float, until: float = math.inf) -> Front
 def _not_weighed(flow_c: float) -> FrontPoint:
     return FrontPoint(
         flow_c=flow_c, possible=False, weighed=False, proved=False, gap=0.0, cost_minor=None, running_minor=0.0, season=None,
-        electricity_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[], lacking=[],
+        bought_kwh=None, bill_minor=None, total_minor=None, needed_flow_c=None, changes=[], lacking=[],
     )  # fmt: skip
 
 

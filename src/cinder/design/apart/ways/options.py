@@ -18,13 +18,14 @@ from cinder.design.apart.ways.way import Costs, Lists, Prices, Table, Way, beyon
 from cinder.design.curve.fit import freed
 from cinder.design.emitters.decide import rate, reference_of
 from cinder.design.findings import Findings
-from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.house.rooms import RoomView
+from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.design.house.view import HouseView, view
 from cinder.design.judgement import Trial, design
 from cinder.design.kept import Kept
 from cinder.design.losses.assemble import of_house
 from cinder.design.losses.evaluate import LossArrays, evaluate
+from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
 from cinder.errors import NotFound
 from cinder.library import EDITION, EmitterTypeEntry, entry_sha256, load
@@ -138,12 +139,13 @@ def frozen_type(key: str) -> Frozen[EmitterTypeEntry]:
 
 
 def _costs(job: Job, base: Design, prices: Prices, table: Table, lists: Lists) -> Costs:
-    price = price_minor_per_kwh(job)
+    price = mean_minor_per_kwh(job)
     heat, loss = base.season.heat_kwh, base.house.loss_w
-    season = base.season.performance or USUAL_SEASON
+    bill = bill_minor(job, base.season)
+    each = bill / (heat - base.season.short_kwh) if bill is not None and heat else price / USUAL_SEASON
     return Costs(
         prices=prices, table=table, lists=lists, kwh_per_w=heat / loss if heat and loss else 2.0,
-        extra_minor_per_kwh=price * (1 - 1 / max(season, 1.0)), minor_per_kwh=price,
+        extra_minor_per_kwh=max(price - each, 0.0), minor_per_kwh=price,
         heating_hours=base.season.heating_hours or 5000.0,
     )  # fmt: skip
 

@@ -77,7 +77,8 @@ class TakenOut(Result):
     flow_without_c: float | None
     heater_w: float
     heater_kwh: float | None
-    electricity_more_kwh: float | None
+    bought_more_kwh: float | None
+    """Electricity, and what burns beside the machine, more in a year."""
     bill_more_minor: float | None
     season: float | None
     fan: str | None
@@ -111,7 +112,8 @@ class FrontPoint(Result):
     cost_minor: float | None
     running_minor: float
     season: float | None
-    electricity_kwh: float | None
+    bought_kwh: float | None
+    """Electricity, and what burns beside the machine, of a year."""
     bill_minor: float | None
     total_minor: float | None
     needed_flow_c: float | None

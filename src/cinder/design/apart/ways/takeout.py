@@ -11,6 +11,7 @@ from cinder.design.curve.fit import freed
 from cinder.design.explained import num
 from cinder.design.judgement import design
 from cinder.design.losses.result import RoomResult
+from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
 from cinder.design.waterline.decide import meets
 from cinder.model import EmitterSpec, Job
@@ -55,9 +56,10 @@ def _taken_out(found: HouseOptions, free: Job, base: Design, room: RoomResult, r
     watts = math.ceil(load / 50) * 50.0
     after = design(_with_heater(free, room.id, watts), found.kept)
     rest = max((r.needed_flow_c or 0.0 for r in ranked if r.id != room.id), default=None)
-    more = None
-    if after.season.electricity_kwh is not None and base.season.electricity_kwh is not None:
-        more = after.season.electricity_kwh - base.season.electricity_kwh
+    more = bill = None
+    if after.season.bought_kwh is not None and base.season.bought_kwh is not None:
+        more = after.season.bought_kwh - base.season.bought_kwh
+        bill = (bill_minor(free, after.season) or 0.0) - (bill_minor(free, base.season) or 0.0)
     fans = [
         option
         for option in of_room(found, room.id).options
@@ -67,8 +69,8 @@ def _taken_out(found: HouseOptions, free: Job, base: Design, room: RoomResult, r
     fan = min(fans, key=lambda option: option.cost_minor, default=None)
     return TakenOut(
         room=room.id, label=room.label, load_w=load, needed_flow_c=room.needed_flow_c or 0.0, flow_without_c=rest,
-        heater_w=watts, heater_kwh=after.season.own_heat_kwh or None, electricity_more_kwh=more,
-        bill_more_minor=more * found.costs.minor_per_kwh if more is not None else None, season=after.season.performance,
+        heater_w=watts, heater_kwh=after.season.own_heat_kwh or None, bought_more_kwh=more, bill_more_minor=bill,
+        season=after.season.performance,
         fan=fan.what if fan else None, fan_cost_minor=fan.cost_minor if fan else None,
         fan_flow_c=fan.needed_flow_c if fan else None,
     )  # fmt: skip
@@ -82,7 +84,7 @@ def _sentence(rows: list[TakenOut]) -> str:
     if first.flow_without_c is None:
         return said + "; it is the only room that asks for any."
     said += f"; without it the rest lives on **{num(first.flow_without_c)} °C**"
-    if first.electricity_more_kwh is not None:
-        word = "more" if first.electricity_more_kwh > 0 else "less"
-        said += f". Heated by plain electricity it would draw {num(abs(first.electricity_more_kwh), 0)} kWh {word} a year in all"
+    if first.bought_more_kwh is not None:
+        word = "more" if first.bought_more_kwh > 0 else "less"
+        said += f". Heated by plain electricity the house would take {num(abs(first.bought_more_kwh), 0)} kWh {word} a year in all"
     return said + "."

@@ -305,8 +305,9 @@
 						<dd class="plain">{said}</dd>{/each}
 				</dl>
 				<p class="note">
-					{#if row.backup !== 'heater'}By bins, cover and season count what is missing as a heater's; what really works
-						beside it is counted “Through the year”.
+					{#if row.fuel}Its season by bins: {num(row.machine_season, 2)} by itself, {num(row.season, 2)} with the fuel of
+						{row.beside} counted in, which is no COP.
+					{:else if row.backup === 'none'}Nothing stands beside it: heat nobody gives is not counted.
 					{/if}Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
 					standard-test figure. {#if row.chosen}<button
 							class="btn btn-quiet"

@@ -141,9 +141,11 @@
 									class="text-left underline decoration-muted decoration-dotted underline-offset-4"
 									onclick={() => (way = r.key)}>{r.label}</button
 								><span class="block text-small font-normal text-muted">{r.what}</span></td
-							><td class="text-right">{num(r.heat_kwh)}</td><td class="text-right">{num(r.electricity_kwh)}</td><td
-								class="text-right">{signed(r.more_kwh, `${num(Math.abs(r.more_kwh))}`)}</td
-							><td class="text-right"
+							><td class="text-right">{num(r.heat_kwh)}</td><td class="text-right"
+								>{num(r.electricity_kwh)}{#if r.fuel_kwh}<span class="block text-small font-normal text-muted"
+										>and {num(r.fuel_kwh)} of fuel</span
+									>{/if}</td
+							><td class="text-right">{signed(r.more_kwh, `${num(Math.abs(r.more_kwh))}`)}</td><td class="text-right"
 								>{r.key === 'now'
 									? money(r.cost_minor, currency)
 									: signed(r.more_minor / 100, money(Math.abs(r.more_minor), currency))}</td

@@ -126,7 +126,8 @@
 								class="px-1.5 py-0.75 text-right">Degree days</th
 							><th class="px-1.5 py-0.75 text-right">Lost</th><th class="px-1.5 py-0.75 text-right">Sun</th><th
 								class="px-1.5 py-0.75 text-right">People</th
-							><th class="px-1.5 py-0.75 text-right">Heat</th><th class="px-1.5 py-0.75 text-right">Electricity</th></tr
+							><th class="px-1.5 py-0.75 text-right">Heat</th><th class="px-1.5 py-0.75 text-right">Electricity</th
+							>{#if found.fuel}<th class="px-1.5 py-0.75 text-right">Fuel</th>{/if}</tr
 						></thead
 					>
 					<tbody
@@ -139,7 +140,7 @@
 									>{num(m.people_kwh)}</td
 								><td class="px-1.5 py-0.75 text-right">{num(m.heat_kwh)}</td><td class="px-1.5 py-0.75 text-right"
 									>{num(m.electricity_kwh)}</td
-								></tr
+								>{#if found.fuel}<td class="px-1.5 py-0.75 text-right">{num(m.fuel_kwh)}</td>{/if}</tr
 							>{/each}</tbody
 					>
 					<tfoot
@@ -152,7 +153,9 @@
 								class="px-1.5 py-0.75 text-right font-bold">{num(found.heat_kwh)}</td
 							><td class="px-1.5 py-0.75 text-right font-bold"
 								>{num(found.electricity_kwh)}<span class="unit">kWh</span></td
-							></tr
+							>{#if found.fuel}<td class="px-1.5 py-0.75 text-right font-bold"
+									>{num(found.fuel_kwh)}<span class="unit">kWh</span></td
+								>{/if}</tr
 						></tfoot
 					>
 				</table>
@@ -169,8 +172,14 @@
 				<dd class="text-right font-semibold tabular-nums">{num(found.heat_kwh)} kWh</dd>
 				<dt class="text-muted">Electricity</dt>
 				<dd class="text-right font-semibold tabular-nums">{num(found.electricity_kwh)} kWh</dd>
-				<dt class="text-muted">Season, hour by hour</dt>
+				{#if found.fuel}<dt class="text-muted">Burnt by {found.beside}</dt>
+					<dd class="text-right font-semibold tabular-nums">{num(found.fuel_kwh)} kWh</dd>{/if}
+				<dt class="text-muted">
+					{found.fuel ? 'Heat for each kWh bought, fuel counted in: no COP' : 'Season, hour by hour'}
+				</dt>
 				<dd class="text-right font-semibold tabular-nums">{num(found.performance, 2)}</dd>
+				{#if found.short_kwh}<dt class="text-muted">Heat nobody gives</dt>
+					<dd class="text-right font-semibold tabular-nums">{num(found.short_kwh)} kWh</dd>{/if}
 				<dt class="text-muted">Costs a year</dt>
 				<dd class="text-right font-semibold tabular-nums">{money(found.bill_minor, job.currency)}</dd>
 				<dt class="text-muted">Coldest month, mean</dt>

@@ -1,4 +1,4 @@
-"""What energy costs in every hour of the year: one price, two, or a table of hours; and the sun the house has of its own."""
+"""What energy costs in every hour of the year: one price, two, or a table of hours."""
 
 from __future__ import annotations
 
@@ -8,14 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design.explained import num
-from cinder.design.house.prices import fuel as fuel_of
-from cinder.design.house.prices import price_minor_per_kwh
+from cinder.design.house.prices import carbon_kg_per_kwh, price_minor_per_kwh
 from cinder.model import Job
 from cinder.physics.quantity import Array
 from cinder.physics.weather import HOURS, month_hours
 
 Mask = NDArray[np.bool_]
-ELECTRICITY = "electricity"
 SPREAD, RISE = 0.15, 0.02
 """How far next year's prices may lie off, and their rise a year, where nobody says (our choice)."""
 CHEAP_HOURS = 7
@@ -35,8 +33,7 @@ class Prices:
         return price_minor_per_kwh(self.job, key)
 
     def carbon(self, key: str) -> float:
-        found = fuel_of(self.job, key)
-        return found.carbon_kg_per_kwh if found else 0.0
+        return carbon_kg_per_kwh(self.job, key)
 
     def standing(self, key: str) -> float:
         return self.job.tariff.standing_minor.get(key, 0.0)
@@ -56,6 +53,24 @@ def prices_of(job: Job) -> Prices:
         job, electricity, tariff.spread if tariff.spread is not None else SPREAD,
         tariff.rise if tariff.rise is not None else RISE,
     )  # fmt: skip
+
+
+def mean_minor_per_kwh(job: Job) -> float:
+    """What a kWh of electricity costs on the mean of the year's hours: for sums over a season that know no hours."""
+    if job.tariff.hours is None and job.tariff.night_minor is None:
+        return price_minor_per_kwh(job)
+    return float(prices_of(job).electricity.mean())
+
+
+LEVELS = 6
+
+
+def levels(prices: Prices) -> list[tuple[float, float]]:
+    """The prices of electricity, each with its share of the year's hours: at most so many, where there are more each the mean of its like."""
+    each, count = np.unique(prices.electricity, return_counts=True)
+    if len(each) <= LEVELS:
+        return [(float(n) / HOURS, float(price)) for n, price in zip(count, each, strict=True)]
+    return [(1 / LEVELS, float(part.mean())) for part in np.split(np.sort(prices.electricity), LEVELS)]
 
 
 def by_day(hours: Array) -> Array:
