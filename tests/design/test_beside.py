@@ -159,6 +159,10 @@ def test_hot_water_that_is_burnt_for_takes_nothing_of_the_machine():
     assert ours.needed_w - other.needed_w == pytest.approx(mine.hot_water.daily_kwh * 1000 / 24)
     assert theirs.season.hot_water_electricity_kwh == 0
     assert mine.season.hot_water_fuel_kwh == 0
+    for on in (False, True):
+        months = routes(hybrid("boiler", people=5, hot_water=on))[3].months
+        assert all(0 < m.machine_water_kwh <= m.hot_water_kwh for m in months) is not on
+        assert all(m.machine_water_kwh == 0 for m in months) is on
     efficiency = theirs.season.backup_kwh / theirs.season.fuel_kwh
     assert theirs.season.hot_water_fuel_kwh * efficiency == pytest.approx(theirs.season.hot_water_kwh)
     whole = theirs.season

@@ -110,7 +110,7 @@ def test_a_small_machine_with_the_boiler_that_is_there_and_what_a_year_costs(pag
     page.get_by_role("tab", name="Through the year").click()
     row = page.get_by_role("row", name=re.compile("^Sedge 6"))
     expect(row).to_contain_text("with the boiler that is there (wood pellets)")
-    expect(row).to_contain_text("boiler counted in")
+    expect(row).to_contain_text("fuel counted in")
     found = httpx.get(f"{server.url}/api/jobs/{job}/running", timeout=60).json()["running"]
     hybrid = next(r for r in found["rows"] if r["label"] == "Sedge 6")
     assert hybrid["whole"] is None

@@ -75,6 +75,15 @@ def test_a_hybrids_boiler_carries_what_the_machine_cannot():
     assert row.cost_minor == pytest.approx(row.electricity_kwh * mean + row.fuel_kwh * 6.4)
 
 
+def test_a_hybrids_cold_week_burns_and_its_mild_one_does_not():
+    """The heat that the boiler gives in a week is what its fuel makes; no more than the heat of the week."""
+    job = parse(counting_house())
+    cold, mild = (scenarios.week_of(job, YEAR, week=which).week for which in ("cold", "mild"))
+    assert 0 < cold.fuel_kwh * 0.675 < cold.heat_kwh
+    assert f"and {cold.fuel_kwh:.0f} kWh of fuel" in cold.sentence
+    assert mild.fuel_kwh < 0.05 * cold.fuel_kwh
+
+
 @pytest.mark.parametrize("week", ["cold", "mild", "sunny"])
 def test_a_week_sums_to_what_it_says(week):
     shown = scenarios.week_of(parse(tansy_cut()), YEAR, week=week).week

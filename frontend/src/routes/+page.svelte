@@ -206,7 +206,11 @@
 						<td class="text-right"
 							>{num(job.summary?.cover)}{#if job.summary?.cover != null}<span class="unit">%</span>{/if}</td
 						>
-						<td class="text-right">{num(job.summary?.season, 2)}</td>
+						<td class="text-right"
+							>{num(job.summary?.season, 2)}{#if job.summary?.season_burns}<span class="block note"
+									>fuel counted in</span
+								>{/if}</td
+						>
 						<td>{job.summary?.scheme_label ?? ''}</td>
 						<td
 							>{#if job.summary?.findings}<span class="font-semibold text-short-text">{job.summary.findings} short</span

@@ -49,7 +49,9 @@ def next_work(
     if chosen is None:
         what = "Choose one of the machines" if machines.rows else "Lay machines side by side"
         return NextWork(screen="machine", what=what, why=f"The house asks for {(house.loss_w or 0.0) / 1000:.1f} kW.")
-    if chosen.cover is not None and chosen.cover < ENOUGH:
+    if (
+        chosen.cover is not None and chosen.cover < ENOUGH and not chosen.fuel
+    ):  # what burns beside it is meant to carry the rest
         return NextWork(
             screen="machine", what="Look at the machine again", why=f"It covers {chosen.cover:.0%} of the design day."
         )

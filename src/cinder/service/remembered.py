@@ -535,6 +535,7 @@ def summary(result: Design) -> dict[str, Any]:
         "flow_lacks": next(figure.lacks for figure in result.headline if figure.key == "flow"),
         "cover": figures["cover"],
         "season": figures["season"],
+        "season_burns": bool(result.season.fuel),
         "findings": sum(1 for f in result.findings if f.severity in ("stops", "short")),
         "scheme_label": result.scheme_label,
     }

@@ -145,6 +145,12 @@ class Weather(NamedTuple):
     people_w: Array
     hour: float
 
+    def first(self, steps: int) -> Weather:
+        """Its first steps."""
+        return self._replace(
+            outdoor_c=self.outdoor_c[:steps], ghi_w_m2=self.ghi_w_m2[:steps], sun_w=self.sun_w[:steps], people_w=self.people_w[:steps]
+        )  # fmt: skip
+
 
 class Faults(NamedTuple):
     """What may be wrong with the water's way: `flow` of all that moves (1: as designed), `clog_per_day` taken off it every day,

@@ -67,6 +67,7 @@ class TwinWeek(Result):
     starts: int
     heat_kwh: float
     electricity_kwh: float
+    fuel_kwh: float
     sentence: str
 
 

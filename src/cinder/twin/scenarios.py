@@ -303,7 +303,7 @@ def week_of(
         twin, year, shift_k=shift_k, first_hour=(first - RUN_IN_H) % HOURS, hours=RUN_IN_H + WEEK_H, step_s=WEEK_STEP_S
     )
     house = way.change(twin)
-    series, _, _ = loop.run(house, weather, _begun(house, weather))
+    series, _, sums = loop.run(house, weather, _begun(house, weather))
     skip, per = round(RUN_IN_H * 3600 / WEEK_STEP_S), round(QUARTER_MIN * 60 / WEEK_STEP_S)
 
     def rows(values: Array) -> list[float]:
@@ -311,6 +311,9 @@ def week_of(
 
     starts, drawn = int(series.starts[skip:].sum()), float(series.electric_w[skip:].sum()) * WEEK_STEP_S / KWH
     heat = float(series.heat_w[skip:].sum()) * WEEK_STEP_S / KWH
+    burnt = bought(twin, sums).fuel_kwh
+    if burnt:  # without what was burnt before the week began
+        burnt -= bought(twin, loop.run(house, weather.first(skip), _begun(house, weather))[2]).fuel_kwh
     # of every quarter the mode that tells most: defrost before hot water before heating
     mode = series.mode[skip:].astype(int).reshape(-1, per)
     told = np.where((mode == loop.DEFROST).any(axis=1), loop.DEFROST, np.where((mode == loop.HOT_WATER).any(axis=1), loop.HOT_WATER,
@@ -331,17 +334,20 @@ def week_of(
             outdoor_c=rows(weather.outdoor_c),
             wanted_c=rows(series.wanted_c), supply_c=rows(series.supply_c), return_c=rows(series.return_c),
             heat_w=rows(series.heat_w), electric_w=rows(series.electric_w), mode=told.tolist(), rooms=traces,
-            starts=starts, heat_kwh=heat, electricity_kwh=drawn,
-            sentence=_of_week(WEEKS[week], way.label, traces, starts, heat, drawn),
+            starts=starts, heat_kwh=heat, electricity_kwh=drawn, fuel_kwh=burnt,
+            sentence=_of_week(WEEKS[week], way.label, traces, starts, (heat, drawn, burnt)),
         ),
     )  # fmt: skip
 
 
-def _of_week(label: str, way: str, traces: list[RoomTrace], starts: int, heat: float, drawn: float) -> str:
+def _of_week(label: str, way: str, traces: list[RoomTrace], starts: int, kwh: tuple[float, float, float]) -> str:
+    """`kwh`: heat, electricity and fuel of the week."""
+    heat, drawn, burnt = kwh
     least = min(traces, key=lambda one: min(one.room_c) - one.target_c)
     most = max(traces, key=lambda one: max(one.room_c) - one.target_c)
     begun = f"**{starts} start{'' if starts == 1 else 's'}**"
-    said = f"{label[0].upper()}{label[1:]}, {_lower(way)}: {heat:.0f} kWh of heat for {drawn:.0f} kWh, {begun}; "
+    said = f"{label[0].upper()}{label[1:]}, {_lower(way)}: {heat:.0f} kWh of heat for {drawn:.0f} kWh"
+    said += f" and {burnt:.0f} kWh of fuel, {begun}; " if burnt > 0.5 else f", {begun}; "
     low, high = min(least.room_c) - least.target_c, max(most.room_c) - most.target_c
     said += (
         f"**{least.label}** falls to {min(least.room_c):.1f} °C"

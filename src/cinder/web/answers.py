@@ -139,6 +139,8 @@ class Summary(BaseModel):
     """Why there is no flow temperature, in the words of the bar."""
     cover: float | None
     season: float | None
+    season_burns: bool = False
+    """What burns beside the machine is counted in: no COP."""
     findings: int
     scheme_label: str
 

@@ -12,18 +12,15 @@
 		heat: 'beside it'
 	};
 	const months = $derived(
-		(row?.months ?? []).map((m) => {
-			const water = Math.min(m.hot_water_kwh, m.machine_kwh);
-			return {
-				name: m.name,
-				outdoor: m.outdoor_c,
-				parts: [
-					{ kind: 'days', value: m.machine_kwh - water },
-					{ kind: 'people', value: water },
-					{ kind: 'heat', value: m.beside_kwh }
-				]
-			};
-		})
+		(row?.months ?? []).map((m) => ({
+			name: m.name,
+			outdoor: m.outdoor_c,
+			parts: [
+				{ kind: 'days', value: m.machine_kwh - m.machine_water_kwh },
+				{ kind: 'people', value: m.machine_water_kwh },
+				{ kind: 'heat', value: m.beside_kwh }
+			]
+		}))
 	);
 	const percent = (share: number | null | undefined, digits = 0): string =>
 		num(share == null ? null : share * 100, digits);

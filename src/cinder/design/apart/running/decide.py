@@ -291,7 +291,8 @@ def _months(one: Ran, done: Worked) -> list[RunMonth]:
         months.append(
             RunMonth(
                 name=name, outdoor_c=float(done.outdoor_c[hours].mean()), heat_kwh=heat, hot_water_kwh=water,
-                machine_kwh=machine, beside_kwh=heat + water - machine - short, electricity_kwh=drawn, fuel_kwh=burnt,
+                machine_kwh=machine, machine_water_kwh=kwh(one.machine_water_w[hours]), beside_kwh=heat + water - machine - short,
+                electricity_kwh=drawn, fuel_kwh=burnt,
                 performance=(heat + water - short) / (drawn + burnt) if drawn + burnt > 0 else None,
                 cycling_hours=float(one.shared.cycling[hours].sum()),
             )

@@ -21,6 +21,8 @@ class RunMonth(Result):
     heat_kwh: float
     hot_water_kwh: float
     machine_kwh: float
+    machine_water_kwh: float
+    """Of it for hot water."""
     beside_kwh: float
     electricity_kwh: float
     fuel_kwh: float

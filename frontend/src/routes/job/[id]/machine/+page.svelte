@@ -289,8 +289,12 @@
 					<dd>{num(row.hot_water_hours, 1)} h</dd>
 					<dt class="text-muted">Cover without hot water</dt>
 					<dd>{num(row.cover_without_hot_water == null ? null : row.cover_without_hot_water * 100)} %</dd>
-					<dt class="text-muted">Season, by bins</dt>
-					<dd>{num(row.season, 2)}</dd>
+					{#if row.fuel}<dt class="text-muted">Season by itself, by bins</dt>
+						<dd>{num(row.machine_season, 2)}</dd>
+						<dt class="text-muted">Fuel counted in, no COP</dt>
+						<dd>{num(row.season, 2)}</dd>
+					{:else}<dt class="text-muted">Season, by bins</dt>
+						<dd>{num(row.season, 2)}</dd>{/if}
 					<dt class="text-muted">with hot water</dt>
 					<dd>{num(row.season_with_hot_water, 2)}</dd>
 				</dl>
@@ -305,9 +309,7 @@
 						<dd class="plain">{said}</dd>{/each}
 				</dl>
 				<p class="note">
-					{#if row.fuel}Its season by bins: {num(row.machine_season, 2)} by itself, {num(row.season, 2)} with the fuel of
-						{row.beside} counted in, which is no COP.
-					{:else if row.backup === 'none'}Nothing stands beside it: heat nobody gives is not counted.
+					{#if row.backup === 'none'}Nothing stands beside it: heat nobody gives is not counted.
 					{/if}Season: {design?.season.climate_label || 'no climate'}, the water of this job's curve. An estimate, not a
 					standard-test figure. {#if row.chosen}<button
 							class="btn btn-quiet"
