@@ -13,7 +13,7 @@ from cinder.field.expected import Expected
 from cinder.field.looks import looks_of
 from cinder.field.seen import Seen
 from cinder.library import HourlyYear
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
 from cinder.twin import loop
 from cinder.twin.at_rest import spread_k

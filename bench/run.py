@@ -45,7 +45,7 @@ from cinder.design.plan.layout import derive  # noqa: E402
 from cinder.exchange.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import Heated, freeze, parse  # noqa: E402
-from cinder.physics import hydraulic_tree  # noqa: E402
+from cinder.physics.flow import hydraulic_tree  # noqa: E402
 
 
 def timed(work: Callable[[], object], times: int) -> list[float]:
@@ -395,7 +395,7 @@ def signatures() -> None:
     """The signature of a winter over 500 houses of three nodes: how many of their bands hold what is so, and what one takes."""
     from bench.houses import simulated
 
-    from cinder.physics import signature
+    from cinder.physics.measured import signature
 
     took, hit = [], []
     for seed in (*range(250), *range(1000, 1250)):

@@ -18,8 +18,8 @@ from pvlib.clearsky import haurwitz
 from pvlib.irradiance import erbs
 
 from cinder.library.years import HourlyYear, sha256_of
-from cinder.physics.sun import sun_path
-from cinder.physics.weather import bins, coldest, monthly_means_c
+from cinder.physics.climate.sun import sun_path
+from cinder.physics.climate.weather import bins, coldest, monthly_means_c
 
 DATA = Path(__file__).parents[1] / "src/cinder/library/data"
 AIR = [-15.0, -7.0, 2.0, 7.0, 12.0]

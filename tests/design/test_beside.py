@@ -13,8 +13,8 @@ from cinder.design.machine.beside import bill_minor
 from cinder.design.year import judge as year_of
 from cinder.library import shipped_year
 from cinder.model import parse
-from cinder.physics.heat_pump import Operation
-from cinder.physics.season import Second, season_over_bins, share
+from cinder.physics.machine.heat_pump import Operation
+from cinder.physics.machine.season import Second, season_over_bins, share
 from tests.conftest import counting_house
 
 KINDS = ("heater", "boiler", "new boiler", "stove", "none")

@@ -8,7 +8,7 @@ from cinder.errors import BadWeather
 from cinder.exchange.weather_file import read_weather
 from cinder.library import load
 from cinder.library.years import COLUMNS, shipped_year
-from cinder.physics.weather import MONTH_DAYS
+from cinder.physics.climate.weather import MONTH_DAYS
 
 CLIMATE = next(one for one in load().climates.values() if one.year_sha256)
 YEAR = shipped_year(CLIMATE.year_sha256)

@@ -12,7 +12,7 @@ from cinder.field.correction import Log
 from cinder.field.looks import looks_of
 from cinder.library import shipped_year
 from cinder.model import parse
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.twin.of_job import twin_of
 from cinder.twin.winters import winter
 from tests.conftest import oat_store, tansy_cut

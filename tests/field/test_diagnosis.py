@@ -10,7 +10,7 @@ from bench.cases import KINDS, case, make
 
 from cinder.field.diagnosis import diagnose
 from cinder.field.seen import Seen, odd_ones, sun_swing_k
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 
 FEW_UNSEEN = range(2001, 2053, 2)
 

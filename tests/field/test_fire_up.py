@@ -14,7 +14,7 @@ from cinder.field.fire_up.bands import House, asked, direct_flow_lph
 from cinder.field.spreads import expected_k
 from cinder.library import load
 from cinder.model import parse
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
 from tests.conftest import counting_house, oat_store, tansy_cut
 
 RUN = {

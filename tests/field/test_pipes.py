@@ -15,7 +15,7 @@ import pytest
 from cinder.errors import InvalidJob
 from cinder.field.pipes import decide, judge
 from cinder.model import parse
-from cinder.physics import hydraulic_tree
+from cinder.physics.flow import hydraulic_tree
 from tests.conftest import tansy_cut
 
 

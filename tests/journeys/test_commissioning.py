@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from cinder.library import shipped_year
 from cinder.model import parse
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.twin.of_job import twin_of
 from cinder.twin.practice import REPAIRS, begin_faults
 from cinder.twin.practice import _name as name_of

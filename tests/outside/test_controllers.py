@@ -13,7 +13,7 @@ from cinder.design.apart import controllers
 from cinder.design.curve import fit as fitting
 from cinder.model import parse
 from cinder.model.scheme import Control
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from tests.conftest import counting_house, tansy_cut
 
 OUT = np.arange(-5.0, 16.0)

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from bench.houses import simulated
 
-from cinder.physics.degree_days import degree_days, fit, tried_at
+from cinder.physics.measured.degree_days import degree_days, fit, tried_at
 from tests.conftest import ROOT
 
 FIGURES = json.loads((ROOT / "tests/fixtures/eemeter_figures.json").read_text())

@@ -8,7 +8,7 @@ import pytest
 from scipy.optimize import fsolve
 
 from cinder.design.emitters.quick_rule import w_per_m2
-from cinder.physics import floor, radiator
+from cinder.physics.rooms import floor, radiator
 from tests.conftest import house, judged
 
 

@@ -8,8 +8,8 @@ from CoolProp.CoolProp import PropsSI
 
 from cinder.design.house.water import mixed, table
 from cinder.errors import PhysicsError
-from cinder.physics import fluid, separation, water
-from cinder.physics.fluid import PLAIN
+from cinder.physics.flow import fluid, separation, water
+from cinder.physics.flow.fluid import PLAIN
 
 SETS = {"propylene": ("APG", "MPG", 1036.0), "ethylene": ("AEG", "MEG", 1113.0)}
 """CoolProp's set by volume, its other one by mass, and the density of the pure glycol at 20 deg C, kg/m3 (from memory)."""

@@ -10,7 +10,7 @@ import math
 import numpy as np
 import pytest
 
-from cinder.physics import ground
+from cinder.physics.losses import ground
 from tests.outside.conduction import Field, graded, rectangle, where
 
 LAMBDA, RSI_FLOOR, RSI_WALL, RSE = 2.0, 0.17, 0.13, 0.04

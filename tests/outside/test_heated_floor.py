@@ -8,7 +8,7 @@ import pytest
 from cinder.design.emitters import heated
 from cinder.errors import PhysicsError
 from cinder.model import Heated
-from cinder.physics import floor
+from cinder.physics.rooms import floor
 from tests.outside.conduction import Field, graded, rectangle, where
 
 PIPE, COVER, LAMBDA, BELOW = 0.017, 0.045, 1.2, 0.75

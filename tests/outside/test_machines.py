@@ -10,8 +10,8 @@ from cinder.design.machine.load import Standing, performance_map
 from cinder.design.machine.load import tested_map as map_of
 from cinder.library import MachineEntry, load, shipped_year
 from cinder.model import parse
-from cinder.physics import heat_pump, reference_season
-from cinder.physics.season import break_even_cop, season_over_bins, share
+from cinder.physics.machine import heat_pump, reference_season
+from cinder.physics.machine.season import break_even_cop, season_over_bins, share
 from tests.conftest import tansy_cut
 
 MACHINES = load().machines

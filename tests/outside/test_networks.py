@@ -11,8 +11,8 @@ import numpy as np
 import pytest
 from scipy.constants import g
 
-from cinder.physics import hydraulic_tree, water
-from cinder.physics.hydraulic_tree import Tree, at_total, pipes_pa, solve
+from cinder.physics.flow import hydraulic_tree, water
+from cinder.physics.flow.hydraulic_tree import Tree, at_total, pipes_pa, solve
 
 wntr = pytest.importorskip("wntr")
 ENepanet = wntr.epanet.toolkit.ENepanet

@@ -13,9 +13,9 @@ import numpy as np
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics import hydraulic_tree, water
-from cinder.physics.hydraulic_tree import Tree
-from cinder.physics.pipe_fit import Prior, Reading, fit
+from cinder.physics.flow import hydraulic_tree, water
+from cinder.physics.flow.hydraulic_tree import Tree
+from cinder.physics.measured.pipe_fit import Prior, Reading, fit
 from tests.outside.test_networks import epanet
 
 BORES = np.array([0.0082, 0.0102, 0.0136, 0.0202, 0.0262])

@@ -9,7 +9,7 @@ import pytest
 from fluids.friction import friction_factor as outside_factor
 
 from cinder.library import load
-from cinder.physics import pipe, water
+from cinder.physics.flow import pipe, water
 
 FLOWS = np.geomspace(5, 6000, 60)
 SIZES = [(f.label, s.label, s.bore_m, f.roughness_m) for f in load().pipe_families.values() for s in f.sizes.values()]

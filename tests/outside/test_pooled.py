@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from statsmodels.stats.meta_analysis import combine_effects
 
-from cinder.physics.pooled import Pool, drawn_to, pooled
+from cinder.physics.measured.pooled import Pool, drawn_to, pooled
 
 
 @pytest.mark.parametrize("seed", range(6))

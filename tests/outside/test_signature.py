@@ -5,7 +5,7 @@ import pytest
 import statsmodels.api as sm
 from bench.houses import simulated
 
-from cinder.physics import signature
+from cinder.physics.measured import signature
 
 Z10 = signature.Z10
 

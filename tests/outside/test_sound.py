@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from cinder.physics import sound
+from cinder.physics.machine import sound
 
 
 @pytest.mark.parametrize(("power", "q", "far"), [(60.0, 2.0, 10.0), (56.0, 4.0, 5.0), (65.0, 8.0, 3.5)])

@@ -9,7 +9,7 @@ import pytest
 from cinder.design.fabric.section import section
 from cinder.design.fabric.u_values import Transmittances
 from cinder.library import ConstructionEntry, layer_of, load
-from cinder.physics import fabric
+from cinder.physics.losses import fabric
 from tests.outside.conduction import Field, graded, rectangle, where
 
 MATERIALS = load().materials

@@ -14,8 +14,8 @@ from cinder.exchange import brief
 from cinder.exchange.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
 from cinder.model import freeze, parse
-from cinder.physics.sun import on_plane_w_m2, sun_path
-from cinder.physics.weather import bins
+from cinder.physics.climate.sun import on_plane_w_m2, sun_path
+from cinder.physics.climate.weather import bins
 from tests.conftest import house, judged, tansy_cut
 from tests.outside.test_reference_house import toml
 

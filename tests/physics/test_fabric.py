@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cinder.errors import PhysicsError
-from cinder.physics.fabric import (
+from cinder.physics.losses.fabric import (
     bridged_layer,
     homogeneous_layer,
     resistance_layer,

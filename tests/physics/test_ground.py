@@ -5,7 +5,7 @@ import math
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics.ground import characteristic_dimension, slab_on_ground, suspended_floor
+from cinder.physics.losses.ground import characteristic_dimension, slab_on_ground, suspended_floor
 
 
 def slab(**changes):

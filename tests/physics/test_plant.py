@@ -6,9 +6,11 @@ import pytest
 from cinder.design.machine.load import performance_map
 from cinder.errors import PhysicsError
 from cinder.library import load
-from cinder.physics import curve, cylinder, network, pump
-from cinder.physics.heat_pump import Operation, carnot_fraction, operate, water_for_cop
-from cinder.physics.season import season_over_bins
+from cinder.physics.flow import network, pump
+from cinder.physics.machine import curve
+from cinder.physics.machine.heat_pump import Operation, carnot_fraction, operate, water_for_cop
+from cinder.physics.machine.season import season_over_bins
+from cinder.physics.store import cylinder
 
 MACHINES = list(load().machines.values())
 

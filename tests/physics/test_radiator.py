@@ -8,7 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from cinder.errors import PhysicsError
-from cinder.physics import radiator
+from cinder.physics.rooms import radiator
 
 
 @pytest.mark.parametrize(("excess", "factor"), [(30, 0.515), (25, 0.406), (20, 0.304), (15, 0.209), (10, 0.123)])

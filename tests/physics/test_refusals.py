@@ -7,7 +7,11 @@ import numpy as np
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics import air, cylinder, fabric, ground, pipe, pump, radiator, sun, unheated, vapour
+from cinder.physics.climate import sun
+from cinder.physics.flow import pipe, pump
+from cinder.physics.losses import air, fabric, ground, unheated, vapour
+from cinder.physics.rooms import radiator
+from cinder.physics.store import cylinder
 
 BASEMENT = ground.heated_basement(
     area_m2=60.0, exposed_perimeter_m=32.0, wall_thickness_m=0.3, floor_r_m2kw=0.0, wall_r_m2kw=0.3, depth_m=2.0,

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from cinder.errors import PhysicsError
-from cinder.physics.room_balance import Balance, Emitters, Rooms
+from cinder.physics.rooms.room_balance import Balance, Emitters, Rooms
 
 
 def gives(emitters, r, e, over_room):

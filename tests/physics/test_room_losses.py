@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics.room_losses import Below, Pieces, Rooms, lost
+from cinder.physics.losses.room_losses import Below, Pieces, Rooms, lost
 
 DESIGN_C = -5.0
 KEPT_C = 20.0

@@ -6,8 +6,12 @@ import numpy as np
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics import air, cylinder, demand, fabric, floor, ground, heat_pump, sun, unheated, vapour, weather
-from cinder.physics.ground import Basement
+from cinder.physics.climate import demand, sun, weather
+from cinder.physics.losses import air, fabric, ground, unheated, vapour
+from cinder.physics.losses.ground import Basement
+from cinder.physics.machine import heat_pump
+from cinder.physics.rooms import floor
+from cinder.physics.store import cylinder
 
 
 @pytest.mark.parametrize(

@@ -9,9 +9,18 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from cinder.errors import PhysicsError
-from cinder.physics.charging import Machine, charge, coil_share, flow_w_k, limit_c, minutes, passed_w_k, plate_share
-from cinder.physics.cylinder import WATER_WH_L_K
-from cinder.physics.store_day import MINUTES, NEVER, Draws, Rule, Vessel, settle_layers, simulate
+from cinder.physics.store.charging import (
+    Machine,
+    charge,
+    coil_share,
+    flow_w_k,
+    limit_c,
+    minutes,
+    passed_w_k,
+    plate_share,
+)
+from cinder.physics.store.cylinder import WATER_WH_L_K
+from cinder.physics.store.store_day import MINUTES, NEVER, Draws, Rule, Vessel, settle_layers, simulate
 
 WATER = np.linspace(20.0, 62.0, 22)
 

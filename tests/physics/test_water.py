@@ -2,7 +2,7 @@
 
 import pytest
 
-from cinder.physics import water
+from cinder.physics.flow import water
 
 
 @pytest.mark.parametrize(

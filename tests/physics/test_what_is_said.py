@@ -4,7 +4,10 @@ import numpy as np
 import pytest
 
 from cinder.errors import PhysicsError
-from cinder.physics import air, demand, fabric, floor, network, pump, radiator, room_balance, sun, unheated, weather
+from cinder.physics.climate import demand, sun, weather
+from cinder.physics.flow import network, pump
+from cinder.physics.losses import air, fabric, unheated
+from cinder.physics.rooms import floor, radiator, room_balance
 
 SCREED = {"spacing_m": 0.15, "cover_m": 0.045, "cover_lambda_w_mk": 1.0, "covering_r_m2kw": 0.0, "pipe_m": 0.017}
 GLASS = {"area_m2": 2.0, "frame_share": 0.25, "g_value": 0.6, "shading": 0.5, "irradiance_w_m2": np.array([500.0])}

@@ -5,7 +5,7 @@ import pytest
 
 from cinder.design.apart.flows.network import circuits_of
 from cinder.model import parse
-from cinder.physics import hydraulic_tree
+from cinder.physics.flow import hydraulic_tree
 from cinder.twin import loop, network
 from cinder.twin.of_job import twin_of, weather_of
 from cinder.twin.sample import one_room

@@ -9,8 +9,8 @@ import pytest
 from cinder.errors import NotFound, Refused
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from cinder.physics import separation
-from cinder.physics.fluid import PLAIN
+from cinder.physics.flow import separation
+from cinder.physics.flow.fluid import PLAIN
 from cinder.twin import loop, scenarios
 from cinder.twin.of_job import HEAVINESS_J_M2K, twin_of
 from cinder.twin.trace import COLUMNS, trace_csv

@@ -8,8 +8,8 @@ import numpy as np
 
 from cinder.devices.registers import READINGS, SETTINGS, probe, room
 from cinder.library import HourlyYear
-from cinder.physics import curve as law
-from cinder.physics.weather import HOURS
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.machine import curve as law
 from cinder.twin import loop
 from cinder.twin.faults import with_faults
 from cinder.twin.of_job import Twin, weather_of

@@ -24,7 +24,7 @@ from cinder.exchange.weather_rows import (
 )
 from cinder.library import ClimateEntry, HourlyYear
 from cinder.library.years import COLUMNS, HOURS, read
-from cinder.physics.weather import MONTH_DAYS
+from cinder.physics.climate.weather import MONTH_DAYS
 
 LEAP_YEAR = 2000  # so that a leap day in the file can be read, and then left out
 MAX_BYTES = 8 * 1024 * 1024

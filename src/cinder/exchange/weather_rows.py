@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from cinder.errors import BadWeather, Problem
 from cinder.library import ClimateEntry, HourlyYear
 from cinder.library.years import COLUMNS, HOURS, sha256_of
+from cinder.physics.climate.weather import MONTH_DAYS, bins, coldest, monthly_means_c
 from cinder.physics.quantity import Array
-from cinder.physics.weather import MONTH_DAYS, bins, coldest, monthly_means_c
 
 MAX_LINES = 9500
 """Of a year of hours with its heading; a file of more is refused by what it holds, one of many more unread."""

@@ -22,9 +22,9 @@ from cinder.field.result import Chance, CorrectionFound, CurveStep, Point, RoomS
 from cinder.field.seen import Seen
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import curve as law
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS
 from cinder.twin.of_job import lacks
 
 MOST_STEP_K = 2.0

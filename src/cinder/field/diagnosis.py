@@ -17,9 +17,9 @@ from cinder.field.causes import KINDS, SLACK_K, Cause, causes
 from cinder.field.expected import Expected
 from cinder.field.seen import Seen, odd_ones, sun_swing_k
 from cinder.field.spreads import log_ratios
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms.radiator import Mask
 
 NOISE_K, OFFSET_K = 0.3, 0.4
 """Of one look at a room about where it settles; of its thermometer against the truth."""

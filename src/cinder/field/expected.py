@@ -21,9 +21,9 @@ from cinder.design.result import Design
 from cinder.design.step import walk
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
-from cinder.physics.room_balance import Balance, Settled
+from cinder.physics.rooms.room_balance import Balance, Settled
 from cinder.twin.of_job import Twin, twin_of, weather_of
 
 Bools = NDArray[np.bool_]

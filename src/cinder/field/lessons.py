@@ -15,7 +15,7 @@ from cinder.design.explained import num
 from cinder.field.winter import doubts
 from cinder.field.winter.result import Proposal, WinterFound
 from cinder.model import Job
-from cinder.physics.pooled import LEAST, Pool, drawn_to, pooled
+from cinder.physics.measured.pooled import LEAST, Pool, drawn_to, pooled
 from cinder.physics.quantity import Array
 
 Z10 = 1.2815515655446004

@@ -7,7 +7,7 @@ import numpy as np
 from cinder.field.expected import Expected
 from cinder.field.seen import Seen
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms.radiator import Mask
 from cinder.twin.at_rest import spread_k
 
 WIDE = 0.22

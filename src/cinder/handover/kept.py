@@ -20,8 +20,8 @@ from cinder.field.winter.result import WinterFound
 from cinder.handover.promise import Promise
 from cinder.library import HourlyYear
 from cinder.model import Job
+from cinder.physics.measured.signature import KWH_PER_WK
 from cinder.physics.quantity import Array, Num
-from cinder.physics.signature import KWH_PER_WK
 
 LEAST_DAYS = 30
 SHORT_K = 0.5

@@ -16,7 +16,7 @@ from cinder.design.result import Design
 from cinder.design.year.decide import work, year_loss
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics.weather import degree_days_kd
+from cinder.physics.climate.weather import degree_days_kd
 
 
 class RoomPromise(Result):

@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.physics import heat_pump, pipe, radiator, room_balance, room_losses, store_day, unheated
-from cinder.physics.season import season_over_bins
+from cinder.physics.flow import pipe
+from cinder.physics.losses import room_losses, unheated
+from cinder.physics.machine import heat_pump
+from cinder.physics.machine.season import season_over_bins
+from cinder.physics.rooms import radiator, room_balance
+from cinder.physics.store import store_day
 
 
 def ready() -> None:

@@ -14,7 +14,7 @@ from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
 from cinder.design.result import Design
 from cinder.errors import PhysicsError
-from cinder.physics import hydraulic_tree
+from cinder.physics.flow import hydraulic_tree
 from cinder.physics.quantity import Array
 
 OPENINGS = (1.0, 0.85, 0.7, 0.55, 0.4, 0.28, 0.18, 0.1, 0.05)

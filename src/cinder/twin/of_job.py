@@ -20,11 +20,11 @@ from cinder.design.year.decide import glazing, sun_on
 from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Backup, RoomRule
-from cinder.physics import heat_pump
-from cinder.physics.fluid import MEAN_WATER_C
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.flow.fluid import MEAN_WATER_C
+from cinder.physics.flow.separation import mixing_share
+from cinder.physics.machine import heat_pump
 from cinder.physics.quantity import Array
-from cinder.physics.separation import mixing_share
-from cinder.physics.weather import HOURS
 from cinder.twin import network
 from cinder.twin.parts import LONGEST_STEP_S, SOUND, Buffer, Control, Emitters, HotWater, House, Machine, Rooms, Weather
 

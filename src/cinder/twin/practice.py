@@ -13,9 +13,9 @@ import numpy as np
 from cinder.design.base import Result
 from cinder.errors import Refused
 from cinder.library import HourlyYear
-from cinder.physics import curve as law
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS
 from cinder.twin import loop
 from cinder.twin.at_rest import spread_k
 from cinder.twin.bought import KWH

@@ -15,9 +15,9 @@ from cinder.design.separation.decide import STIRRED, USUAL_PUMP
 from cinder.errors import NotFound
 from cinder.library import HourlyYear, load
 from cinder.model import Job
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.flow.separation import lift_k, mixing_share
 from cinder.physics.quantity import Array
-from cinder.physics.separation import lift_k, mixing_share
-from cinder.physics.weather import HOURS
 from cinder.twin import loop, network
 from cinder.twin.bought import KWH, Worth, bought, worth_of
 from cinder.twin.of_job import Twin, lacks, litre_j_k, reference_room, twin_of, weather_of

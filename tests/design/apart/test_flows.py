@@ -13,7 +13,7 @@ from cinder.design.kept import Afresh
 from cinder.design.step import walk
 from cinder.errors import InvalidJob
 from cinder.model import parse
-from cinder.physics import hydraulic_tree, pipe, water
+from cinder.physics.flow import hydraulic_tree, pipe, water
 from tests.conftest import house, tansy_cut
 
 

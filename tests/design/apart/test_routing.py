@@ -21,7 +21,7 @@ from cinder.errors import InvalidJob
 from cinder.library import load
 from cinder.model import parse
 from cinder.model.survey import PipePoint
-from cinder.physics import pipe, water
+from cinder.physics.flow import pipe, water
 from tests.conftest import counting_house, house, tansy_cut
 
 UP = 2.85

@@ -14,7 +14,7 @@ from cinder.design.kept import Kept
 from cinder.design.machine.load import tested_map as map_of
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
 from tests.conftest import tansy_cut
 
 

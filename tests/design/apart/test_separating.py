@@ -10,8 +10,8 @@ from cinder.design.house import water
 from cinder.errors import InvalidJob
 from cinder.library import load
 from cinder.model import parse
-from cinder.physics.fluid import PLAIN
-from cinder.physics.separation import carried_w_k
+from cinder.physics.flow.fluid import PLAIN
+from cinder.physics.flow.separation import carried_w_k
 from tests.conftest import house, tansy_cut
 
 PARTS = load().plant_parts

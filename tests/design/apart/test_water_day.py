@@ -12,7 +12,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.library import load, shipped_year
 from cinder.model import parse
-from cinder.physics.cylinder import WATER_WH_L_K
+from cinder.physics.store.cylinder import WATER_WH_L_K
 from tests.conftest import house, tansy_cut
 
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from cinder.design import design
 from cinder.errors import PhysicsError
 from cinder.model import parse
-from cinder.physics import expansion
+from cinder.physics.flow import expansion
 from tests.conftest import tansy_cut
 
 

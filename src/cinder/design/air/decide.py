@@ -12,7 +12,12 @@ from cinder.design.air.tightness import Tightness, by_age
 from cinder.design.house.rooms import RoomView
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Needs, to_the_letter
-from cinder.physics.air import air_heat_coefficient, effective_flow_m3h, leakage_air_change, room_infiltration_m3h
+from cinder.physics.losses.air import (
+    air_heat_coefficient,
+    effective_flow_m3h,
+    leakage_air_change,
+    room_infiltration_m3h,
+)
 from cinder.physics.quantity import Array
 
 METHODS: tuple[AirKey, ...] = ("tightness", "age", "room", "table")

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.model.parts import age_of
-from cinder.physics.air import n50_from_q50
+from cinder.physics.losses.air import n50_from_q50
 
 UNKNOWN_N50_PER_H = 10.0
 

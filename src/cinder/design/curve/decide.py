@@ -16,9 +16,9 @@ from cinder.design.losses.evaluate import Loads, LossArrays, loads, through_the_
 from cinder.design.waterline import settled
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.model.scheme import Control
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
-from cinder.physics.room_balance import Settled
+from cinder.physics.rooms.room_balance import Settled
 
 Mask: TypeAlias = NDArray[np.bool_]
 LEAST_FOLLOWED = 0.05

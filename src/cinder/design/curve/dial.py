@@ -13,7 +13,7 @@ from cinder.design.curve.result import CircuitCurve, Dialled
 from cinder.design.house.view import HouseView
 from cinder.design.separation.result import Separated
 from cinder.model.scheme import Control, Zone
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
 
 ROUND_C = 0.5

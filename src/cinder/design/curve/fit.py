@@ -10,7 +10,7 @@ import numpy as np
 from cinder.model import Practice
 from cinder.model.base import Part
 from cinder.model.scheme import Control, KnownCurve
-from cinder.physics import curve as law
+from cinder.physics.machine import curve as law
 from cinder.physics.quantity import Array
 
 MILD_OUT_C = 15.0

@@ -17,8 +17,8 @@ from cinder.design.kept import Kept, Needs, to_the_letter
 from cinder.design.losses.evaluate import LossArrays
 from cinder.design.separation.result import Separated
 from cinder.design.waterline.decide import WaterlineArrays
-from cinder.physics import curve as law
-from cinder.physics import heat_pump
+from cinder.physics.machine import curve as law
+from cinder.physics.machine import heat_pump
 from cinder.physics.quantity import Array
 
 COP_LINES_BELOW = 0.95  # above it the cap on extrapolated COP flattens the lines

@@ -18,9 +18,10 @@ from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept, Needs, entries
 from cinder.library import ValveEntry
 from cinder.model import EmitterSpec, Practice
-from cinder.physics import pipe, radiator
+from cinder.physics.flow import pipe
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms import radiator
+from cinder.physics.rooms.radiator import Mask
 
 DEFAULT_EXPONENT = 1.3
 FAN_EXPONENT = 1.05

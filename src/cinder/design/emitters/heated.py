@@ -13,8 +13,9 @@ from cinder.design.house.overlay import EmitterView
 from cinder.design.house.view import HouseView
 from cinder.errors import PhysicsError
 from cinder.model import Heated
-from cinder.physics import floor, pipe, radiator
-from cinder.physics.fluid import PLAIN, Fluid
+from cinder.physics.flow import pipe
+from cinder.physics.flow.fluid import PLAIN, Fluid
+from cinder.physics.rooms import floor, radiator
 
 Method = Literal["standard", "conduction", "entered"]
 LIMIT_STAY_C = 29.0

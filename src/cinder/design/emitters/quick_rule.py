@@ -5,7 +5,7 @@ from __future__ import annotations
 from cinder.design.base import Result
 from cinder.errors import PhysicsError
 from cinder.library import load
-from cinder.physics import radiator
+from cinder.physics.rooms import radiator
 
 TYPES = ("t11", "t21", "t22", "t33")
 HEIGHT_M = 0.6

@@ -13,7 +13,7 @@ from cinder.design.kept import Afresh, Kept, entries
 from cinder.design.plan.layout import Stretch
 from cinder.errors import PhysicsError
 from cinder.model.parts import part_key
-from cinder.physics import ground
+from cinder.physics.losses import ground
 
 DEFAULT_WALL_THICKNESS_M = 0.30
 GRID_M = 0.001

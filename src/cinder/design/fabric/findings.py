@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from cinder.design.fabric.u_values import Transmittances, metal_bridged
 from cinder.design.findings import Findings
-from cinder.physics import fabric
+from cinder.physics.losses import fabric
 
 LEAST_U, GREATEST_U = 0.06, 6.5
 """Outside of these a U-value is more likely a slip of the pen than a build (our choice)."""

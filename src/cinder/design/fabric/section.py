@@ -15,9 +15,9 @@ from cinder.design.fabric.u_values import (
     metal_bridged,
 )
 from cinder.library import ConstructionEntry, LayerEntry
-from cinder.physics import fabric
+from cinder.physics.losses import fabric
+from cinder.physics.losses.vapour import dew_point_c, diffusion
 from cinder.physics.quantity import Array
-from cinder.physics.vapour import dew_point_c, diffusion
 
 INSIDE_HUMIDITY = 0.5
 OUTSIDE_HUMIDITY = 0.85

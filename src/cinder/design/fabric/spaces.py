@@ -12,9 +12,9 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.errors import PhysicsError
 from cinder.model import Space
-from cinder.physics import ground
+from cinder.physics.losses import ground
+from cinder.physics.losses.unheated import weights
 from cinder.physics.quantity import AIR_HEAT_WH_M3K, Array
-from cinder.physics.unheated import weights
 
 DEFAULT_SPACE_B = 0.8
 EDGE_OF_SQUARE = 3.0

@@ -7,7 +7,7 @@ from typing import Literal
 
 from cinder.errors import PhysicsError
 from cinder.library import ConstructionEntry, LayerEntry
-from cinder.physics import fabric
+from cinder.physics.losses import fabric
 
 RSI = {"wall": 0.13, "door": 0.13, "roof": 0.10, "floor": 0.17, "ground": 0.17, "window": 0.13}
 RSE_OUTSIDE = 0.04

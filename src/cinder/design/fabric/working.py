@@ -9,7 +9,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.design.sheet import Sheet
 from cinder.library import ConstructionEntry, LayerEntry
-from cinder.physics import fabric, ground
+from cinder.physics.losses import fabric, ground
 
 
 def _line(label: str, formula: str, numbers: str, result: str) -> Step:

@@ -8,8 +8,9 @@ import numpy as np
 
 from cinder.design.hot_water.store import PLATE_FLOW_SHARE, PLATE_UNITS, Store
 from cinder.library import TablesEntry
-from cinder.physics import charging, heat_pump
-from cinder.physics.charging import Machine
+from cinder.physics.machine import heat_pump
+from cinder.physics.store import charging
+from cinder.physics.store.charging import Machine
 
 MILD_DAY_C = 7.0
 MILD_WATER_C = 50.0

@@ -12,9 +12,9 @@ from cinder.design.hot_water.store import COLD_C, STORE_C, TAP_C, Store, store_o
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Needs
 from cinder.model.scheme import HotWater as Chosen
-from cinder.physics import heat_pump
-from cinder.physics.charging import flow_w_k
-from cinder.physics.cylinder import stored_heat_kwh
+from cinder.physics.machine import heat_pump
+from cinder.physics.store.charging import flow_w_k
+from cinder.physics.store.cylinder import stored_heat_kwh
 
 USABLE = 0.8
 """The part of a store that still comes out warm (our choice), where it is sized by people."""

@@ -8,7 +8,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.result import ClimateMonth, ClimateView
 from cinder.library import ClimateEntry
 from cinder.model import Job
-from cinder.physics.weather import MONTH_DAYS, corrected_for_height_c, degree_days_of_bins_kd
+from cinder.physics.climate.weather import MONTH_DAYS, corrected_for_height_c, degree_days_of_bins_kd
 
 RULES = {
     "stated": "the climate's stated design temperature",

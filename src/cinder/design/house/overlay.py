@@ -13,7 +13,7 @@ from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
 from cinder.model.scheme import Candidate, EmitterAction, PipeAction
-from cinder.physics.fluid import Fluid
+from cinder.physics.flow.fluid import Fluid
 
 Pipes = dict[str, tuple[PipeRun, str]]
 NORMAL = "normal"

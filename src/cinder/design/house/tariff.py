@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from cinder.design.explained import num
 from cinder.design.house.prices import carbon_kg_per_kwh, price_minor_per_kwh
 from cinder.model import Job
+from cinder.physics.climate.weather import HOURS, month_hours
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS, month_hours
 
 Mask = NDArray[np.bool_]
 SPREAD, RISE = 0.15, 0.02

@@ -8,7 +8,7 @@ import numpy as np
 
 from cinder.library import load
 from cinder.model import Scheme
-from cinder.physics import fluid
+from cinder.physics.flow import fluid
 
 UNDER_DESIGN_K = 5.0
 """How much colder than the design day it may get (our choice)."""

@@ -20,8 +20,8 @@ from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import PipeFamilyEntry, load
 from cinder.model import PipeRun
-from cinder.physics import network, pipe, pump
-from cinder.physics.fluid import Fluid
+from cinder.physics.flow import network, pipe, pump
+from cinder.physics.flow.fluid import Fluid
 from cinder.physics.quantity import Array, Num
 
 MICROBORE_M = 0.0105

@@ -9,7 +9,7 @@ from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.result import VesselFound, Volume
 from cinder.design.kept import Needs, to_the_letter
 from cinder.model.scheme import Vessel as Chosen
-from cinder.physics import expansion
+from cinder.physics.flow import expansion
 
 RELIEF_BAR = 3.0
 """Relief of a heating system nobody says another of (common practice)."""

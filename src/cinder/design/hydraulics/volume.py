@@ -10,7 +10,7 @@ from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.result import Pipework, Volume
 from cinder.design.machine.result import MachineResult, SeasonResult, chosen_of
 from cinder.design.separation import Separated
-from cinder.physics.separation import litres_for
+from cinder.physics.flow.separation import litres_for
 
 DEFROST_MINUTES, DEFROST_DROP_K = 6.0, 5.0
 """A defrost takes the machine's output of so long out of the water, which may cool by so much (our choice: between makers' figures)."""

@@ -17,9 +17,9 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Kept
 from cinder.design.losses.order import Order
+from cinder.physics.losses.room_losses import Below
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import LOG_REFERENCE_K, output
-from cinder.physics.room_losses import Below
+from cinder.physics.rooms.radiator import LOG_REFERENCE_K, output
 
 COMPARED_AT_K = 15.0
 """Excess at which emitters of a room are compared, to say how much of its duty its floor takes (our choice)."""

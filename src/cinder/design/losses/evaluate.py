@@ -15,10 +15,10 @@ from cinder.design.losses import downwards
 from cinder.design.losses.downwards import Downwards
 from cinder.design.losses.order import Order, Places
 from cinder.design.losses.piece import GROUND_FACTOR, GROUND_WATER_FACTOR, Piece
-from cinder.physics import room_losses
+from cinder.physics.losses import room_losses
+from cinder.physics.losses.unheated import neighbour_c
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
-from cinder.physics.unheated import neighbour_c
+from cinder.physics.rooms.radiator import Mask
 
 
 @dataclass

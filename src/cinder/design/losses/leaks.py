@@ -12,7 +12,7 @@ from cinder.design.losses.result import Leak
 from cinder.library import load
 from cinder.model.parts import first_age, part_of
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms.radiator import Mask
 
 REFERENCE_K = 23.0
 """The densities are for 20 inside and -3 outside (common practice)."""

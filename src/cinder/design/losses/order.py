@@ -9,7 +9,7 @@ from typing import NamedTuple, TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms.radiator import Mask
 
 Places: TypeAlias = NDArray[np.intp]
 

@@ -12,8 +12,8 @@ from cinder.design.house.view import HouseView
 from cinder.design.machine.result import SeasonResult
 from cinder.model import Job
 from cinder.model.scheme import Backup
+from cinder.physics.machine.season import Mode, Second, break_even_cop
 from cinder.physics.quantity import Num
-from cinder.physics.season import Mode, Second, break_even_cop
 
 WAYS: dict[str, Mode] = {"parallel": "parallel", "alternate": "alternate", "price": "cheaper", "carbon": "cheaper"}
 

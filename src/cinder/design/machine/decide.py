@@ -24,9 +24,9 @@ from cinder.design.waterline.decide import WaterlineArrays
 from cinder.design.waterline.result import Waterline
 from cinder.library import MachineEntry
 from cinder.model.scheme import Candidate
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
+from cinder.physics.machine.season import season_over_bins
 from cinder.physics.quantity import Array
-from cinder.physics.season import season_over_bins
 
 DAY_H = 24.0
 DAYS = 365.0

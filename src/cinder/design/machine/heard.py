@@ -13,7 +13,7 @@ from cinder.design.machine.result import ContourResult, HeardResult, LevelResult
 from cinder.library import MachineEntry
 from cinder.model import Practice
 from cinder.model.job import SiteMark, UnitPlace
-from cinder.physics import sound
+from cinder.physics.machine import sound
 
 LEVELS_DB = (50.0, 45.0, 40.0, 35.0, 30.0)
 """Levels drawn about a unit."""

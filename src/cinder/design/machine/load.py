@@ -21,8 +21,8 @@ from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import MachineEntry, TablesEntry
 from cinder.model.scheme import Candidate
-from cinder.physics import curve as law
-from cinder.physics import heat_pump
+from cinder.physics.machine import curve as law
+from cinder.physics.machine import heat_pump
 from cinder.physics.quantity import Array
 
 

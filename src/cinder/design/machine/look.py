@@ -8,7 +8,7 @@ from cinder.design.base import Result
 from cinder.design.machine.decide import rises_with_cold
 from cinder.design.machine.load import tested_map
 from cinder.library import MachineEntry
-from cinder.physics import heat_pump, reference_season
+from cinder.physics.machine import heat_pump, reference_season
 from cinder.physics.quantity import Array
 
 LACKING = {

@@ -8,7 +8,7 @@ from cinder.design.kept import Needs, entries
 from cinder.design.outdoor_pipes.result import OutdoorPipe, OutdoorPipes
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.model.survey import PipeRun
-from cinder.physics import pipe_loss
+from cinder.physics.flow import pipe_loss
 
 INSULATION_M = {"outdoors": 0.025, "buried": 0.035}
 LAMBDA_W_MK = 0.035

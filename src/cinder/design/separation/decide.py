@@ -13,8 +13,8 @@ from cinder.design.separation.result import Separated
 from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import load
 from cinder.model.scheme import Separation
-from cinder.physics import separation as law
-from cinder.physics.fluid import MEAN_WATER_C
+from cinder.physics.flow import separation as law
+from cinder.physics.flow.fluid import MEAN_WATER_C
 
 LABELS = {
     "direct": "one circuit",

@@ -12,9 +12,9 @@ from cinder.design.emitters.decide import EmitterArrays, Rated, output_at
 from cinder.design.emitters.result import EmitterResult, HeatedResult
 from cinder.design.house.rooms import RoomView
 from cinder.design.waterline.decide import WaterlineArrays
-from cinder.physics import radiator
-from cinder.physics.fluid import MEAN_WATER_C, Fluid
+from cinder.physics.flow.fluid import MEAN_WATER_C, Fluid
 from cinder.physics.quantity import Array
+from cinder.physics.rooms import radiator
 
 
 def flow_lph(*, heat_w: float, spread_k: float, fluid: Fluid) -> float:

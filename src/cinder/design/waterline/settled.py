@@ -14,9 +14,9 @@ from cinder.design.emitters.decide import EmitterArrays, output_at
 from cinder.design.kept import Afresh, Kept
 from cinder.design.losses.evaluate import Loads, LossArrays, Losses
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
-from cinder.physics.room_balance import Balance, Emitters, Law, Rooms
-from cinder.physics.room_newton import Band, band_of
+from cinder.physics.rooms.radiator import Mask
+from cinder.physics.rooms.room_balance import Balance, Emitters, Law, Rooms
+from cinder.physics.rooms.room_newton import Band, band_of
 
 __all__ = ["Balance", "DesignFlows", "balance", "design_flows"]
 

@@ -7,7 +7,7 @@ from cinder.design.emitters.result import HeatedResult
 from cinder.design.explained import Input, Step, Working, num
 from cinder.design.losses.result import RoomResult
 from cinder.design.sheet import Sheet
-from cinder.physics import radiator
+from cinder.physics.rooms import radiator
 
 METHODS = {
     "standard": "by EN 1264-2", "conduction": "by conduction in the plate", "entered": "as its maker says",

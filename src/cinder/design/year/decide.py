@@ -27,12 +27,12 @@ from cinder.design.result import Design
 from cinder.design.year.result import Month, SunFace, Year
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import heat_pump
-from cinder.physics.demand import HourlyDemand, held_back_w, hourly_demand
+from cinder.physics.climate.demand import HourlyDemand, held_back_w, hourly_demand
+from cinder.physics.climate.sun import SunPath, on_plane_w_m2, sun_path, window_gain_w
+from cinder.physics.climate.weather import HOURS, degree_days_kd, month_hours
+from cinder.physics.machine import heat_pump
+from cinder.physics.machine.season import season_over_bins
 from cinder.physics.quantity import Array, Num
-from cinder.physics.season import season_over_bins
-from cinder.physics.sun import SunPath, on_plane_w_m2, sun_path, window_gain_w
-from cinder.physics.weather import HOURS, degree_days_kd, month_hours
 
 BEARINGS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
 ROUND_DEG = 15.0

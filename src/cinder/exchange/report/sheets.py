@@ -19,7 +19,7 @@ from cinder.handover.offer import OfferVariant
 from cinder.handover.offer.decide import worked_in
 from cinder.library import MachineEntry
 from cinder.model.imperial import Told
-from cinder.physics import sound
+from cinder.physics.machine import sound
 
 SETTLE = 3
 """Doubts told to a customer."""

@@ -14,9 +14,10 @@ import numpy as np
 from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
 from cinder.field.expected import Expected, meters_lph
-from cinder.physics import curve as law
-from cinder.physics import heat_pump, pump
-from cinder.physics.fluid import MEAN_WATER_C
+from cinder.physics.flow import pump
+from cinder.physics.flow.fluid import MEAN_WATER_C
+from cinder.physics.machine import curve as law
+from cinder.physics.machine import heat_pump
 
 Values = Mapping[str, float]
 PASSES = 0.95

@@ -29,10 +29,11 @@ from cinder.field.pipes.result import PipeFitted, PipesTested, ReadingJudged, Si
 from cinder.library import PipeFamilyEntry
 from cinder.model import Job
 from cinder.model.survey import PipeTest
-from cinder.physics import hydraulic_tree, pipe, radiator
-from cinder.physics.pipe_fit import Fitted, Prior, Reading, fit
+from cinder.physics.flow import hydraulic_tree, pipe
+from cinder.physics.measured.pipe_fit import Fitted, Prior, Reading, fit
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms import radiator
+from cinder.physics.rooms.radiator import Mask
 
 Z90 = 1.2815515655446004
 SEEN = ("measured", "read")

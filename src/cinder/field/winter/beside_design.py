@@ -14,7 +14,7 @@ from cinder.design.year.decide import YearLoss
 from cinder.field.winter.daily import Days, Hours
 from cinder.field.winter.result import SignatureFound, Verdict
 from cinder.model import Job
-from cinder.physics import signature
+from cinder.physics.measured import signature
 from cinder.physics.quantity import Array
 
 Z10 = signature.Z10

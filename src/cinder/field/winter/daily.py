@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from cinder.physics.fluid import PLAIN, Fluid
+from cinder.physics.flow.fluid import PLAIN, Fluid
 from cinder.physics.quantity import Array
 
 LEAST_HOURS = 20

@@ -25,7 +25,7 @@ from cinder.field.winter.watch import Indicator
 from cinder.field.winter.water import COLD_C
 from cinder.library import HourlyYear
 from cinder.model import Job
-from cinder.physics import signature
+from cinder.physics.measured import signature
 from cinder.physics.quantity import Array
 
 Z10 = signature.Z10

@@ -12,7 +12,7 @@ from cinder.design.house.view import HouseView
 from cinder.design.machine.load import performance
 from cinder.field.winter.daily import Days, Hours
 from cinder.field.winter.result import MachineFound, MachineMonth
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
 from cinder.physics.quantity import Array
 
 RUNS = 0.3

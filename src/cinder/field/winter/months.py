@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.design.explained import num
-from cinder.physics import degree_days, signature
+from cinder.physics.measured import degree_days, signature
 from cinder.physics.quantity import Array
 
 SPARSE_H = 36.0

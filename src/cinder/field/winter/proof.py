@@ -14,10 +14,10 @@ import numpy as np
 
 from cinder.design.base import Result
 from cinder.field.result import Chance
-from cinder.physics import radiator
-from cinder.physics.fluid import PLAIN, Fluid
+from cinder.physics.flow.fluid import PLAIN, Fluid
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms import radiator
+from cinder.physics.rooms.radiator import Mask
 
 HOURS = 7 * 24
 LEAST_HOURS = 48

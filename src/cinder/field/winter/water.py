@@ -14,8 +14,8 @@ from cinder.field.expected import machines_line, meters_lph
 from cinder.field.winter import proof
 from cinder.field.winter.daily import Hours
 from cinder.library import HourlyYear
-from cinder.physics import radiator
 from cinder.physics.quantity import Array
+from cinder.physics.rooms import radiator
 
 COLD_C = 3.0
 """Colder hours than this are the ones a room is judged by (our choice)."""

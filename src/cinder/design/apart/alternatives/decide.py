@@ -31,7 +31,7 @@ from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256
 from cinder.model import Frozen, Job, Scheme
 from cinder.model.practice import Practice
 from cinder.model.scheme import Backup, Candidate
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
 
 TITLES: dict[Key, str] = {
     "fabric": "Fabric first", "hybrid": "A hybrid now", "full": "The whole heat, large emitters",

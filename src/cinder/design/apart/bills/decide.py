@@ -19,9 +19,9 @@ from cinder.design.result import Design
 from cinder.design.year.decide import work, year_loss
 from cinder.library import HourlyYear
 from cinder.model import Bill, Job
-from cinder.physics.cylinder import WATER_WH_L_K, stored_heat_kwh
+from cinder.physics.climate.weather import HOURS
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS
+from cinder.physics.store.cylinder import WATER_WH_L_K, stored_heat_kwh
 
 FACTOR = 1.3
 """Beyond this either way the bill and the calculation disagree (common practice)."""

@@ -16,8 +16,8 @@ from cinder.design.machine.beside import beside, bill_minor
 from cinder.design.result import Design
 from cinder.model import Job
 from cinder.model.scheme import Candidate, Control
+from cinder.physics.machine.season import break_even_cop
 from cinder.physics.quantity import Array
-from cinder.physics.season import break_even_cop
 
 SHIFTS_K = (-5.0, -2.0, 2.0, 5.0)
 BOILERS = ("boiler", "new boiler")

@@ -25,8 +25,8 @@ from cinder.design.waterline.decide import WaterlineArrays
 from cinder.library import load
 from cinder.model import Job
 from cinder.model.survey import PipeRun
-from cinder.physics import hydraulic_tree, pipe, pump
-from cinder.physics.fluid import MEAN_WATER_C
+from cinder.physics.flow import hydraulic_tree, pipe, pump
+from cinder.physics.flow.fluid import MEAN_WATER_C
 from cinder.physics.quantity import Array
 
 PUMP_EFFICIENCY = 0.3

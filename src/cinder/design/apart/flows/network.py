@@ -11,7 +11,7 @@ from cinder.design.emitters.decide import EmitterArrays
 from cinder.design.house.view import HouseView
 from cinder.design.hydraulics.pipes import Tree, primaries, tree_of
 from cinder.design.result import Design
-from cinder.physics import hydraulic_tree, pipe
+from cinder.physics.flow import hydraulic_tree, pipe
 from cinder.physics.quantity import Array
 
 OPEN_KV = 3.0

@@ -21,8 +21,8 @@ from cinder.library import PipeFamilyEntry, load
 from cinder.model import Job
 from cinder.model.scheme import PipeAction
 from cinder.model.survey import PipePoint, PipeRun
-from cinder.physics import pipe
-from cinder.physics.fluid import Fluid
+from cinder.physics.flow import pipe
+from cinder.physics.flow.fluid import Fluid
 
 FAMILY = "copper"
 MOST_PA_M, SMALL_M_S, MICROBORE_M, MICROBORE_M_S = 250.0, 1.0, 0.0105, 0.6

@@ -36,9 +36,9 @@ from cinder.design.year.decide import Worked, own_part, work
 from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Candidate
+from cinder.physics.climate.weather import HOURS, month_hours
+from cinder.physics.machine.season import break_even_cop
 from cinder.physics.quantity import Array
-from cinder.physics.season import break_even_cop
-from cinder.physics.weather import HOURS, month_hours
 
 MODES = {"parallel": "beside it", "alternate": "in its place", "price": "whichever is cheaper", "carbon": "less carbon"}
 TWENTY_MINUTES = 1 / 3

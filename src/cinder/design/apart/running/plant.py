@@ -17,10 +17,10 @@ from cinder.design.result import Design
 from cinder.design.year.decide import Worked, own_part
 from cinder.library import MachineEntry
 from cinder.model.scheme import Candidate
-from cinder.physics import heat_pump
+from cinder.physics.climate.weather import HOURS
+from cinder.physics.machine import heat_pump
+from cinder.physics.machine.season import Shared, share
 from cinder.physics.quantity import Array, Num
-from cinder.physics.season import Shared, share
-from cinder.physics.weather import HOURS
 
 
 @dataclass(frozen=True, slots=True)

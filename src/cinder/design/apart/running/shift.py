@@ -8,9 +8,9 @@ import numpy as np
 
 from cinder.design.apart.running.result import Shifted
 from cinder.design.house.tariff import by_day, cheapest
-from cinder.physics import heat_pump
+from cinder.physics.machine import heat_pump
+from cinder.physics.machine.season import share
 from cinder.physics.quantity import Array
-from cinder.physics.season import share
 
 SHARES = (0.15, 0.3, 0.45)
 CHEAP = 6

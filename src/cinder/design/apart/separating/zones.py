@@ -11,8 +11,8 @@ from cinder.design.losses.result import RoomResult
 from cinder.design.machine.result import chosen_of
 from cinder.design.result import Design
 from cinder.model import Job
-from cinder.physics.fluid import Fluid
-from cinder.physics.separation import carried_w_k
+from cinder.physics.flow.fluid import Fluid
+from cinder.physics.flow.separation import carried_w_k
 
 OPEN = "open"
 

@@ -31,12 +31,12 @@ from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
 from cinder.library import MachineEntry
 from cinder.model import Job
-from cinder.physics import store_day
-from cinder.physics.charging import Machine
-from cinder.physics.cylinder import stored_heat_kwh
-from cinder.physics.heat_pump import PerformanceMap
+from cinder.physics.machine.heat_pump import PerformanceMap
 from cinder.physics.quantity import Array
-from cinder.physics.store_day import MINUTES, NEVER, NO_SUN, Day, Rule, Vessel
+from cinder.physics.store import store_day
+from cinder.physics.store.charging import Machine
+from cinder.physics.store.cylinder import stored_heat_kwh
+from cinder.physics.store.store_day import MINUTES, NEVER, NO_SUN, Day, Rule, Vessel
 
 SHOWN_EVERY_MIN = 10
 LAYER_L, MOST_LAYERS = 6.0, 24

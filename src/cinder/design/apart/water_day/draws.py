@@ -9,8 +9,8 @@ import numpy as np
 from cinder.design.hot_water.store import TAP_C
 from cinder.library import TappingEntry, load
 from cinder.model import Job
-from cinder.physics.cylinder import WATER_WH_L_K
-from cinder.physics.store_day import Draws
+from cinder.physics.store.cylinder import WATER_WH_L_K
+from cinder.physics.store.store_day import Draws
 
 OWN = "own"
 HANDS_C = 25.0

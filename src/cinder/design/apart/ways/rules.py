@@ -19,7 +19,7 @@ from cinder.errors import PhysicsError
 from cinder.library import ConstructionEntry, MeasureEntry, load
 from cinder.model import EmitterSpec, Heated, Measure
 from cinder.model.scheme import EmitterAction
-from cinder.physics import radiator
+from cinder.physics.rooms import radiator
 
 REPLACEABLE = ("t10", "t11", "t20", "t21", "t22", "t33", "column-2", "column-4", "panel-single", "panel-double")
 NEW_LENGTH_M = 1.2

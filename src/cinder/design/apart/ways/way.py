@@ -15,8 +15,8 @@ from cinder.design.house.view import HouseView
 from cinder.library import CatalogueEntry, ConstructionEntry, EmitterPriceEntry, MeasureEntry
 from cinder.model import EmitterSpec, Measure
 from cinder.model.scheme import EmitterAction
-from cinder.physics import radiator
 from cinder.physics.quantity import Array
+from cinder.physics.rooms import radiator
 
 Prices = dict[str, EmitterPriceEntry]
 Table = dict[str, MeasureEntry]

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from cinder.physics.heat_pump import PerformanceMap, operate
+from cinder.physics.machine.heat_pump import PerformanceMap, operate
+from cinder.physics.machine.season import part_load_factor
 from cinder.physics.quantity import Array
-from cinder.physics.season import part_load_factor
 
 OUTDOOR_C = np.arange(-10.0, 16.0)
 HOURS = np.array(

@@ -13,10 +13,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.errors import PhysicsError
-from cinder.physics.charging import Machine
 from cinder.physics.compiled import compiled
-from cinder.physics.cylinder import WATER_WH_L_K
 from cinder.physics.quantity import Array, require_not_negative, require_positive
+from cinder.physics.store.charging import Machine
+from cinder.physics.store.cylinder import WATER_WH_L_K
 
 MINUTES = 24 * 60
 LEAST_LAYERS = 10

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.errors import PhysicsError
+from cinder.physics.climate.weather import HOURS
 from cinder.physics.quantity import Array
-from cinder.physics.weather import HOURS
 
 YEAR = 2001  # an ordinary year without a leap day; only the sun's path depends on it
 ALBEDO = 0.2

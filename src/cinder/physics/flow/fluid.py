@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.errors import PhysicsError
-from cinder.physics import water
+from cinder.physics.flow import water
 from cinder.physics.quantity import Array, Num
 
 MEAN_WATER_C = 40.0

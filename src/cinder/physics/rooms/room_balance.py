@@ -12,10 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.errors import PhysicsError
-from cinder.physics import room_newton as newton
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
-from cinder.physics.room_newton import LEAST_X_K, Band, band_of
+from cinder.physics.rooms import room_newton as newton
+from cinder.physics.rooms.radiator import Mask
+from cinder.physics.rooms.room_newton import LEAST_X_K, Band, band_of
 
 SLOWEST_SWEEPS = 400
 SWEPT_ENOUGH_K = 1e-6

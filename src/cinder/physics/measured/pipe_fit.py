@@ -9,10 +9,10 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from cinder.errors import PhysicsError
-from cinder.physics import hydraulic_tree
-from cinder.physics.hydraulic_tree import Tree
+from cinder.physics.flow import hydraulic_tree
+from cinder.physics.flow.hydraulic_tree import Tree
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
+from cinder.physics.rooms.radiator import Mask
 
 BORES_M = (0.004, 0.08)
 LENGTHS_M = (0.05, 400.0)

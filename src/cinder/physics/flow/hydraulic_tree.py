@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cinder.errors import PhysicsError
-from cinder.physics import network, pipe
+from cinder.physics.flow import network, pipe
 from cinder.physics.quantity import Array, require_not_negative, require_positive
 
 MOST_STEPS, WHOLE_STEPS = 120, 20

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cinder.errors import PhysicsError
 from cinder.physics.compiled import compiled
-from cinder.physics.heat_pump import Operation
+from cinder.physics.machine.heat_pump import Operation
 from cinder.physics.quantity import Array, Num, flat, plain
 
 Flags: TypeAlias = NDArray[np.bool_]

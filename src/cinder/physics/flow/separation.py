@@ -5,14 +5,14 @@ from __future__ import annotations
 from scipy.optimize import brentq
 
 from cinder.errors import PhysicsError
-from cinder.physics.fluid import MEAN_WATER_C, Fluid
+from cinder.physics.flow.fluid import MEAN_WATER_C, Fluid
 from cinder.physics.quantity import require_not_negative, require_positive
 
 
 def carried_w_k(*, flow_lph: float, fluid: Fluid) -> float:
     """Heat a flow carries for every kelvin of its spread, W/K, at 40 deg C.
 
-    >>> from cinder.physics.fluid import PLAIN
+    >>> from cinder.physics.flow.fluid import PLAIN
     >>> round(carried_w_k(flow_lph=172.0, fluid=PLAIN) * 5)
     991
     """
@@ -80,7 +80,7 @@ def require_flow(name: str, flow_lph: float) -> float:
 def litres_for(*, energy_j: float, drop_k: float, fluid: Fluid) -> float:
     """Water that gives an energy while it cools by a drop, L. Source: energy balance.
 
-    >>> from cinder.physics.fluid import PLAIN
+    >>> from cinder.physics.flow.fluid import PLAIN
     >>> round(litres_for(energy_j=7000.0 * 360, drop_k=5.0, fluid=PLAIN))
     122
     """

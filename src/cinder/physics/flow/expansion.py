@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from cinder.errors import PhysicsError
-from cinder.physics.fluid import PLAIN, Fluid
+from cinder.physics.flow.fluid import PLAIN, Fluid
 from cinder.physics.quantity import require_not_negative, require_positive
 
 BAR_PER_M = 9.80665 * 1000 / 1e5

@@ -8,9 +8,9 @@ import numpy as np
 
 from cinder.errors import PhysicsError
 from cinder.physics.compiled import compiled
+from cinder.physics.losses.unheated import home_next_door_c
 from cinder.physics.quantity import Array
-from cinder.physics.radiator import Mask
-from cinder.physics.unheated import home_next_door_c
+from cinder.physics.rooms.radiator import Mask
 
 
 class Pieces(NamedTuple):

@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cinder.errors import PhysicsError
-from cinder.physics.cylinder import WATER_WH_L_K
 from cinder.physics.quantity import Array, require_not_negative, require_positive
+from cinder.physics.store.cylinder import WATER_WH_L_K
 
 MOST_MINUTES = 3 * 24 * 60.0
 """A charge that takes longer is none."""

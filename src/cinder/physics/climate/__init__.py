@@ -1,0 +1,1 @@
+"""The year outside, hour by hour, and what it asks of a house."""

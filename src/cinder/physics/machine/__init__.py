@@ -1,0 +1,1 @@
+"""The heat pump: its map, its season, its controller's curve, its sound."""

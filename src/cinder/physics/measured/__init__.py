@@ -1,0 +1,1 @@
+"""What readings tell: of a house, of many, of pipes."""

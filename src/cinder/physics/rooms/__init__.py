@@ -1,0 +1,1 @@
+"""What emitters give, and how rooms settle together."""

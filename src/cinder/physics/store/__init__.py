@@ -1,0 +1,1 @@
+"""Hot water kept: charged, drawn, layer by layer."""
