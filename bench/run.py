@@ -42,7 +42,7 @@ from cinder.design.emitters import heated  # noqa: E402
 from cinder.design.findings import Findings  # noqa: E402
 from cinder.design.kept import Kept  # noqa: E402
 from cinder.design.plan.layout import derive  # noqa: E402
-from cinder.exchange.starter import start_job  # noqa: E402
+from cinder.exchange.jobs.starter import start_job  # noqa: E402
 from cinder.library import load, shipped_year  # noqa: E402
 from cinder.model import Heated, freeze, parse  # noqa: E402
 from cinder.physics.flow import hydraulic_tree  # noqa: E402

@@ -20,7 +20,7 @@ import pytest
 from hypothesis import settings
 
 from cinder.design import design
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from cinder.model import parse
 from cinder.store.cluster import Cluster
 from cinder.store.database import engine, migrate

@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from cinder.design.plan.geometry import corners
-from cinder.exchange.lengths import metres
 from cinder.exchange.report.day_svg import begins
+from cinder.exchange.survey.lengths import metres
 from cinder.model import Run
 from tests.in_browser import run
 

@@ -13,7 +13,7 @@ from pydantic import BaseModel
 
 from cinder.design.losses import result as result_losses
 from cinder.design.survey import result as result_survey
-from cinder.exchange import job_file
+from cinder.exchange.jobs import job_file
 from cinder.model import room, scheme, survey
 from tests.conftest import HOUSES, house
 

@@ -15,7 +15,7 @@ import typer
 from cinder import memory
 from cinder.design import Design, design
 from cinder.errors import BackupRefused, CinderError
-from cinder.exchange import brief, job_file
+from cinder.exchange.jobs import brief, job_file
 from cinder.model import parse
 
 if TYPE_CHECKING:

@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from cinder.design import design, effect
-from cinder.exchange.starter import start_job
+from cinder.exchange.jobs.starter import start_job
 from cinder.library import load
 from cinder.model import freeze, parse
 

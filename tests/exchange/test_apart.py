@@ -14,8 +14,10 @@ from PIL import Image, ImageFile
 
 from cinder.errors import CinderError, InvalidJob, MalformedJson, TooLarge
 from cinder.exchange import apart as module
-from cinder.exchange import form_pdf, job_file, pictures, plan_dxf, sheet_in, strict_json
 from cinder.exchange.apart import apart
+from cinder.exchange.files import pictures
+from cinder.exchange.jobs import job_file, strict_json
+from cinder.exchange.survey import form_pdf, plan_dxf, sheet_in
 
 
 def for_ever(data: bytes) -> None:

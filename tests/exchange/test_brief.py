@@ -3,8 +3,8 @@
 import pytest
 
 from cinder.errors import CinderError, InvalidJob, MalformedJson
-from cinder.exchange import brief
-from cinder.exchange.starter import start_job
+from cinder.exchange.jobs import brief
+from cinder.exchange.jobs.starter import start_job
 from cinder.library import load
 from cinder.model import parse
 

@@ -3,7 +3,7 @@
 import pytest
 
 from cinder.errors import BadCatalogue, CinderError
-from cinder.exchange import machine_list
+from cinder.exchange.tables import machine_list
 from cinder.library import load
 
 MACHINES = list(load().machines.values())

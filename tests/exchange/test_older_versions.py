@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from cinder.design import design
-from cinder.exchange import bundle, job_file, strict_json
+from cinder.exchange.jobs import bundle, job_file, strict_json
 from cinder.library import EDITION, entry_sha256, is_of, load
 from cinder.model import parse
 

@@ -27,9 +27,10 @@ from cinder.design.apart import (
 from cinder.design.apart.doubts import gaps
 from cinder.design.explained import num
 from cinder.errors import Refused
-from cinder.exchange import form_pdf, papers, quick_card
+from cinder.exchange import papers
 from cinder.exchange.report import PAPERS, heat_loss
 from cinder.exchange.report.written import Material
+from cinder.exchange.survey import form_pdf, quick_card
 from cinder.field import wiring
 from cinder.field.fire_up import day
 from cinder.handover import offer as offers

@@ -3,7 +3,7 @@
 import pytest
 
 from cinder.errors import BadCatalogue
-from cinder.exchange import rule_list
+from cinder.exchange.tables import rule_list
 from cinder.library import load
 
 

@@ -15,8 +15,10 @@ from ezdxf import recover
 from PIL import Image
 
 from cinder.errors import CinderError, InvalidJob, MalformedJson, Refused, TooLarge
-from cinder.exchange import bundle, form_pdf, pictures, plan_dxf, plan_svg, sheet, sheet_in
-from cinder.exchange.lengths import metres
+from cinder.exchange.files import pictures
+from cinder.exchange.jobs import bundle
+from cinder.exchange.survey import form_pdf, plan_dxf, plan_svg, sheet, sheet_in
+from cinder.exchange.survey.lengths import metres
 from cinder.library import load
 from cinder.model import empty_job, parse
 from cinder.store import patch

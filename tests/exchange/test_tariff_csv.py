@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from cinder.errors import BadTariff, CinderError, TooLarge
-from cinder.exchange import tariff_csv
+from cinder.exchange.tables import tariff_csv
 
 LONDON = "Europe/London"
 

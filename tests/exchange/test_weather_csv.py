@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from cinder.errors import BadWeather
-from cinder.exchange.weather_file import read_weather
+from cinder.exchange.weather.weather_file import read_weather
 from cinder.library import load
 from cinder.library.years import COLUMNS, shipped_year
 from cinder.physics.climate.weather import MONTH_DAYS

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from cinder.errors import BadWeather
-from cinder.exchange.weather_file import read_weather, write_epw
+from cinder.exchange.weather.weather_file import read_weather, write_epw
 from cinder.library import load, shipped_year
 
 CLIMATE = load().climates["mild-maritime"]

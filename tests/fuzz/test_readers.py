@@ -10,7 +10,10 @@ import pytest
 from PIL import Image
 
 from cinder.errors import CinderError
-from cinder.exchange import brief, bundle, job_file, pictures, plan_dxf, sheet, sheet_in, strict_json, weather_file
+from cinder.exchange.files import pictures
+from cinder.exchange.jobs import brief, bundle, job_file, strict_json
+from cinder.exchange.survey import plan_dxf, sheet, sheet_in
+from cinder.exchange.weather import weather_file
 from cinder.library import catalogue, load, shipped_year
 from cinder.library.loader import generic_csv
 from cinder.model import freeze, parse

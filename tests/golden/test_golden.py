@@ -16,7 +16,7 @@ import pytest
 
 from cinder.design import design
 from cinder.errors import CinderError
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from cinder.model import parse
 from tests.conftest import HOUSES, counting_house, house, oat_store, tansy_cut
 from tests.fuzz.mutate import spoilt

@@ -7,7 +7,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from cinder.exchange.weather_file import write_epw
+from cinder.exchange.weather.weather_file import write_epw
 from cinder.library import HourlyYear, load, shipped_year
 from tests.journeys.conftest import document_of, figure, go, saved
 

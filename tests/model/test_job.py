@@ -5,7 +5,7 @@ import copy
 import pytest
 
 from cinder.errors import InvalidJob, MalformedJson, NewerSchema, NotAJob, TooLarge
-from cinder.exchange import job_file, strict_json
+from cinder.exchange.jobs import job_file, strict_json
 from cinder.library import load
 from cinder.model import SCHEMA, empty_job, parse
 from tests.conftest import house, tansy_cut

@@ -13,7 +13,7 @@ import math
 import numpy as np
 import pytest
 
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from tests.conftest import judged
 
 T_OUT, T_YEAR, T_WEST, T_LOFT_B = -3.0, 10.2, 10.0, 0.9

@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from cinder.design import design
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from cinder.model import parse
 
 HOUSE = Path(__file__).parents[1] / "houses" / "three-rooms.toml"

@@ -10,8 +10,8 @@ import pytest
 from cinder.design import design, year
 from cinder.design.apart import bills as bill_check
 from cinder.design.apart import doubts
-from cinder.exchange import brief
-from cinder.exchange.weather_file import read_weather, write_epw
+from cinder.exchange.jobs import brief
+from cinder.exchange.weather.weather_file import read_weather, write_epw
 from cinder.library import HourlyYear, load, shipped_year
 from cinder.model import freeze, parse
 from cinder.physics.climate.sun import on_plane_w_m2, sun_path

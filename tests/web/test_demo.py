@@ -7,7 +7,7 @@ from PIL import Image
 
 from cinder.design import design
 from cinder.design.apart.doubts import gaps as survey_gaps
-from cinder.exchange import demo_pictures
+from cinder.exchange.files import demo_pictures
 from cinder.service.demo import DEMO_JOBS, seed
 from cinder.store.database import engine
 from cinder.store.photos import PhotoShelf

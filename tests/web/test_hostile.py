@@ -16,7 +16,7 @@ from sqlalchemy import event
 from sqlalchemy.exc import DataError, IntegrityError, OperationalError, ProgrammingError
 
 from cinder.errors import NotFound
-from cinder.exchange.sheet import guard, unguard
+from cinder.exchange.survey.sheet import guard, unguard
 from cinder.library import HourlyYear, entry_sha256, load, shipped_year
 from cinder.library.years import sha256_of
 from cinder.model import parse

@@ -5,7 +5,7 @@ import uuid
 
 import pytest
 
-from cinder.exchange.weather_file import write_epw
+from cinder.exchange.weather.weather_file import write_epw
 from cinder.library import HourlyYear, load, shipped_year
 from tests.web.conftest import change
 

@@ -3,7 +3,7 @@
 import httpx
 import pytest
 
-from cinder.exchange import machine_list
+from cinder.exchange.tables import machine_list
 from cinder.library import load
 
 SHEET = (

@@ -22,10 +22,12 @@ SECONDS = 5
 MEGABYTES = 300
 PATIENCE_S = 20.0
 """What a busy machine may take over the five seconds of work."""
-PRELOADED = ["cinder.exchange.sheet_in", "cinder.exchange.machine_list", "cinder.exchange.rule_list",
-             "cinder.exchange.tariff_csv", "cinder.exchange.readings", "cinder.exchange.plan_dxf", "cinder.exchange.pictures",
-             "cinder.exchange.brought",
-             "cinder.exchange.weather_file", "cinder.exchange.job_file", "cinder.library.catalogue", "cinder.design", "typer"]  # fmt: skip
+PRELOADED = [
+    "cinder.exchange.survey.sheet_in", "cinder.exchange.survey.plan_dxf", "cinder.exchange.tables.machine_list",
+    "cinder.exchange.tables.rule_list", "cinder.exchange.tables.tariff_csv", "cinder.exchange.readings", "cinder.exchange.files.pictures",
+    "cinder.exchange.files.brought", "cinder.exchange.weather.weather_file", "cinder.exchange.jobs.job_file", "cinder.library.catalogue",
+    "cinder.design", "typer",
+]  # fmt: skip
 """Readers, and what the command line imports: a process of this kind reads the command it belongs to once more."""
 MB = 1024 * 1024
 

@@ -12,9 +12,11 @@ from typing import Any
 import orjson
 
 from cinder import ENGINE_VERSION
-from cinder.exchange import job_file, papers, schedule, shopping, upkeep_ics
+from cinder.exchange import papers, upkeep_ics
+from cinder.exchange.jobs import job_file
 from cinder.exchange.report import PAPERS, Material
 from cinder.exchange.report.handed import index
+from cinder.exchange.tables import schedule, shopping
 from cinder.handover.pack import RecordLine
 
 Progress = Callable[[int, str], None]

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from cinder.exchange import brief, demo_pictures, pictures
+from cinder.exchange.files import demo_pictures, pictures
+from cinder.exchange.jobs import brief
 from cinder.library import shipped_year
 from cinder.model import Job
 from cinder.service.remembered import Remembered

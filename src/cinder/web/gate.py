@@ -16,8 +16,8 @@ from typing import Any
 from starlette.responses import Response
 
 from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
-from cinder.exchange import strict_json
-from cinder.exchange.pictures import MAX_BYTES as MAX_PICTURE
+from cinder.exchange.files.pictures import MAX_BYTES as MAX_PICTURE
+from cinder.exchange.jobs import strict_json
 from cinder.service.lane import Lane
 from cinder.web.problems import problem_response
 

@@ -11,7 +11,7 @@ from openpyxl import load_workbook
 
 from cinder.design import design
 from cinder.design.apart import materials
-from cinder.exchange import shopping
+from cinder.exchange.tables import shopping
 from cinder.library import load
 from cinder.model import parse
 from tests.conftest import tansy_cut

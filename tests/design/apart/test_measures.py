@@ -10,7 +10,7 @@ from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.design.losses.assemble import of_house
 from cinder.errors import NotFound
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from cinder.library import load
 from cinder.model import parse
 from cinder.store.patch import apply

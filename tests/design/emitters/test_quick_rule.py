@@ -4,7 +4,7 @@ import pytest
 
 from cinder.design.emitters.quick_rule import quick_rule, w_per_m2
 from cinder.errors import PhysicsError
-from cinder.exchange import quick_card
+from cinder.exchange.survey import quick_card
 from tests.conftest import house, judged
 
 

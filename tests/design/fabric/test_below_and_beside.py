@@ -45,7 +45,7 @@ def test_an_edge_strip_takes_its_part_off_the_slab():
 
 
 def test_a_room_in_the_ground_is_a_basement():
-    from cinder.exchange import brief
+    from cinder.exchange.jobs import brief
 
     text = """
 id = "cellar"

@@ -5,7 +5,7 @@ from itertools import pairwise
 
 import pytest
 
-from cinder.exchange import brief
+from cinder.exchange.jobs import brief
 from tests.conftest import judged
 from tests.design.fabric.test_below_and_beside import frozen, what
 

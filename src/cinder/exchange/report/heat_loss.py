@@ -14,9 +14,9 @@ from cinder.design.fabric.u_values import metal_bridged
 from cinder.design.house.climate import RULES
 from cinder.design.losses.result import RoomResult
 from cinder.design.machine.result import CandidateResult
-from cinder.exchange import schedule
 from cinder.exchange.report import plans
 from cinder.exchange.report.written import Material, written
+from cinder.exchange.tables import schedule
 from cinder.model import Job, Known, Measure, Room
 from cinder.model.imperial import Told
 

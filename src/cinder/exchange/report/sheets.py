@@ -10,11 +10,11 @@ from cinder.design.cautions import Caution, by_step
 from cinder.design.house.water import glycol_share
 from cinder.design.machine.electrics import VOLTS
 from cinder.design.machine.result import PlaceResult
-from cinder.exchange import schedule
 from cinder.exchange.report import curve_svg, pipes_svg, plant_svg
 from cinder.exchange.report.day_svg import strip
 from cinder.exchange.report.site_svg import site
 from cinder.exchange.report.written import Material, written
+from cinder.exchange.tables import schedule
 from cinder.handover.offer import OfferVariant
 from cinder.handover.offer.decide import worked_in
 from cinder.library import MachineEntry

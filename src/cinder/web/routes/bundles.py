@@ -11,8 +11,10 @@ from sqlalchemy.orm import Session
 from starlette.responses import Response
 
 from cinder.errors import NotFound
-from cinder.exchange import brought, bundle, job_file, pictures, weather_file
 from cinder.exchange.apart import apart
+from cinder.exchange.files import brought, pictures
+from cinder.exchange.jobs import bundle, job_file
+from cinder.exchange.weather import weather_file
 from cinder.service.services import Services
 from cinder.store.company import YEAR
 from cinder.store.photos import PhotoShelf

@@ -11,8 +11,8 @@ from cinder.design.emitters import heated
 from cinder.design.emitters.quick_rule import QuickRule, quick_rule
 from cinder.design.emitters.result import HeatedPreview
 from cinder.design.house.water import mixed
-from cinder.exchange import schedule
-from cinder.exchange.quick_card import write as quick_card_pdf
+from cinder.exchange.survey.quick_card import write as quick_card_pdf
+from cinder.exchange.tables import schedule
 from cinder.model.imperial import Told
 from cinder.service.services import Services
 from cinder.web import bodies

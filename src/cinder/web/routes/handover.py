@@ -9,8 +9,10 @@ from fastapi import FastAPI, Request
 from starlette.responses import Response
 
 from cinder.errors import NotFound, Refused
-from cinder.exchange import brought, offer_xlsx, upkeep_ics
+from cinder.exchange import upkeep_ics
 from cinder.exchange.apart import apart
+from cinder.exchange.files import brought
+from cinder.exchange.tables import offer_xlsx
 from cinder.handover.offer import OfferFound
 from cinder.service.services import Services
 from cinder.store.issued import Issued

@@ -7,9 +7,9 @@ from typing import Any
 from fastapi import BackgroundTasks, FastAPI, Request
 from starlette.responses import Response
 
-from cinder.exchange import job_file
 from cinder.exchange.apart import apart
-from cinder.exchange.starter import start_job
+from cinder.exchange.jobs import job_file
+from cinder.exchange.jobs.starter import start_job
 from cinder.library import load
 from cinder.model import parse
 from cinder.service.people import DEMO_COMPANY, DEMO_PERSON

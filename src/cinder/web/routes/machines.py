@@ -7,8 +7,8 @@ from starlette.responses import Response
 
 from cinder.design.machine.look import look
 from cinder.errors import Refused
-from cinder.exchange import machine_list, rule_list
 from cinder.exchange.apart import apart
+from cinder.exchange.tables import machine_list, rule_list
 from cinder.library import MachineEntry, PlaceRuleEntry, load
 from cinder.service.services import Services
 from cinder.store.company import CompanyShelf

@@ -10,8 +10,8 @@ from sqlalchemy.orm import Session
 from starlette.responses import Response
 
 from cinder.errors import Problem, Refused
-from cinder.exchange import pictures
 from cinder.exchange.apart import apart
+from cinder.exchange.files import pictures
 from cinder.service.services import Services
 from cinder.store.photos import PhotoShelf, Size
 from cinder.store.record import Who

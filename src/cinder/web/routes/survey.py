@@ -9,8 +9,8 @@ from fastapi import FastAPI, Request
 from starlette.responses import Response
 
 from cinder.errors import InvalidJob
-from cinder.exchange import form_pdf, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.exchange.apart import apart
+from cinder.exchange.survey import form_pdf, plan_dxf, plan_svg, sheet, sheet_in
 from cinder.library import load
 from cinder.model.imperial import Told
 from cinder.model.operation import Operation

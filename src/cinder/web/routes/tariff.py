@@ -10,8 +10,8 @@ from fastapi import FastAPI, Request
 from starlette.responses import Response
 
 from cinder.errors import NotFound
-from cinder.exchange import tariff_csv
 from cinder.exchange.apart import apart
+from cinder.exchange.tables import tariff_csv
 from cinder.service.services import Services
 from cinder.web import answers
 from cinder.web.asking import Asker

@@ -8,8 +8,8 @@ from fastapi import FastAPI
 from starlette.responses import Response
 
 from cinder.errors import NotFound
-from cinder.exchange import shopping
 from cinder.exchange.report.plant_svg import drawn
+from cinder.exchange.tables import shopping
 from cinder.service.services import Services
 from cinder.store.record import Applied
 from cinder.web import answers

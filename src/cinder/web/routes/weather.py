@@ -6,8 +6,8 @@ from fastapi import FastAPI, Request
 from starlette.responses import Response
 
 from cinder.errors import NotFound
-from cinder.exchange import weather_file
 from cinder.exchange.apart import apart
+from cinder.exchange.weather import weather_file
 from cinder.service.services import Services
 from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.record import Who

@@ -34,8 +34,8 @@ from openpyxl.styles import Font
 from pydantic import ValidationError
 
 from cinder.errors import BadCatalogue, Problem
-from cinder.exchange.sheet import guard, unguard
-from cinder.exchange.table import cells
+from cinder.exchange.survey.sheet import guard, unguard
+from cinder.exchange.tables.table import cells
 from cinder.library.entries.machine import MachineEntry, implausible
 from cinder.library.plainly import problems_of
 

@@ -9,7 +9,7 @@ from openpyxl import Workbook
 from openpyxl.styles import Font, PatternFill
 
 from cinder.design.apart.materials.result import Material, MaterialsFound
-from cinder.exchange.sheet import guard
+from cinder.exchange.survey.sheet import guard
 
 WIDTHS = (20, 44, 34, 9, 7, 17, 11, 12, 20, 60)
 MONEY = "0.00"

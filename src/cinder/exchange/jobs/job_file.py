@@ -7,7 +7,7 @@ from typing import Any
 
 import orjson
 
-from cinder.exchange import brief, strict_json
+from cinder.exchange.jobs import brief, strict_json
 from cinder.model import Job, parse
 
 

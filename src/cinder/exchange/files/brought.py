@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from cinder.errors import Problem, Refused, TooLarge
-from cinder.exchange import pictures
+from cinder.exchange.files import pictures
 
 MAX_BYTES = 20 * 1024 * 1024
 PDF = b"%PDF-"

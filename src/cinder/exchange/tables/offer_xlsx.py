@@ -9,7 +9,7 @@ from openpyxl import Workbook
 from openpyxl.styles import Font, PatternFill
 from openpyxl.worksheet.worksheet import Worksheet
 
-from cinder.exchange.sheet import guard
+from cinder.exchange.survey.sheet import guard
 from cinder.handover.offer import OfferFound, OfferVariant
 
 MONEY = "#,##0.00"

@@ -12,7 +12,7 @@ from openpyxl.styles import Font, PatternFill
 from cinder.design import Design
 from cinder.design.emitters.result import EmitterResult
 from cinder.design.losses.result import RoomResult
-from cinder.exchange.sheet import guard
+from cinder.exchange.survey.sheet import guard
 from cinder.model import Job
 
 FATES = {"keep": "stays", "replace": "replaced", "add": "new"}

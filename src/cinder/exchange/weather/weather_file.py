@@ -10,8 +10,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from cinder.errors import BadWeather, LibraryError, Problem, TooLarge
-from cinder.exchange import weather_csv
-from cinder.exchange.weather_rows import (
+from cinder.exchange.weather import weather_csv
+from cinder.exchange.weather.weather_rows import (
     bad_line,
     check_possible,
     climate_of,

@@ -6,10 +6,10 @@ import re
 from typing import Any
 
 from cinder.errors import InvalidJob, Problem, TooLarge
-from cinder.exchange.lengths import metres
-from cinder.exchange.sheet import COLUMNS, Row, unguard
-from cinder.exchange.table import MAX_ROWS
-from cinder.exchange.table import cells as cells_of
+from cinder.exchange.survey.lengths import metres
+from cinder.exchange.survey.sheet import COLUMNS, Row, unguard
+from cinder.exchange.tables.table import MAX_ROWS
+from cinder.exchange.tables.table import cells as cells_of
 from cinder.library import Library
 from cinder.model import Job, freeze, new_id
 from cinder.model.operation import Operation

@@ -13,8 +13,8 @@ from collections.abc import Iterable
 from pydantic import ValidationError
 
 from cinder.errors import BadCatalogue, Problem
-from cinder.exchange.sheet import guard, unguard
-from cinder.exchange.table import cells
+from cinder.exchange.survey.sheet import guard, unguard
+from cinder.exchange.tables.table import cells
 from cinder.library import PlaceRuleEntry
 from cinder.library.plainly import problems_of
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from cinder.errors import BadWeather
-from cinder.exchange.weather_rows import (
+from cinder.exchange.weather.weather_rows import (
     Stamp,
     bad_line,
     climate_of,

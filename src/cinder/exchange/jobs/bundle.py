@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from typing import Any, BinaryIO
 
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
-from cinder.exchange import job_file, strict_json
+from cinder.exchange.jobs import job_file, strict_json
 from cinder.library import shipped_year
 
 MAX_BYTES = 400 * 1024 * 1024

@@ -42,7 +42,7 @@ import tomllib
 from typing import Any
 
 from cinder.errors import InvalidJob, MalformedJson, Problem
-from cinder.exchange.starter import start_job
+from cinder.exchange.jobs.starter import start_job
 from cinder.library import FROZEN, Library, load
 from cinder.model import freeze, parse
 

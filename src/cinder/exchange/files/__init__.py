@@ -1,0 +1,1 @@
+"""Pictures and papers that are brought in, looked at before they are kept."""

@@ -1,0 +1,1 @@
+"""What is carried to the house and back: sheets, forms, plans."""

@@ -1,0 +1,1 @@
+"""Tables in and out: machines, rules, tariffs; the schedule, the materials, the offer."""

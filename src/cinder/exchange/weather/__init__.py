@@ -1,0 +1,1 @@
+"""Hourly weather in and out."""
