@@ -1,0 +1,319 @@
+<script lang="ts">
+	import { amount, fig, told, unitName } from '$lib/parts/units';
+	import Fold from '$lib/parts/Fold.svelte';
+	import { useFrame } from '$lib/job/frame.svelte';
+	import Choice from '$lib/parts/Choice.svelte';
+	import NumberField from '$lib/parts/NumberField.svelte';
+	const frame = useFrame();
+	const session = $derived(frame.session);
+	const job = $derived(session.job!);
+	const design = $derived(session.shown);
+	const practice = $derived(job.practice ?? {});
+	const QUALITY = [
+		{ value: 'poor', label: 'poorly built' },
+		{ value: 'usual', label: 'as usual' },
+		{ value: 'good', label: 'well built' }
+	];
+	const tables = $derived(job.library?.tables?.standard?.data);
+	const junctions = $derived(Object.entries(tables?.junctions ?? {}));
+	const put = (path: string, what: string) => (value: unknown) => session.edit(what, (d) => d.put(path, value));
+	const school = (field: string, what: string) => (value: string | null) =>
+		void session.edit(`Practice: ${what}`, (d) => d.set(`/practice/${field}`, value));
+</script>
+
+<h2 class="mt-2">Practice</h2>
+<p class="note">Where practitioners differ. Every report says which school it followed.</p>
+<label
+	>Air<Choice
+		label="School of air"
+		value={practice.air ?? 'tightness'}
+		options={(design?.house.air ?? []).length
+			? design!.house.air.map((a) => ({ value: a.key, label: a.label }))
+			: [
+					{ value: 'tightness', label: 'Tightness as known, n50/20' },
+					{ value: 'age', label: 'Tightness by age, n50/20' },
+					{ value: 'room', label: 'Room formula of EN 12831:2003' },
+					{ value: 'table', label: 'Table by room use and age' }
+				]}
+		commit={school('air', 'air')}
+	/></label
+>
+<p class="note">
+	House by tightness {amount(design?.house.loss_air_tightness_w, 'W')}, by table {amount(
+		design?.house.loss_air_table_w,
+		'W'
+	)}.
+	<a href={`/job/${session.id}/air`}>All four</a>
+</p>
+<label
+	>Least air<Choice
+		label="School of least air"
+		value={practice.hygienic_minimum ?? 'habitable'}
+		options={[
+			{ value: 'habitable', label: '0.5 per hour, habitable rooms' },
+			{ value: 'off', label: 'none' }
+		]}
+		commit={school('hygienic_minimum', 'least air')}
+	/></label
+>
+<label
+	>Windward room, times its share<NumberField
+		label="Windward factor"
+		value={practice.windward_factor ?? 1.5}
+		digits={1}
+		width="100%"
+		commit={put('/practice/windward_factor', 'Practice: windward room')}
+	/></label
+>
+<label
+	>Ground<Choice
+		label="School of ground"
+		value={practice.ground ?? 'annual_mean'}
+		options={[
+			{ value: 'annual_mean', label: 'annual mean (EN 12831-1 simplified)' },
+			{ value: 'full_difference', label: 'full outside difference' }
+		]}
+		commit={school('ground', 'ground')}
+	/></label
+>
+<label
+	>Neighbour's home<Choice
+		label="School of neighbours"
+		value={practice.neighbour ?? 'cold_for_emitter'}
+		options={[
+			{ value: 'cold_for_emitter', label: 'cold for the emitter, adiabatic for the machine' },
+			{ value: 'adiabatic', label: 'adiabatic' },
+			{ value: 'cold', label: 'cold for both' }
+		]}
+		commit={school('neighbour', 'neighbours')}
+	/></label
+>
+<label
+	>Room temperatures<Choice
+		label="School of room temperatures"
+		value={practice.room_temperature ?? 'by_use'}
+		options={[
+			{ value: 'by_use', label: 'by use' },
+			{ value: 'one', label: 'one everywhere' }
+		]}
+		commit={school('room_temperature', 'room temperatures')}
+	/></label
+>
+{#if practice.room_temperature === 'one'}<label
+		>One temperature<NumberField
+			label="One temperature"
+			value={practice.one_temperature_c ?? 20}
+			quantity="temperature"
+			digits={1}
+			unit="°C"
+			width="100%"
+			commit={put('/practice/one_temperature_c', 'Practice: one temperature')}
+		/></label
+	>{/if}
+<label
+	>Heated floors<Choice
+		label="School of heated floors"
+		value={practice.heated_floor ?? 'standard'}
+		options={[
+			{ value: 'standard', label: 'EN 1264-2, as makers do' },
+			{ value: 'conduction', label: 'conduction in the plate' }
+		]}
+		commit={school('heated_floor', 'heated floors')}
+	/></label
+>
+<label
+	>Excess temperature<Choice
+		label="School of excess temperature"
+		value={practice.excess ?? 'logarithmic'}
+		options={[
+			{ value: 'logarithmic', label: told('logarithmic, 49.83 K') },
+			{ value: 'arithmetic', label: told('arithmetic, 50 K') }
+		]}
+		commit={school('excess', 'excess temperature')}
+	/></label
+>
+<label
+	>Thermal bridges<Choice
+		label="School of thermal bridges"
+		value={practice.bridges ?? 'default'}
+		options={[
+			{ value: 'default', label: 'an addition to every outer U' },
+			{ value: 'list', label: 'line by line, Ψ · L from the plan' }
+		]}
+		commit={school('bridges', 'thermal bridges')}
+	/></label
+>
+{#if practice.bridges === 'list'}
+	<label
+		>Built<Choice
+			label="Quality of the junctions"
+			value={practice.bridge_quality ?? 'usual'}
+			options={QUALITY}
+			commit={school('bridge_quality', 'junctions')}
+		/></label
+	>
+	<Fold title={`Ψ of every junction, ${unitName('W/mK')}`}>
+		<div class="pairs">
+			{#each junctions as [key, junction] (key)}<label
+					>{junction.label}<NumberField
+						label={`Ψ of ${junction.label}`}
+						value={practice.psi_w_mk?.[key]}
+						unit="W/mK"
+						inHead
+						placeholder={fig(junction[practice.bridge_quality ?? 'usual'], 'W/mK', 2)}
+						digits={2}
+						width="100%"
+						commit={put(`/practice/psi_w_mk/${key}`, 'Practice: Ψ')}
+					/></label
+				>{/each}
+		</div>
+	</Fold>
+{:else}
+	<div class="pairs">
+		<label
+			>Built<Choice
+				label="Quality of the bridges"
+				value={practice.thermal_bridge_w_m2k === 0.15
+					? 'poor'
+					: practice.thermal_bridge_w_m2k === 0.05
+						? 'good'
+						: (practice.thermal_bridge_w_m2k ?? 0.1) === 0.1
+							? 'usual'
+							: null}
+				empty="as entered"
+				options={[
+					{ value: 'poor', label: 'poorly: 0.15' },
+					{ value: 'usual', label: 'as usual: 0.10' },
+					{ value: 'good', label: 'well: 0.05' }
+				]}
+				commit={(v) =>
+					v &&
+					void put(
+						'/practice/thermal_bridge_w_m2k',
+						'Practice: thermal bridges'
+					)({ poor: 0.15, usual: 0.1, good: 0.05 }[v])}
+			/></label
+		>
+		<label
+			>Added to U<NumberField
+				label="Thermal bridges"
+				value={practice.thermal_bridge_w_m2k ?? 0.1}
+				digits={2}
+				unit="W/m²K"
+				width="100%"
+				commit={put('/practice/thermal_bridge_w_m2k', 'Practice: thermal bridges')}
+			/></label
+		>
+	</div>
+{/if}
+<Fold title="Additions some make">
+	<div class="pairs">
+		<label
+			>Rooms above 4 m<NumberField
+				label="Addition for high rooms"
+				value={practice.high_room_share ?? 0}
+				times={100}
+				digits={0}
+				unit="%"
+				width="100%"
+				commit={(v) => put('/practice/high_room_share', 'Practice: high rooms')(v ?? 0)}
+			/></label
+		>
+		<label
+			>Exposed site<NumberField
+				label="Addition for an exposed site"
+				value={practice.exposed_share ?? 0}
+				times={100}
+				digits={0}
+				unit="%"
+				width="100%"
+				commit={(v) => put('/practice/exposed_share', 'Practice: exposed site')(v ?? 0)}
+			/></label
+		>
+		<label
+			>To heat up again<NumberField
+				label="Addition to heat up again"
+				value={practice.reheat_w_per_m2 ?? 0}
+				digits={0}
+				unit="W/m²"
+				width="100%"
+				commit={(v) => put('/practice/reheat_w_per_m2', 'Practice: heating up')(v ?? 0)}
+			/></label
+		>
+		<label
+			>Ground conducts<NumberField
+				label="Conductivity of the ground"
+				value={practice.ground_detail?.lambda_w_mk ?? 2}
+				digits={1}
+				unit="W/mK"
+				width="100%"
+				commit={put('/practice/ground_detail/lambda_w_mk', 'Practice: ground')}
+			/></label
+		>
+		<label
+			>Groundwater<Choice
+				label="Groundwater"
+				value={practice.ground_detail?.water_near ? 'near' : 'far'}
+				options={[
+					{ value: 'far', label: 'far below' },
+					{ value: 'near', label: 'near: × 1.15' }
+				]}
+				commit={(v) => void put('/practice/ground_detail/water_near', 'Practice: groundwater')(v === 'near')}
+			/></label
+		>
+	</div>
+</Fold>
+<div class="pairs">
+	<label
+		>Emitter spread<NumberField
+			label="Emitter spread"
+			value={practice.spread_k ?? 5}
+			digits={1}
+			unit="K"
+			width="100%"
+			commit={put('/practice/spread_k', 'Practice: spread')}
+		/></label
+	>
+	<label
+		>Cold end of the curve<Choice
+			label="School of the curve's cold end"
+			value={practice.cold_end ?? 'settled'}
+			options={[
+				{ value: 'settled', label: 'the settled house' },
+				{ value: 'waterline', label: "the waterline's" }
+			]}
+			commit={school('cold_end', 'cold end of the curve')}
+		/></label
+	>
+	<label
+		>Gains for the curve<NumberField
+			label="Gains counted in the curve"
+			value={practice.curve_gains_w_per_m2 ?? 0}
+			digits={1}
+			unit="W/m²"
+			width="100%"
+			commit={(v) => put('/practice/curve_gains_w_per_m2', 'Practice: gains in the curve')(v ?? 0)}
+		/></label
+	>
+	<label
+		>Gains in the season<NumberField
+			label="Gains in the season"
+			value={practice.gains_w_per_m2 ?? 8}
+			digits={1}
+			unit="W/m²"
+			width="100%"
+			commit={put('/practice/gains_w_per_m2', 'Practice: gains')}
+		/></label
+	>
+	<label
+		>Pump flagged above<NumberField
+			label="Pump flagged above"
+			value={practice.pump_limit ?? 0.85}
+			times={100}
+			digits={0}
+			unit="%"
+			width="100%"
+			commit={put('/practice/pump_limit', 'Practice: pump')}
+		/></label
+	>
+</div>
