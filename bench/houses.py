@@ -11,6 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from cinder.physics.compiled import compiled
+
 Floats = NDArray[np.float64]
 
 
@@ -43,6 +45,33 @@ def weather(rng: np.random.Generator, days: int) -> tuple[Floats, Floats, Floats
     return air, sun, wind
 
 
+@compiled
+def _live(
+    air: Floats,
+    gain_w: Floats,
+    vent_w_k: Floats,
+    body: Floats,
+    want: float,
+    most: float,
+    heat_kwh: Floats,
+    inside_c: Floats,
+) -> None:
+    """The three nodes through their hours in quarters: air of the rooms, what lies within, walls; heat and room of every hour."""
+    quick, trade, inner, outer, volume_j, mass_j, wall_j = body
+    theta, mass, wall = want, want, (want + air[0]) / 2
+    dt = 900.0
+    for h in range(len(air)):
+        total, gain = 0.0, gain_w[h]
+        for _ in range(4):
+            lost = (quick + vent_w_k[h]) * (theta - air[h]) + trade * (theta - mass) + inner * (theta - wall)
+            asked = min(max(lost - 0.5 * gain + volume_j * (want - theta) / 3600 * 2, 0.0), most)
+            total += asked * dt
+            theta += (asked + 0.5 * gain - lost) * dt / volume_j
+            mass += (trade * (theta - mass) + 0.5 * gain) * dt / mass_j
+            wall += (inner * (theta - wall) - outer * (wall - air[h])) * dt / wall_j
+        heat_kwh[h], inside_c[h] = total / 3.6e6, theta
+
+
 def simulated(seed: int, days: int = 200) -> House:
     """One house through one winter."""
     rng = np.random.default_rng(seed)
@@ -66,21 +95,11 @@ def simulated(seed: int, days: int = 200) -> House:
     wall_w_k = fabric * wall_share
     quick = fabric - wall_w_k
     inner, outer = 2 * wall_w_k, 2 * wall_w_k
-    theta, mass, wall = want, want, (want + air[0]) / 2
     heat, inside = np.zeros(days * 24), np.zeros(days * 24)
-    dt = 900.0
-    for h in range(days * 24):
-        gain = people * busy[h] + glass * sun[h] * 0.7
-        vent = blown[h] + opened[h]
-        total = 0.0
-        for _ in range(4):
-            lost = (quick + vent) * (theta - air[h]) + trade * (theta - mass) + inner * (theta - wall)
-            asked = np.clip(lost - 0.5 * gain + volume_j * (want - theta) / 3600 * 2, 0, most)
-            total += asked * dt
-            theta += (asked + 0.5 * gain - lost) * dt / volume_j
-            mass += (trade * (theta - mass) + 0.5 * gain) * dt / mass_j
-            wall += (inner * (theta - wall) - outer * (wall - air[h])) * dt / wall_j
-        heat[h], inside[h] = total / 3.6e6, theta
+    _live(
+        air, people * busy + glass * sun * 0.7, blown + opened, np.array([quick, trade, inner, outer, volume_j, mass_j, wall_j]), want, most,
+        heat, inside,
+    )  # fmt: skip
     meter = 1 + rng.normal(0, 0.02)
     off = rng.normal(0, 0.2)
     by_day = lambda x: x.reshape(days, 24)  # noqa: E731
