@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from cinder.physics.quantity import Array, Num
+from cinder.physics.compiled import compiled
+from cinder.physics.quantity import Array, Num, plain
 from cinder.twin.parts import Emitters
 
 HALVINGS = 40
@@ -17,15 +18,33 @@ def spread_k(emitters: Emitters, e: int, *, supply_c: Num, room_c: Num, flow_w_k
     hot = np.asarray(supply_c, float) - np.asarray(room_c, float)
     if flow_w_k <= 0 or emitters.rated_w[e] <= 0:
         return np.zeros_like(hot)
-    low, high = np.zeros_like(hot), np.maximum(hot, LEAST_K)
-    for _ in range(HALVINGS):
-        spread = 0.5 * (low + high)
-        more = (
-            given_w(emitters, e, hot_k=np.maximum(hot, LEAST_K), cool_k=np.maximum(hot - spread, LEAST_K))
-            > flow_w_k * spread
-        )
-        low, high = np.where(more, spread, low), np.where(more, high, spread)
-    return np.where(hot > LEAST_K, 0.5 * (low + high), 0.0)
+    out = np.empty(hot.size)
+    _halved(
+        plain(hot).ravel(),
+        float(emitters.rated_w[e]),
+        float(emitters.exponent[e]),
+        float(emitters.reference_k),
+        float(flow_w_k),
+        out,
+    )
+    return out.reshape(hot.shape)
+
+
+@compiled
+def _halved(hot_k: Array, rated_w: float, exponent: float, reference_k: float, flow_w_k: float, out: Array) -> None:
+    """The spread of each, K (N,), by halving; 0 where the water is no warmer than the room."""
+    for n in range(len(out)):
+        hot = hot_k[n]
+        low, high = 0.0, max(hot, LEAST_K)
+        for _ in range(HALVINGS):
+            spread = 0.5 * (low + high)
+            above, below = max(hot, LEAST_K), max(hot - spread, LEAST_K)
+            excess = (2.0 * np.sqrt(above * below) + 0.5 * (above + below)) / 3.0
+            if rated_w * (excess / reference_k) ** exponent > flow_w_k * spread:
+                low = spread
+            else:
+                high = spread
+        out[n] = 0.5 * (low + high) if hot > LEAST_K else 0.0
 
 
 def given_w(emitters: Emitters, e: int, *, hot_k: Num, cool_k: Num) -> Array:
