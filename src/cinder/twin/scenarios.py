@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 import numpy as np
@@ -135,8 +135,10 @@ def ways(twin: Twin) -> list[Way]:
     ]  # fmt: skip
 
 
-def judge(job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None) -> TwinFound:
-    """Every way of running the scheme shown through the climate's year at five-minute steps."""
+def judge(
+    job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None, only: Collection[str] = ()
+) -> TwinFound:
+    """Every way of running the scheme shown through the climate's year at five-minute steps; or as it is set and `only` these."""
     kept = kept or Kept()
     missing = lacks(job, judged(job, kept)) or _no_year(year)
     if missing or year is None:
@@ -145,6 +147,8 @@ def judge(job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept
     weather = weather_of(twin, year, shift_k=shift_k, step_s=STEP_S)
     rows: list[Scenario] = []
     for way in ways(twin):
+        if only and way.key not in ("now", *only):
+            continue
         rows.append(_row(twin, way, weather, rows[0] if rows else None))
     days = int(_heated(twin.house, weather).reshape(-1, round(24 * 3600 / STEP_S)).any(axis=1).sum())
     return TwinFound(
@@ -231,7 +235,7 @@ def _says(row: Scenario, now: Scenario | None, worth: Worth) -> str:
 
 def _sentence(rows: list[Scenario], worth: Worth) -> str:
     others = [row for row in rows[1:] if row.short_h <= rows[0].short_h + 24]
-    dearest = max(rows[1:], key=lambda row: row.more_minor)
+    dearest = max(rows, key=lambda row: row.more_minor)
     also = f" and burns **{rows[0].fuel_kwh:.0f} kWh**" if rows[0].fuel_kwh else ""
     said = f"As it is set the house draws **{rows[0].electricity_kwh:.0f} kWh**{also} a year"
     said += f" and starts **{rows[0].starts_a_day:.1f}** times a day."
