@@ -26,7 +26,7 @@ PRELOADED = [
     "cinder.exchange.survey.sheet_in", "cinder.exchange.survey.plan_dxf", "cinder.exchange.tables.machine_list",
     "cinder.exchange.tables.rule_list", "cinder.exchange.tables.tariff_csv", "cinder.exchange.readings", "cinder.exchange.files.pictures",
     "cinder.exchange.files.brought", "cinder.exchange.weather.weather_file", "cinder.exchange.jobs.job_file", "cinder.library.catalogue",
-    "cinder.design", "typer",
+    "cinder.design", "typer", "openpyxl", "ezdxf.recover",
 ]  # fmt: skip
 """Readers, and what the command line imports: a process of this kind reads the command it belongs to once more."""
 MB = 1024 * 1024

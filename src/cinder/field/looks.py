@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from cinder.field.seen import Seen
 from cinder.physics.quantity import Array
+from cinder.physics.running import running_mean
 
 DAY_FROM_H, AFTERNOON_H = 7, (12, 17)
 """A day and the night after it are one look, in which what the hours do to light rooms comes out even; the sun shows in the other."""
@@ -66,7 +66,7 @@ def looks_of(
         )
         keeps = float(np.exp(-1.0 / constant_h))
         first = float(filled[:24].mean())
-        slow, _ = lfilter([1.0 - keeps], [1.0, -keeps], filled, zi=[keeps * first])
+        slow = running_mean(filled, keep=keeps, start=first)
         return np.asarray(AT_ONCE * filled + (1.0 - AT_ONCE) * slow)
 
     return (Seen(

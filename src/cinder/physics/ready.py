@@ -7,8 +7,9 @@ import numpy as np
 from cinder.physics.flow import pipe
 from cinder.physics.losses import room_losses, unheated
 from cinder.physics.machine import heat_pump
-from cinder.physics.machine.season import season_over_bins
+from cinder.physics.machine.season import part_load_factor, season_over_bins, share
 from cinder.physics.rooms import radiator, room_balance
+from cinder.physics.running import running_mean
 from cinder.physics.store import store_day
 
 
@@ -33,6 +34,9 @@ def _machine() -> None:
     )  # fmt: skip
     at = heat_pump.operate(table, outdoor_c=two, water_c=two)
     season_over_bins(hours=two, load_w=two, operation=at, degradation=0.9)
+    share(load_w=two, operation=at, degradation=0.9)
+    part_load_factor(load_w=two, least_w=two, degradation=0.9)
+    running_mean(two, keep=0.5, start=0.0)
 
 
 def _rooms() -> None:

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
@@ -18,6 +17,7 @@ from cinder.model import Job
 from cinder.physics.climate.weather import HOURS
 from cinder.physics.flow.separation import lift_k, mixing_share
 from cinder.physics.quantity import Array
+from cinder.physics.running import running_mean
 from cinder.twin import loop, network
 from cinder.twin.bought import KWH, Worth, bought, worth_of
 from cinder.twin.of_job import Twin, lacks, litre_j_k, reference_room, twin_of, weather_of
@@ -166,8 +166,8 @@ def _no_year(year: HourlyYear | None) -> str:
 
 def _heated(house: House, weather: Weather) -> NDArray[np.bool_]:
     """Steps at which heating is on by the season (N,), as the controller would see it."""
-    keep = np.exp(-weather.step_s / loop.DAY_S)
-    mean, _ = lfilter([1 - keep], [1, -keep], weather.outdoor_c, zi=[float(weather.outdoor_c[0]) * keep])
+    keep = float(np.exp(-weather.step_s / loop.DAY_S))
+    mean = running_mean(weather.outdoor_c, keep=keep, start=float(weather.outdoor_c[0]))
     return np.asarray(mean < house.control.heating_limit_c, dtype=np.bool_)
 
 

@@ -9,10 +9,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from ezdxf import recover
-from ezdxf.document import Drawing
-from ezdxf.filemanagement import new
-
 from cinder.design.plan.layout import layout
 from cinder.errors import InvalidJob, MalformedJson, Problem, TooLarge
 from cinder.model import Job, new_id
@@ -33,6 +29,8 @@ SHOWN = 20
 
 def write(job: Job) -> bytes:
     """Every placed room as a closed polyline with its name, in metres; one layer a storey, openings on their own."""
+    from ezdxf.filemanagement import new  # slow to import: only where a drawing is read or written
+
     drawing = new("R2010", setup=True)
     drawing.header["$INSUNITS"] = 6
     space = drawing.modelspace()
@@ -96,6 +94,8 @@ def changes_of(job: Job, drawn: Drawn, *, by: str, at: str) -> list[Operation]:
 
 def read(data: bytes) -> Drawn:
     """Closed polylines and texts of a drawing. Raises as `changes`."""
+    from ezdxf import recover
+
     if len(data) > MAX_BYTES:
         raise TooLarge(f"The drawing has {len(data):,} bytes; at most {MAX_BYTES:,} are taken.")
     marks = len(ENTITY.findall(data))
@@ -115,7 +115,7 @@ def _plain(error: Exception) -> str:
     return str(error)[:120].encode("utf-8", "replace").decode()
 
 
-def _drawn(drawing: Drawing) -> Drawn:
+def _drawn(drawing: Any) -> Drawn:
     scale = METRES_PER_UNIT.get(int(drawing.header.get("$INSUNITS", 6)), 1.0)
     problems: list[Problem] = []
     found: list[tuple[str, list[tuple[float, float]]]] = []

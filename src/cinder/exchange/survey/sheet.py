@@ -11,9 +11,6 @@ import io
 import re
 from typing import Any
 
-from openpyxl import Workbook
-from openpyxl.styles import Font, PatternFill
-
 from cinder.model import Job, Room
 
 COLUMNS = ("What", "Room", "Storey", "Use", "Name", "Type", "Height", "Width", "Length", "Walk", "Wall", "Walls",
@@ -124,6 +121,9 @@ def to_csv(job: Job) -> bytes:
 
 def to_xlsx(job: Job | None, *, blank_rows: int = 0) -> bytes:
     """The sheet as XLSX; without a job an empty one to print and fill."""
+    from openpyxl import Workbook
+    from openpyxl.styles import Font, PatternFill
+
     book = Workbook()
     sheet = book.active
     sheet.title = "Survey"

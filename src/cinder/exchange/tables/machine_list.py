@@ -29,8 +29,6 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
-from openpyxl import Workbook
-from openpyxl.styles import Font
 from pydantic import ValidationError
 
 from cinder.errors import BadCatalogue, Problem
@@ -364,6 +362,9 @@ def to_csv(entries: list[MachineEntry]) -> bytes:
 
 
 def to_xlsx(entries: list[MachineEntry]) -> bytes:
+    from openpyxl import Workbook
+    from openpyxl.styles import Font
+
     book = Workbook()
     page = book.active
     assert page is not None

@@ -6,9 +6,6 @@ import csv
 import io
 from dataclasses import dataclass
 
-from openpyxl import Workbook
-from openpyxl.styles import Font, PatternFill
-
 from cinder.design import Design
 from cinder.design.emitters.result import EmitterResult
 from cinder.design.losses.result import RoomResult
@@ -121,6 +118,9 @@ def to_csv(job: Job, design: Design) -> bytes:
 
 def to_xlsx(job: Job, design: Design) -> bytes:
     """The schedule as XLSX; a second sheet says what goes at the manifolds."""
+    from openpyxl import Workbook
+    from openpyxl.styles import Font, PatternFill
+
     book = Workbook()
     sheet = book.active
     sheet.title = "Emitters"

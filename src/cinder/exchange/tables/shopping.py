@@ -5,9 +5,6 @@ from __future__ import annotations
 import csv
 import io
 
-from openpyxl import Workbook
-from openpyxl.styles import Font, PatternFill
-
 from cinder.design.apart.materials.result import Material, MaterialsFound
 from cinder.exchange.survey.sheet import guard
 
@@ -51,6 +48,9 @@ def to_csv(found: MaterialsFound, currency: str) -> bytes:
 
 def to_xlsx(found: MaterialsFound, currency: str) -> bytes:
     """The list as XLSX, its sums as formulas beneath it."""
+    from openpyxl import Workbook
+    from openpyxl.styles import Font, PatternFill
+
     book = Workbook()
     sheet = book.active
     sheet.title = "Materials"

@@ -8,8 +8,6 @@ import zipfile
 from collections.abc import Iterable
 from typing import Any
 
-from openpyxl import load_workbook
-
 from cinder.errors import MalformedJson, TooLarge
 
 MAX_ROWS = 2000
@@ -80,6 +78,8 @@ def _countable(packed: zipfile.ZipFile) -> None:
 
 
 def _xlsx_rows(data: bytes, wide: int, page: str) -> list[Iterable[Any]]:
+    from openpyxl import load_workbook  # slow to import: only where a workbook is read
+
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             _countable(packed)

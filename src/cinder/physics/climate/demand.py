@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import lfilter
 
 from cinder.errors import PhysicsError
 from cinder.physics.quantity import Array, require_not_negative
+from cinder.physics.running import running_mean
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,9 +32,7 @@ def held_back_w(gains_w: Array, *, hold_h: float) -> Array:
     if hold_h == 0:
         return np.asarray(gains_w, float)
     keep = float(np.exp(-1.0 / hold_h))
-    start = float(np.mean(gains_w[-24:])) * keep if len(gains_w) else 0.0
-    out, _ = lfilter([1 - keep], [1, -keep], np.asarray(gains_w, float), zi=[start])
-    return np.asarray(out)
+    return running_mean(gains_w, keep=keep, start=float(np.mean(gains_w[-24:])) if len(gains_w) else 0.0)
 
 
 def hourly_demand(

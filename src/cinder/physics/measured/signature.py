@@ -14,9 +14,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import least_squares
-from scipy.signal import lfilter
 
 from cinder.physics.quantity import Array
+from cinder.physics.running import running_mean
 
 KWH_PER_WK = 0.024
 HUBER = 1.345
@@ -63,7 +63,7 @@ def _remembered(outdoor_c: Array, starts: NDArray[np.intp], memory: float) -> Ar
     out = np.empty(len(outdoor_c))
     for first, end in zip(starts, np.append(starts[1:], len(outdoor_c)), strict=True):
         part = outdoor_c[first:end]
-        held, _ = lfilter([1 - memory], [1, -memory], part, zi=[memory * part[0]])
+        held = running_mean(part, keep=memory, start=float(part[0]))
         out[first] = part[0]
         out[first + 1 : end] = held[:-1]
     return out

@@ -12,7 +12,6 @@ from cinder.errors import NotFound, Refused
 from cinder.exchange import upkeep_ics
 from cinder.exchange.apart import apart
 from cinder.exchange.files import brought
-from cinder.exchange.tables import offer_xlsx
 from cinder.handover.offer import OfferFound
 from cinder.service.services import Services
 from cinder.store.issued import Issued
@@ -41,6 +40,8 @@ def install(app: FastAPI, on: Services) -> None:
             found = handed.offer(who, at.job, at.version)
             if found.lacks:
                 raise NotFound(found.lacks)
+            from cinder.exchange.tables import offer_xlsx  # loads what writes workbooks
+
             data = offer_xlsx.to_xlsx(found, title=at.job.title, currency=at.job.currency)
             return attached(data, f"{job_id}.offer.xlsx", KINDS["xlsx"])
 
@@ -128,6 +129,8 @@ def install(app: FastAPI, on: Services) -> None:
         """The same as a workbook."""
         one = _offer(on, who, issue_id)
         job = on.log.current(who, one.job_id).job
+        from cinder.exchange.tables import offer_xlsx
+
         data = offer_xlsx.to_xlsx(OfferFound.model_validate(one.content), title=job.title, currency=job.currency)
         return attached(data, f"{one.job_id}.offer.{one.number}.xlsx", KINDS["xlsx"])
 
