@@ -16,7 +16,7 @@ from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
 from cinder.design.separation.decide import STIRRED
 from cinder.design.step import walk
-from cinder.design.year.decide import glazing, sun_on
+from cinder.design.year.glass import glazing, sun_on
 from cinder.library import HourlyYear, MachineEntry
 from cinder.model import Job
 from cinder.model.scheme import Backup, RoomRule

@@ -18,6 +18,7 @@ from cinder.design.machine.beside import Beside, beside
 from cinder.design.machine.load import Load, Standing, load_line
 from cinder.design.machine.result import CandidateResult, MachineResult, SeasonResult
 from cinder.design.machine.say import Size, of_small, of_whole
+from cinder.design.machine.season import Judged, no_season, of_hot_water, season_result, through, with_hot_water
 from cinder.design.outdoor_pipes import OutdoorPipes
 from cinder.design.separation import Separated
 from cinder.design.waterline.decide import WaterlineArrays
@@ -25,11 +26,9 @@ from cinder.design.waterline.result import Waterline
 from cinder.library import MachineEntry
 from cinder.model.scheme import Candidate
 from cinder.physics.machine import heat_pump
-from cinder.physics.machine.season import season_over_bins
 from cinder.physics.quantity import Array
 
 DAY_H = 24.0
-DAYS = 365.0
 FROST_FROM_C, FROST_TO_C = -3.0, 4.0
 """Outdoor temperatures about which honest maps dip (common practice)."""
 TOLD_APART = 0.02
@@ -40,16 +39,6 @@ MOST_CYCLING = 0.5
 def cover(*, output_w: float, loss_w: float, hot_water_hours: float) -> float:
     """Share of the design day's loss the machine gives in the hours hot water leaves it."""
     return output_w * (DAY_H - hot_water_hours) / (DAY_H * loss_w)
-
-
-def no_season(house: HouseView, *_: object) -> SeasonResult:
-    """Where none can be worked out."""
-    return SeasonResult(
-        performance=None, with_hot_water=None, machine_performance=None, heat_kwh=None, electricity_kwh=None, backup_kwh=None, beside="",
-        fuel="", fuel_kwh=0.0, short_kwh=0.0, hot_water_kwh=None, hot_water_electricity_kwh=None, hot_water_fuel_kwh=0.0,
-        cycling_hours=None, heating_hours=None, excess_kwh=None, own_heat_kwh=0.0, fans_kwh=0.0,
-        climate_label=house.climate.label if house.climate else "",
-    )  # fmt: skip
 
 
 def nothing(house: HouseView, *_: object) -> tuple[MachineResult, SeasonResult]:
@@ -85,7 +74,7 @@ def season_of(
         return no_season(house)
     load = load_line(house, arrays, design_day, curve, emitters, line, separated, outdoor, kept)
     found = _candidate(_day(house, load, line.result, hot_water), scheme.chosen, scheme.candidates[scheme.chosen])
-    return _season(house, load, found)
+    return season_result(house, load, found)
 
 
 def candidates(
@@ -100,7 +89,7 @@ def candidates(
         if found.row.chosen:
             chosen = key
             _findings(house, found.row, findings)
-            season = _season(house, load, found)
+            season = season_result(house, load, found)
     where = f"/schemes/{house.job.active_scheme}"
     if not rows:
         findings.add(
@@ -132,49 +121,6 @@ class _Day(NamedTuple):
     water_c: Array
 
 
-class _Year(NamedTuple):
-    """A season's sums: heat that is asked for, of it what nobody gives, what is drawn and burnt for it, kWh; the machine's own performance,
-    with what always runs."""
-
-    heat_kwh: float
-    short_kwh: float
-    electricity_kwh: float
-    fuel_kwh: float
-    backup_kwh: float
-    machine_performance: float | None
-    cycling_hours: float
-    heating_hours: float
-
-    @property
-    def performance(self) -> float | None:
-        """Heat that is given over all that is bought for it."""
-        return self.over(0.0, 0.0)
-
-    def over(self, heat_kwh: float, bought_kwh: float) -> float | None:
-        """The same with more heat made of more that is bought."""
-        bought = self.electricity_kwh + self.fuel_kwh + bought_kwh
-        return (self.heat_kwh - self.short_kwh + heat_kwh) / bought if bought > 0 else None
-
-
-class _Water(NamedTuple):
-    """A year of hot water, kWh: heat, electricity, fuel."""
-
-    heat_kwh: float
-    electricity_kwh: float
-    fuel_kwh: float
-
-
-class _Judged(NamedTuple):
-    """A candidate with what stands beside it, its season without hot water, and a year of hot water (None: nobody is asked to make any)."""
-
-    row: CandidateResult
-    entry: MachineEntry
-    table: heat_pump.PerformanceMap
-    other: Beside
-    year: _Year | None
-    water: _Water | None
-
-
 def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWaterResult) -> _Day:
     chosen, outdoor = waterline.chosen_flow_c, house.outdoor_c
     flow, at = chosen if chosen is not None else 45.0, outdoor if outdoor is not None else 0.0
@@ -185,7 +131,7 @@ def _day(house: HouseView, load: Load, waterline: Waterline, hot_water: HotWater
     )  # fmt: skip
 
 
-def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
+def _candidate(day: _Day, key: str, candidate: Candidate) -> Judged:
     house, load, known = day.house, day.load, day.known
     entry, other = house.job.library.machines[candidate.machine].data, beside(house.job, candidate.backup)
     table = load.looks.map(entry, Standing.of(house, candidate))
@@ -194,8 +140,12 @@ def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
     hours = 0.0 if other.makes_water else _hot_water_hours(house, day.hot_water, charging.power_w if charging else 0.0)
     year = None
     if known and house.climate is not None:
-        year = _through(house, load, _part(every, slice(count, None)), entry, other)
-    water = _hot_water(day, key, entry, table, other) if year is not None else None
+        year = through(house, load, _part(every, slice(count, None)), entry, other)
+    water = None
+    if year is not None:
+        water = of_hot_water(house, day.hot_water.daily_kwh, lambda outdoor_c: load.looks.charged(
+            table, (key, "mean"), outdoor_c, day.store, house.tables, entry.rated_flow_lph
+        ), other)  # fmt: skip
     greatest, least = every.greatest_w[1:count], every.least_w[1:count]
     turns_down, heating_h = entry.least_w is not None, year.heating_hours if year else 0.0
     output = float(every.greatest_w[0])
@@ -229,7 +179,7 @@ def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
         cycling_share=size.cycling_share,
         backup_share=size.backup_share,
         season=year.performance if year else None,
-        season_with_hot_water=_with_hot_water(year, water),
+        season_with_hot_water=with_hot_water(year, water),
         machine_season=year.machine_performance if year else None,
         electricity_kwh=year.electricity_kwh if year else None,
         fuel="" if other.electric else other.fuel,
@@ -243,38 +193,13 @@ def _candidate(day: _Day, key: str, candidate: Candidate) -> _Judged:
         greatest_curve_w=greatest.round(1).tolist(),
         least_curve_w=least.round(1).tolist(),
     )
-    return _Judged(row, entry, table, other, year, water)
+    return Judged(row, entry, table, other, year, water)
 
 
 def _needed_w(load: Load, hot_water: HotWaterResult, other: Beside) -> float:
     """What a machine must give through the whole design day: the loss of 24 hours and the hot water it makes in a day, over 24 h."""
     water = 0.0 if other.makes_water else hot_water.daily_kwh or 0.0
     return load.design_w + water * 1000 / DAY_H
-
-
-def _through(house: HouseView, load: Load, at: heat_pump.Operation, entry: MachineEntry, other: Beside) -> _Year:
-    """The season over the climate's bins with what stands beside the machine, with heaters of their own and fan units, without the heat
-    that pipes lose outdoors."""
-    bins, sums = load.bins, np.zeros(5)
-    for share, worth in other.worth:
-        of = season_over_bins(
-            hours=bins.hours if share == 1.0 else bins.hours * share, load_w=bins.season_w, operation=at,
-            degradation=house.practice.cycling_degradation, always_on_w=load.always_on_w(entry), second=other.second(worth),
-        )  # fmt: skip
-        sums += of.heat_total_kwh, of.electricity_total_kwh, of.backup_total_kwh, of.cycling_hours, of.heating_hours
-    heat, drawn, backup, cycling_h, heating_h = sums.tolist()
-    given, by_machine = heat - backup, drawn - (backup if other.in_water else 0.0)
-    own, lost = _own_kwh(load), float((bins.hours * bins.lost_w).sum()) / 1000
-    if own or load.fans_w or lost:
-        heat, drawn = heat + own - lost, drawn + own + load.fans_w * heating_h / 1000
-    return _Year(
-        heat, backup if other.missing else 0.0, drawn, other.burnt_kwh(backup), backup, given / by_machine if by_machine > 0 else None,
-        cycling_h, heating_h,
-    )  # fmt: skip
-
-
-def _own_kwh(load: Load) -> float:
-    return float((load.bins.hours * load.bins.own_w).sum()) / 1000
 
 
 def _part(whole: heat_pump.Operation, at: int | slice) -> heat_pump.Operation:
@@ -291,29 +216,6 @@ def _hot_water_hours(house: HouseView, hot_water: HotWaterResult, power_w: float
     return min(hot_water.daily_kwh * 1000 / power_w, DAY_H) if power_w > 0 else None
 
 
-def _hot_water(
-    day: _Day, key: str, entry: MachineEntry, table: heat_pump.PerformanceMap, other: Beside
-) -> _Water | None:
-    """A year of hot water: burnt for where that is said, else the machine's, made at the climate's mean."""
-    house, daily = day.house, day.hot_water.daily_kwh
-    if daily is None or house.climate is None:
-        return None
-    heat = daily * DAYS
-    if other.makes_water:
-        return _Water(heat, 0.0, other.burnt_kwh(heat))
-    at = day.load.looks.charged(
-        table, (key, "mean"), house.climate.annual_mean_c, day.store, house.tables, entry.rated_flow_lph
-    )
-    return _Water(heat, heat / (at.cop if at else 1.0), 0.0)
-
-
-def _with_hot_water(year: _Year | None, water: _Water | None) -> float | None:
-    """A season with its hot water."""
-    if year is None or water is None:
-        return None
-    return year.over(water.heat_kwh, water.electricity_kwh + water.fuel_kwh)
-
-
 def _crossing(x: Array, difference: Array) -> float | None:
     """First x, from cold to mild, where the difference turns from below to above zero; None if it does not."""
     sign = np.nonzero((difference[:-1] < 0) & (difference[1:] >= 0))[0]
@@ -321,43 +223,6 @@ def _crossing(x: Array, difference: Array) -> float | None:
         return None
     k = int(sign[0])
     return float(x[k] + (0 - difference[k]) / (difference[k + 1] - difference[k]) * (x[k + 1] - x[k]))
-
-
-def _season(house: HouseView, load: Load, of: _Judged) -> SeasonResult:
-    year, water, other = of.year, of.water, of.other
-    if year is None:
-        return no_season(house)
-    return SeasonResult(
-        performance=of.row.season,
-        with_hot_water=of.row.season_with_hot_water,
-        machine_performance=year.machine_performance,
-        heat_kwh=year.heat_kwh,
-        electricity_kwh=year.electricity_kwh,
-        backup_kwh=year.backup_kwh,
-        beside=other.label,
-        fuel=of.row.fuel,
-        fuel_kwh=year.fuel_kwh,
-        short_kwh=year.short_kwh,
-        hot_water_kwh=water.heat_kwh if water is not None else None,
-        hot_water_electricity_kwh=water.electricity_kwh if water is not None else None,
-        hot_water_fuel_kwh=water.fuel_kwh if water is not None else 0.0,
-        cycling_hours=year.cycling_hours,
-        heating_hours=year.heating_hours,
-        excess_kwh=year.electricity_kwh + year.fuel_kwh - _exact_kwh(house, load, of),
-        own_heat_kwh=_own_kwh(load),
-        fans_kwh=load.fans_w * year.heating_hours / 1000,
-        climate_label=house.climate.label if house.climate else "",
-    )
-
-
-def _exact_kwh(house: HouseView, load: Load, of: _Judged) -> float:
-    """What the season would take, electricity and fuel, with water exactly as warm as needed, kWh."""
-    bins = load.bins
-    exact = np.where(np.isfinite(bins.needed_c), bins.needed_c, bins.flow_c)
-    ideal = _through(
-        house, load, load.looks.at(of.table, (of.row.id, "exact"), bins.outdoor_c, exact), of.entry, of.other
-    )
-    return ideal.electricity_kwh + ideal.fuel_kwh
 
 
 def rises_with_cold(entry: MachineEntry) -> tuple[float, float] | None:

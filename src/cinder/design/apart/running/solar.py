@@ -8,7 +8,7 @@ import numpy as np
 
 from cinder.design.house.tariff import by_day
 from cinder.design.house.view import HouseView
-from cinder.design.year.decide import sun_on
+from cinder.design.year.glass import sun_on
 from cinder.library import HourlyYear
 from cinder.model.job import Solar
 from cinder.physics.quantity import Array
