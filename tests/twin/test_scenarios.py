@@ -67,6 +67,13 @@ def test_a_hybrids_boiler_carries_what_the_machine_cannot():
     assert 0.6 <= row.backup_kwh / row.fuel_kwh <= 0.75  # an old gas boiler (common practice)
     assert row.bought_kwh == row.electricity_kwh + row.fuel_kwh
     assert "and burns" in found.sentence
+    assert any("makes the hot water: what it burns for that is not counted" in one for one in found.assumed)
+    document = counting_house()
+    scheme = document["schemes"][document["active_scheme"]]
+    scheme["candidates"][scheme["chosen"]]["backup"] = {"kind": "stove"}
+    cold = scenarios.judge(parse(document), YEAR, only=("now",))
+    assert any("stove stays cold" in one for one in cold.assumed)
+    assert cold.rows[0].fuel_kwh == 0
     # what the other ways save is said in money, in which a kilowatt-hour of either has its price
     assert any(f"{abs(one.more_minor) / 100:.0f} {job.currency}" in one.says for one in found.rows[1:])
     assert not any("kWh" in one.says for one in found.rows)

@@ -12,6 +12,7 @@ from cinder.design.emitters.decide import EmitterArrays, Rated
 from cinder.design.findings import Findings
 from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept
+from cinder.design.machine.beside import beside_chosen
 from cinder.design.machine.load import performance_map, standing_of
 from cinder.design.result import Design
 from cinder.design.separation.decide import STIRRED
@@ -253,7 +254,7 @@ def _or(value: float | None, otherwise: float) -> float:
 
 def _hot_water(view: HouseView, design: Design) -> HotWater:
     daily = design.hot_water.daily_kwh
-    if not daily or backup_of(view).hot_water:
+    if not daily or beside_chosen(view).makes_water:
         return HotWater(np.zeros(0), np.zeros(0), 50.0)
     charge = design.hot_water.charging_c or design.hot_water.store_c + 5.0
     part = daily * 3.6e6 / len(CHARGES_H)

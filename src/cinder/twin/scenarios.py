@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from cinder.design.judgement import design as judged
 from cinder.design.kept import Kept
+from cinder.design.machine.beside import beside_chosen
 from cinder.design.separation.decide import STIRRED, USUAL_PUMP
 from cinder.errors import NotFound
 from cinder.library import HourlyYear, load
@@ -254,13 +255,22 @@ def _lower(label: str) -> str:
 
 
 def _assumed(twin: Twin) -> list[str]:
-    heavy = twin.view.job.survey.heaviness
+    heavy, other = twin.view.job.survey.heaviness, beside_chosen(twin.view)
+    water = (
+        "the store is charged at 4:30 and 15:00"
+        if len(twin.house.hot_water.at_h)
+        else "no hot water: nobody has said who lives here"
+    )
+    if other.makes_water:
+        water = f"{other.label} makes the hot water: what it burns for that is not counted here"
+    cold = ["the stove stays cold: somebody must light it"] if other.kind == "stove" else []
     return [
         f"walls and floors hold heat as a {heavy} house" if heavy else "walls and floors hold heat as a medium house: nobody has said",
         "water flows as the balanced design has it; valves in rooms throttle over 1 K",
         "the machine's map at what it is asked for; a start gives half for two minutes; frost is thawed after an hour of running at 2 °C",
-        "the store is charged at 4:30 and 15:00" if len(twin.house.hot_water.at_h) else "no hot water: nobody has said who lives here",
+        water,
         "rooms lose their part of the house's loss; sun and people as in the year",
+        *cold,
     ]  # fmt: skip
 
 
