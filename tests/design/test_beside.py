@@ -143,6 +143,7 @@ def test_a_blended_figure_has_a_name_of_its_own(kind):
     assert bill_minor(job, season) == pytest.approx(year.bill_minor, rel=0.06)
     said = result.sentences["machine"]
     assert (f"at **{season.machine_performance:.2f}**" in said) is burns
+    assert ("of the heat nobody gives" in said) is (kind == "none")
     assert ("burns" in year.sentence) is burns
     assert ("nobody gives" in year.sentence) is (kind == "none")
     assert row.performance == pytest.approx(season.machine_performance, rel=0.03)

@@ -25,6 +25,8 @@ def machine(result: MachineResult, season: SeasonResult) -> str:
         text += f", {season.beside} the rest" if share < 1 else ""
     elif season.performance is not None:
         text += f" and gives **{season.performance:.2f}** over the heating season"
+        if season.short_kwh > 0:
+            text += f", where **{season.short_kwh:.0f} kWh** of the heat nobody gives"
     if chosen.cycles_above_c is not None:
         text += f"; above {chosen.cycles_above_c:.0f} °C it switches on and off"
     return (text + ".").replace("-", "−")
