@@ -7,11 +7,12 @@ import numpy as np
 import pytest
 
 from cinder.design import design
-from cinder.design.apart import running
+from cinder.design.apart import controllers, running
+from cinder.design.apart.ways.options import USUAL_SEASON, options_of
 from cinder.design.house.prices import price_minor_per_kwh
 from cinder.design.machine.beside import bill_minor
 from cinder.design.year import judge as year_of
-from cinder.library import shipped_year
+from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.physics.machine.heat_pump import Operation
 from cinder.physics.machine.season import Second, season_over_bins, share
@@ -147,6 +148,20 @@ def test_a_blended_figure_has_a_name_of_its_own(kind):
     assert ("burns" in year.sentence) is burns
     assert ("nobody gives" in year.sentence) is (kind == "none")
     assert row.performance == pytest.approx(season.machine_performance, rel=0.03)
+
+
+def test_controllers_of_a_hybrid_are_told_in_money_and_a_machine_that_never_runs_breaks_no_way():
+    job = parse(hybrid("boiler"))
+    found = controllers.judge(job, design(job))
+    assert "GBP** a year more" in found.sentence
+    assert "kWh" not in found.sentence
+    document = hybrid("none")
+    for entry in document["library"]["machines"].values():
+        entry["data"]["lowest_outdoor_c"] = 40.0
+    job = parse(document)
+    assert design(job).season.short_kwh == pytest.approx(design(job).season.heat_kwh)
+    costs = options_of(job, load().emitter_prices, load().measures).costs
+    assert costs.extra_minor_per_kwh == pytest.approx(costs.minor_per_kwh * (1 - 1 / USUAL_SEASON))
 
 
 def test_hot_water_that_is_burnt_for_takes_nothing_of_the_machine():

@@ -58,7 +58,7 @@ def judge(
     warm = _warm(curve)
     boiler, why = _boiler(job, scheme.control, scheme.candidates.get(scheme.chosen or ""))
     return ControllersFound(
-        sentence=_sentence(rows), lacks="", rows=rows, shifts=shifts,
+        sentence=_sentence(rows, job.currency if design.season.fuel else ""), lacks="", rows=rows, shifts=shifts,
         band=_band(curve, _house_c(design), loss_range) if loss_range else None,
         circuits=_circuits(job, design, kept), boiler=boiler, boiler_why=why,
         warm_rooms=[names[key] for key in warm], verdict=_verdict(curve, [names[key] for key in warm], names),
@@ -296,7 +296,12 @@ def _price(key: str, label: str, minor: float, currency: str) -> Dialled:
                    note="as in the tariff of this job")  # fmt: skip
 
 
-def _sentence(rows: list[KindRow]) -> str:
+def _sentence(rows: list[KindRow], money: str) -> str:
+    """`money`: its currency where a fuel is bought too, and kilowatt-hours of two prices say nothing."""
+
+    def told(row: KindRow) -> str:
+        return f"{(row.more_minor or 0.0) / 100:.0f} {money}" if money else f"{row.more_kwh or 0.0:.0f} kWh"
+
     fit = [row for row in rows if row.serves and row.more_kwh is not None]
     chosen = next((row for row in rows if row.chosen), None)
     if not fit or chosen is None:
@@ -305,11 +310,11 @@ def _sentence(rows: list[KindRow]) -> str:
     if worst is best:
         return f"**{best.label}** serves these rooms."
     out = f"Of the kinds that serve every room **{_lower(best)}** takes least"
-    out += f" and **{_lower(worst)}** most, **{worst.more_kwh or 0:.0f} kWh** a year more"
+    out += f" and **{_lower(worst)}** most, **{told(worst)}** a year more"
     if not chosen.serves:
         out += f"; {_lower(chosen)}, the one chosen, leaves a room short"
     elif chosen is not best and chosen is not worst and chosen.more_kwh is not None:
-        out += f"; the one chosen takes {chosen.more_kwh:.0f} kWh more"
+        out += f"; the one chosen takes {told(chosen)} more"
     return out + "."
 
 

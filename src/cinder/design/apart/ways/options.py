@@ -142,7 +142,8 @@ def _costs(job: Job, base: Design, prices: Prices, table: Table, lists: Lists) -
     price = mean_minor_per_kwh(job)
     heat, loss = base.season.heat_kwh, base.house.loss_w
     bill = bill_minor(job, base.season)
-    each = bill / (heat - base.season.short_kwh) if bill is not None and heat else price / USUAL_SEASON
+    given = (heat or 0.0) - base.season.short_kwh
+    each = bill / given if bill is not None and given > 0 else price / USUAL_SEASON
     return Costs(
         prices=prices, table=table, lists=lists, kwh_per_w=heat / loss if heat and loss else 2.0,
         extra_minor_per_kwh=max(price - each, 0.0), minor_per_kwh=price,
