@@ -1,4 +1,6 @@
-"""The command line: `cinder design | schema | twin | gateway | convert | serve | worker | backup | restore`."""
+"""The command line: `cinder design | schema | twin | gateway | convert | serve | worker | backup | restore`.
+
+Every process a command starts beside itself reads this file first; so what a command needs is imported by that command."""
 
 from __future__ import annotations
 
@@ -13,12 +15,10 @@ import orjson
 import typer
 
 from cinder import memory
-from cinder.design import Design, design
 from cinder.errors import BackupRefused, CinderError
-from cinder.exchange.jobs import brief, job_file
-from cinder.model import parse
 
 if TYPE_CHECKING:
+    from cinder.design import Design
     from cinder.store.cluster import Cluster
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help="From room-by-room heat loss to the weather curve.")
@@ -31,6 +31,10 @@ def design_command(
     scheme: Annotated[str | None, typer.Option(help="Judge this scheme instead of the active one.")] = None,
 ) -> None:
     """Judge a job: the whole Design as JSON, or as a table."""
+    from cinder.design import design
+    from cinder.exchange.jobs import job_file
+    from cinder.model import parse
+
     document = job_file.read(path)
     if scheme is not None:
         document["active_scheme"] = scheme
@@ -44,6 +48,8 @@ def design_command(
 @app.command("schema")
 def schema_command() -> None:
     """The JSON Schema of job files."""
+    from cinder.exchange.jobs import job_file
+
     sys.stdout.buffer.write(orjson.dumps(job_file.json_schema(), option=orjson.OPT_INDENT_2) + b"\n")
 
 
@@ -55,7 +61,9 @@ def twin_command(
     step: Annotated[int, typer.Option(min=1, max=60, help="Minutes a row.")] = 15,
 ) -> None:
     """Run the house as it is set, and write what comes of it as CSV: time, air, water, rooms, machine."""
-    from cinder.twin.trace import trace_csv  # loads what is compiled: not for every command
+    from cinder.exchange.jobs import job_file
+    from cinder.model import parse
+    from cinder.twin.trace import trace_csv
 
     sys.stdout.write(trace_csv(parse(job_file.read(path)), days=days, first_day=first, step_min=step))
 
@@ -74,7 +82,8 @@ def gateway_command(
     ] = 0.0,
 ) -> None:
     """A simulated plant of a job on Modbus TCP (docs/gateway.md). Ctrl+C stops it."""
-    from cinder.devices.run import run_gateway  # loads what is compiled: not for every command
+    from cinder.devices.run import run_gateway
+    from cinder.exchange.jobs import brief, job_file
 
     sample = files("cinder.exchange").joinpath("demo", "tansy-cut.toml")
     document = job_file.read(path) if path is not None else brief.document(sample.read_bytes())
@@ -87,6 +96,8 @@ def convert_command(
     target: Annotated[Path, typer.Argument(help="The job file to write (.json).")],
 ) -> None:
     """Read a job or a brief, check it, write it as a job file. Nothing is written unless all of it is good."""
+    from cinder.exchange.jobs import job_file
+
     data = job_file.write(job_file.read(source))
     part = target.with_name(target.name + ".part")
     part.write_bytes(data)
