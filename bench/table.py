@@ -10,15 +10,39 @@ from collections.abc import Callable
 import numpy as np
 from tests.conftest import tansy_cut
 
+_beside: list[float] = []
+"""The yardstick, ms, each time it was taken since the last line of the table."""
 
-def timed(work: Callable[[], object], times: int) -> list[float]:
+
+class Times(list[float]):
+    """How long something took, ms, sorted; and the median in yardsticks, each time beside the pace of its own moment."""
+
+    yards: float
+
+
+def timed(work: Callable[[], object], times: int) -> Times:
+    """The yardstick is taken in turns with the work, since a machine changes its pace from one second to the next."""
     work()
-    out = []
+    took, yards = [], []
+    before = beat()
     for _ in range(times):
         start = time.perf_counter()
         work()
-        out.append((time.perf_counter() - start) * 1000)
-    return sorted(out)
+        took.append((time.perf_counter() - start) * 1000)
+        after = beat()
+        yards.append(2 * took[-1] / (before + after))
+        before = after
+    out = Times(sorted(took))
+    out.yards = statistics.median(yards)
+    return out
+
+
+def beat() -> float:
+    """The yardstick once, ms; kept for the next line."""
+    start = time.perf_counter()
+    yardstick()
+    _beside.append((time.perf_counter() - start) * 1000)
+    return _beside[-1]
 
 
 def yardstick() -> object:
@@ -29,15 +53,19 @@ def yardstick() -> object:
     return sum(i * i for i in range(20_000))
 
 
-def row(name: str, value: str, goal: str, milliseconds: float | None) -> None:
-    """A line of the table; the yardstick is taken beside every one, since a machine may change its pace meanwhile."""
-    ratio = f"{milliseconds / paced():8.1f}" if milliseconds is not None else " " * 8
-    print(f"{name:52}{value:>24}{ratio}   {goal}", flush=True)
+def row(name: str, value: str, goal: str, milliseconds: float | None, *, yards: float | None = None) -> None:
+    """A line of the table, beside the yardstick as it was since the line before; `yards` where that is known better."""
+    if yards is None and milliseconds is not None:
+        yards = milliseconds / paced()
+    _beside.clear()
+    print(f"{name:52}{value:>24}{f'{yards:8.1f}' if yards is not None else '':8}   {goal}", flush=True)
 
 
 def paced() -> float:
-    """The yardstick as it is now, ms."""
-    return statistics.median(timed(yardstick, 15))
+    """The yardstick since the last line, ms: the median of what was taken meanwhile, or of now."""
+    while len(_beside) < 5:
+        beat()
+    return statistics.median(_beside)
 
 
 def fourteen_rooms() -> dict:

@@ -32,20 +32,22 @@ def chain() -> None:
     ):
         jobs = [parse(document) for document in windows(document, 60)]
         first = iter(jobs)  # each read anew: of one and the same survey its plan would be known
-        median = statistics.median(timed(lambda first=first: design(next(first)), 30))
-        row(f"a fresh Design, {name}, median", f"{median:.1f} ms", fresh, median)
+        times = timed(lambda first=first: design(next(first)), 30)
+        median = statistics.median(times)
+        row(f"a fresh Design, {name}, median", f"{median:.1f} ms", fresh, median, yards=times.yards)
         kept, turn = Kept(), iter(jobs)
         times = timed(lambda kept=kept, turn=turn: design(next(turn), kept), len(jobs) - 1)
         median = statistics.median(times)
-        row(f"Design after a window of one room, {name}, median", f"{median:.1f} ms", goal, median)
+        row(f"Design after a window of one room, {name}, median", f"{median:.1f} ms", goal, median, yards=times.yards)
     moved, kept = fourteen_rooms(), Kept()
 
     def wall() -> None:
         moved["survey"]["rooms"]["hall"]["height_m"] += 0.001
         design(parse(moved), kept)
 
-    median = statistics.median(timed(wall, 40))
-    row("a wall moved, 14 rooms: parsed, geometry, Design", f"{median:.1f} ms", "none", median)
+    times = timed(wall, 40)
+    median = statistics.median(times)
+    row("a wall moved, 14 rooms: parsed, geometry, Design", f"{median:.1f} ms", "none", median, yards=times.yards)
     document = fourteen_rooms()
     times = timed(lambda: parse(document), 60)
     row(
@@ -85,7 +87,7 @@ def losses() -> None:
             15,
         )
         middle = statistics.median(times)
-        row(f"{count} machines through a year of hours, thrice", f"{middle:.0f} ms", goal, middle)
+        row(f"{count} machines through a year of hours, thrice", f"{middle:.0f} ms", goal, middle, yards=times.yards)
     lists = {"panels": load().emitter_prices, "table": load().measures, "lists": (), "shelf": load().machines}
     times = timed(lambda: alternatives.judge(job, weather=weather, **lists), 3)
     row("four ways on, each a chain and a year", f"{statistics.median(times):.0f} ms", "none", statistics.median(times))
