@@ -150,7 +150,9 @@ class PaperRow(Base):
     progress: Mapped[int]
     step: Mapped[str] = mapped_column(Text)
     engine: Mapped[str] = mapped_column(Text)
-    data: Mapped[bytes | None] = mapped_column(LargeBinary)
+    data: Mapped[bytes | None] = mapped_column(
+        LargeBinary, deferred=True
+    )  # megabytes: read where the file itself is asked for
     sha256: Mapped[str | None] = mapped_column(String(64))
     seconds: Mapped[float | None]
     tries: Mapped[int] = mapped_column(server_default="0")
