@@ -102,7 +102,7 @@ def test_migrations_run_once_however_often_asked(made):
     for _ in range(3):
         migrate(there)
     with there.connect() as connection:
-        assert connection.exec_driver_sql("SELECT version_num FROM alembic_version").fetchall() == [("0006",)]
+        assert connection.exec_driver_sql("SELECT version_num FROM alembic_version").fetchall() == [("0007",)]
         tables = {
             row[0] for row in connection.exec_driver_sql("SELECT tablename FROM pg_tables WHERE schemaname = 'public'")
         }
