@@ -168,21 +168,38 @@ def derive(survey: Survey, kept: Kept | None = None) -> Layout:
         part = part_of(survey, room.part)
         loft = part.loft if part is not None else None
         mine = [hits.get((key, n), []) for n in range(len(body.walls))]
-        beside = to_the_letter([[hit.plain() for hit in wall] for wall in mine])
+        beside = tuple([_seen_from(body, wall) for wall in mine])
         over, under = slabs.over(body), slabs.under(body)
         likely = stacked.get(room.storey or "", LOWEST)
-        needs = (said[key], body, beside, loft, tuple(over), tuple(under), likely)
+        covered = tuple([(other.id, other.outlines[0]) for other in over])
+        carried = tuple([(other.id, other.outlines[1]) for other in under])
+        needs = (said[key], body, beside, loft, covered, carried, likely)
         faces = kept.of(
-            ("room's faces", key), needs, partial(_faces, room, body, mine, loft, over, under, likely, kept)
+            ("room's faces", key),
+            needs,
+            partial(_faces, room, said[key], body, mine, beside, loft, over, under, likely, kept),
         )
         out.faces[key] = kept.as_before(("faces", key), faces)
     return out
 
 
+def _seen_from(body: Shape, hits: list[Hit]) -> bytes:
+    """What a wall's stretches hang on of the runs on its other side. How far one reaches above this room, or begins under its floor,
+    is one to them: most edits that move a ceiling then move nothing next door."""
+    if not hits:
+        return b""
+    height = (body.height_m or 0.0) + 1e-6
+    return to_the_letter(
+        [(h.room, h.s0, h.s1, h.low if h.low >= 0 else -1.0, min(h.high, height), h.party) for h in hits]
+    )
+
+
 def _faces(
     room: Room,
+    said: bytes,
     body: Shape,
     hits: list[list[Hit]],
+    beside: tuple[bytes, ...],
     loft: str | None,
     over: list[Shape],
     under: list[Shape],
@@ -204,7 +221,10 @@ def _faces(
         )
 
     top = Beyond(kind="space", space=loft) if loft else OUTSIDE
-    faces = {wall.id: _wall(body, wall, room, mine) for wall, mine in zip(body.walls, hits, strict=True)}
+    faces = {
+        wall.id: kept.of(("wall", body.id, wall.id), (said, body, seen), partial(_wall, body, wall, room, mine))
+        for wall, mine, seen in zip(body.walls, hits, beside, strict=True)
+    }
     faces["floor"] = _level(room, "floor", body.polygon.area, below, body, top, likely)
     faces["ceiling"] = _level(room, "ceiling", body.flat.area, above, body, top, likely)
     for rise in body.rises:

@@ -37,9 +37,6 @@ class Hit:
     gap: float
     party: list[Rect] = field(default_factory=list)
 
-    def plain(self) -> tuple[object, ...]:
-        return self.room, self.s0, self.s1, self.low, self.high, self.gap, self.party
-
 
 class Facing(NamedTuple):
     """Pairs of runs (i, j) that are two sides of one wall as they lie on the plan: from and to along run i, and how far run j lies
