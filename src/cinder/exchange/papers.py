@@ -35,28 +35,6 @@ def font(name: str) -> bytes:
     )  # the report itself would load the whole core to draw by
 
 
-@lru_cache(maxsize=1)
-def _fetcher() -> Any:
-    from weasyprint.urls import URLFetcher, URLFetcherResponse  # slow to import: only when a paper is drawn
-
-    class PackagedOnly(URLFetcher):  # type: ignore[misc]
-        """Gives packaged fonts, and pictures of the job itself; every other address ends the drawing."""
-
-        def __init__(self, picture: Picture | None) -> None:
-            super().__init__(fail_on_errors=True)
-            self.picture = picture
-
-        def fetch(self, url: str, headers: dict[str, str] | None = None) -> Any:
-            name = url.removeprefix(PACKAGED)
-            if url.startswith(PACKAGED) and name in FONTS:
-                return URLFetcherResponse(url, font(name), headers={"Content-Type": "font/ttf"})
-            if self.picture is not None and (found := OWN_PICTURE.fullmatch(url)):
-                return URLFetcherResponse(url, self.picture(found[1]), headers={"Content-Type": "image/jpeg"})
-            raise ValueError(f"nothing is fetched but what is packaged: {url}")
-
-    return PackagedOnly
-
-
 def house_style() -> str:
     """The style of every paper, with fonts by their packaged address."""
     return files("cinder.exchange").joinpath("report", "paper.css").read_text()
@@ -68,31 +46,14 @@ def _laid_under(thread: int) -> dict[str, Any]:
     from weasyprint import CSS
     from weasyprint.text.fonts import FontConfiguration
 
+    from cinder.exchange.sheet import PackagedOnly
+
     atexit.register(_laid_under.cache_clear)  # before the library it is made of is gone
     fonts = FontConfiguration()
     return {
-        "stylesheets": [CSS(string=house_style(), url_fetcher=_fetcher()(None), font_config=fonts)],
+        "stylesheets": [CSS(string=house_style(), url_fetcher=PackagedOnly(None), font_config=fonts)],
         "font_config": fonts,
     }
-
-
-FOOTNOTES = re.compile(r"^::(?:foot)?note.*$", re.MULTILINE)
-
-
-@lru_cache(maxsize=1)
-def _sheet() -> Any:
-    """What lays out a page, without a style for the footnotes no paper of ours has: it would be worked out for every cell of every
-    table, a tenth of a long paper."""
-    from weasyprint import CSS, HTML
-
-    known = files("weasyprint").joinpath("css", "html5_ua.css").read_text()
-    lean = CSS(string=FOOTNOTES.sub("", known).replace("\n::marker", "\nli::marker"))
-
-    class Sheet(HTML):  # type: ignore[misc]
-        def _ua_stylesheets(self, forms: bool = False) -> list[Any]:
-            return super()._ua_stylesheets(forms) if forms else [lean]
-
-    return Sheet
 
 
 def pdf(page: str, picture: Picture | None = None, *, styled: bool = False) -> bytes:
@@ -100,9 +61,11 @@ def pdf(page: str, picture: Picture | None = None, *, styled: bool = False) -> b
     the style of every paper lies under it. Raises `Refused` where it would fetch anything that is neither packaged nor the job's own."""
     from weasyprint.urls import FatalURLFetchingError
 
+    from cinder.exchange.sheet import PackagedOnly, Sheet
+
     under = {} if styled else _laid_under(threading.get_ident())
     try:
-        return bytes(_sheet()(string=page, url_fetcher=_fetcher()(picture)).write_pdf(**under))
+        return bytes(Sheet(string=page, url_fetcher=PackagedOnly(picture)).write_pdf(**under))
     except FatalURLFetchingError as error:  # no Exception of the ordinary kind: nobody else would catch it
         raise Refused(f"A paper may not fetch anything: {error.__cause__ or error}") from None
 
@@ -115,7 +78,7 @@ def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int =
     """Several pages as PDFs, each with its place among them as soon as it is there; drawn beside each other in processes of their own,
     each begun as soon as its page is made. Raises as `pdf` does."""
     context = get_context("forkserver")
-    context.set_forkserver_preload(["cinder.exchange.papers", "weasyprint"])
+    context.set_forkserver_preload(["cinder.exchange.sheet"])
     with ProcessPoolExecutor(at_once, mp_context=context, initializer=_ready) as pool:
         drawn: dict[Future[bytes], int] = {}
         for page in pages:
