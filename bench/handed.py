@@ -25,6 +25,8 @@ NOISE = {
     "Drawn": (1200.0, 90.0),
     "Given": (4000.0, 300.0),
 }
+PAUSE_S = 2.0
+"""Between two packs: nobody issues the next the moment the last is there."""
 PLAIN = 20 - len(CHANNELS)
 
 
@@ -45,6 +47,7 @@ def packs(url: str, times: int = 6) -> Iterator[Row]:
             took.append((time.perf_counter() - begun) * 1000)
             if len(took) == 1:
                 yield "the pack of all papers, a worker's first", f"{took[0] / 1000:.1f} s", "none", took[0]
+            time.sleep(PAUSE_S)
             for _ in range(15):
                 beat()
     middle = sorted(took[1:])[len(took[1:]) // 2]

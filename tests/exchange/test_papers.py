@@ -3,9 +3,13 @@
 import gc
 import io
 import os
+import signal
 import subprocess
 import sys
 import time
+from collections.abc import Callable
+from concurrent.futures.process import BrokenProcessPool
+from pathlib import Path
 
 import pypdf
 import pytest
@@ -40,6 +44,50 @@ def test_drawing_loads_neither_the_core_nor_what_computes():
     """A process that draws is begun for every pack: the whole core took longer to load than its papers to draw."""
     done = subprocess.run([sys.executable, "-c", ALONE], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def test_the_command_line_loads_neither():
+    """Every process a worker begins reads the command line first."""
+    code = "import sys, cinder.cli; print([name for name in sys.modules if name.startswith(('cinder.design', 'cinder.model', 'scipy'))])"
+    assert (
+        subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.strip() == "[]"
+    )
+
+
+def drawing() -> set[str]:
+    """Processes begun here that draw."""
+    [server] = [one for one in children(os.getpid()) if b"forkserver" in Path(f"/proc/{one}/cmdline").read_bytes()]
+    return set(children(server))
+
+
+def children(process: int | str) -> list[str]:
+    return Path(f"/proc/{process}/task/{process}/children").read_text().split()
+
+
+def until(there: Callable[[], bool]) -> None:
+    for _ in range(200):  # a wait, not a speed
+        if there():
+            return
+        time.sleep(0.1)
+    pytest.fail("it did not come to that")
+
+
+def test_the_next_who_draw_stand_ready_and_those_who_drew_are_gone():
+    list(papers.pdfs([papers.WARM] * 2))
+    until(lambda: len(drawing()) == papers.AT_ONCE)
+    ready = drawing()
+    list(papers.pdfs([papers.WARM] * 2))
+    until(lambda: len(drawing()) == papers.AT_ONCE and not ready & drawing())
+
+
+def test_where_those_who_stood_ready_were_killed_the_next_try_has_others():
+    list(papers.pdfs([papers.WARM]))
+    until(lambda: len(drawing()) == papers.AT_ONCE)
+    for one in drawing():
+        os.kill(int(one), signal.SIGKILL)
+    with pytest.raises(BrokenProcessPool):  # a worker tries again
+        list(papers.pdfs([papers.WARM] * 2))
+    assert len(dict(papers.pdfs([papers.WARM] * 2))) == 2
 
 
 def test_papers_come_with_their_place():

@@ -23,7 +23,9 @@ FONTS = (
 PACKAGED = "packaged:"
 OWN_PICTURE = re.compile(r"picture:([0-9a-f]{64})")
 Picture = Callable[[str], bytes]
-WARM = "<p>warm</p>"
+WARM = """<h1>Warm</h1><p class="lead">One <b>two</b></p><h2>Three</h2><table><thead><tr><th class="l">a</th><th>b</th></tr></thead>
+<tbody><tr><td class="l">c <b>d</b><br><span class="note">e</span></td><td>1.0</td></tr></tbody></table><p class="note">f</p>"""
+"""What most papers are made of, so that nothing of it is looked up for the first time in one somebody waits for."""
 
 
 def font(name: str) -> bytes:
@@ -71,21 +73,56 @@ def pdf(page: str, picture: Picture | None = None, *, styled: bool = False) -> b
 
 
 COLLECT_EVERY = 200_000
-"""New objects between two looks for garbage in a process that draws a few papers and ends."""
+"""New objects between two looks for garbage in a process that draws."""
+AT_ONCE = 2
 
 
-def pdfs(pages: Iterable[str], picture: Picture | None = None, *, at_once: int = 2) -> Iterator[tuple[int, bytes]]:
+class _Drawers:
+    """Processes that draw. The next ones stand ready, since one takes half a second to get going; each list of pages has its own,
+    since one that has drawn a long paper holds some 300 MB."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._next: ProcessPoolExecutor | None = None
+
+    def take(self) -> ProcessPoolExecutor:
+        """Those that stand ready, or new ones."""
+        with self._lock:
+            taken, self._next = self._next, None
+        return taken or self._begun()
+
+    def leave(self, pool: ProcessPoolExecutor) -> None:
+        """Their list is drawn, or given up; others get ready."""
+        pool.shutdown(wait=False, cancel_futures=True)
+        with self._lock:
+            if self._next is None:
+                self._next = self._begun()
+
+    def _begun(self) -> ProcessPoolExecutor:
+        context = get_context("forkserver")
+        context.set_forkserver_preload(["cinder.exchange.sheet"])
+        pool = ProcessPoolExecutor(AT_ONCE, mp_context=context, initializer=_ready)
+        for _ in range(AT_ONCE):
+            pool.submit(_drawn, WARM, {})
+        return pool
+
+
+_drawers = _Drawers()
+
+
+def pdfs(pages: Iterable[str], picture: Picture | None = None) -> Iterator[tuple[int, bytes]]:
     """Several pages as PDFs, each with its place among them as soon as it is there; drawn beside each other in processes of their own,
-    each begun as soon as its page is made. Raises as `pdf` does."""
-    context = get_context("forkserver")
-    context.set_forkserver_preload(["cinder.exchange.sheet"])
-    with ProcessPoolExecutor(at_once, mp_context=context, initializer=_ready) as pool:
-        drawn: dict[Future[bytes], int] = {}
+    each begun as soon as its page is made. Raises as `pdf` does, and `BrokenProcessPool` where one of them was killed."""
+    pool = _drawers.take()
+    drawn: dict[Future[bytes], int] = {}
+    try:
         for page in pages:
             held = {sha256: picture(sha256) for sha256 in OWN_PICTURE.findall(page)} if picture is not None else {}
             drawn[pool.submit(_drawn, page, held)] = len(drawn)
         for one in as_completed(drawn):
             yield drawn[one], one.result()
+    finally:
+        _drawers.leave(pool)
 
 
 def _ready() -> None:
@@ -102,7 +139,7 @@ def _end_with(parent: BaseProcess | None) -> None:
 
 def warm() -> None:
     """Load what draws, here and beside, so that the first paper does not wait for it."""
-    for _ in pdfs([WARM], at_once=1):
+    for _ in pdfs([WARM]):
         pdf(WARM)
 
 

@@ -6,11 +6,13 @@ import re
 from importlib.resources import files
 from typing import Any
 
+from PIL import Image
 from weasyprint import CSS, HTML
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
 from cinder.exchange.papers import FONTS, OWN_PICTURE, PACKAGED, Picture, font
 
+Image.preinit()  # what reads pictures is else loaded by the first that has one
 FOOTNOTES = re.compile(r"^::(?:foot)?note.*$", re.MULTILINE)
 _known = files("weasyprint").joinpath("css", "html5_ua.css").read_text()
 _lean = CSS(string=FOOTNOTES.sub("", _known).replace("\n::marker", "\nli::marker"))
