@@ -27,7 +27,8 @@ def handed() -> None:
 
     with whole() as served:
         for one in itertools.chain(packs(served.url), readings(served.url)):
-            row(*one)
+            *line, yards = one
+            row(*line, yards=yards)
 
 
 def edits() -> None:
