@@ -55,6 +55,8 @@ EMITTERS: dict[str, dict[str, Any]] = {
     "electric": {"output_w": 500.0},
 }  # fmt: skip
 """Kinds that are no radiator by type and face."""
+BRIDGES_W_M2K = {"poor": 0.15, "usual": 0.10, "good": 0.05}
+"""What thermal bridges add to every outer U, by how the house is built (common practice; meant for outside dimensions)."""
 HEATED_SHARE = 0.85
 """The part of a floor that is heated until somebody says."""
 PRIMARIES = {"family": "copper", "size": "28", "length_m": 5.0, "fittings": {"elbow": 6}}

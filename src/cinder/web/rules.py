@@ -12,6 +12,7 @@ from typing import Any, get_args
 import orjson
 from pydantic import BaseModel
 
+from cinder.design.losses.piece import GROUND_WATER_FACTOR
 from cinder.design.machine import clear
 from cinder.exchange.report import PAPERS
 from cinder.handover.offer import money as offer_money
@@ -38,6 +39,8 @@ def rules() -> dict[str, Any]:
         "typical_rooms": defaults.TYPICAL_ROOMS,
         "call_fuels": defaults.CALL_FUELS,
         "emitters": defaults.EMITTERS,
+        "bridges_w_m2k": defaults.BRIDGES_W_M2K,
+        "ground_water_factor": GROUND_WATER_FACTOR,
         "heated_share": defaults.HEATED_SHARE,
         "primaries": defaults.PRIMARIES,
         "branch": defaults.BRANCH,

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { amount, fig, told, unitName } from '$lib/parts/units';
 	import { api, type EmitterResult, type HeatedDoc } from '$lib/api/client';
 	import Floor from '$lib/charts/Floor.svelte';
@@ -27,7 +28,7 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const flow = $derived(session.shown?.waterline.chosen_flow_c ?? 40);
-	const school = $derived(session.job?.practice?.heated_floor ?? 'standard');
+	const school = $derived(followed(session.job?.practice).heated_floor);
 	const builds = $derived(
 		Object.values(shelf.all?.heated_builds ?? {}).filter((b) => b.element === (wall ? 'wall' : 'floor'))
 	);

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { fig } from '$lib/parts/units';
 	import { newId, nextPos, ordered } from '$lib/job/draft';
 	import { num } from '$lib/parts/format';
@@ -11,7 +12,7 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
-	const practice = $derived(job.practice ?? {});
+	const practice = $derived(followed(job.practice));
 	let unfolded = $state<string | null>(null);
 	const tables = $derived(job.library?.tables?.standard?.data);
 	const kinds = $derived(
@@ -72,7 +73,7 @@
 		<NumberField
 			label={`Temperature at ${neighbour.label}`}
 			value={neighbour.temperature_c}
-			placeholder={fig(practice.neighbour_c ?? 10, '°C')}
+			placeholder={fig(practice.neighbour_c, '°C')}
 			quantity="temperature"
 			digits={0}
 			unit="°C"

@@ -1,19 +1,23 @@
 <script lang="ts">
 	import { amount, fig, told, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
+	import { num } from '$lib/parts/format';
 	import { useFrame } from '$lib/job/frame.svelte';
+	import rules from '$lib/api/rules.json';
+	import { followed } from '$lib/job/followed';
 	import Choice from '$lib/parts/Choice.svelte';
 	import NumberField from '$lib/parts/NumberField.svelte';
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
 	const design = $derived(session.shown);
-	const practice = $derived(job.practice ?? {});
+	const practice = $derived(followed(job.practice));
 	const QUALITY = [
 		{ value: 'poor', label: 'poorly built' },
 		{ value: 'usual', label: 'as usual' },
 		{ value: 'good', label: 'well built' }
-	];
+	] as const;
+	const built = $derived(QUALITY.find((one) => rules.bridges_w_m2k[one.value] === practice.thermal_bridge_w_m2k));
 	const tables = $derived(job.library?.tables?.standard?.data);
 	const junctions = $derived(Object.entries(tables?.junctions ?? {}));
 	const put = (path: string, what: string) => (value: unknown) => session.edit(what, (d) => d.put(path, value));
@@ -26,7 +30,7 @@
 <label
 	>Air<Choice
 		label="School of air"
-		value={practice.air ?? 'tightness'}
+		value={practice.air}
 		options={(design?.house.air ?? []).length
 			? design!.house.air.map((a) => ({ value: a.key, label: a.label }))
 			: [
@@ -48,7 +52,7 @@
 <label
 	>Least air<Choice
 		label="School of least air"
-		value={practice.hygienic_minimum ?? 'habitable'}
+		value={practice.hygienic_minimum}
 		options={[
 			{ value: 'habitable', label: '0.5 per hour, habitable rooms' },
 			{ value: 'off', label: 'none' }
@@ -59,7 +63,7 @@
 <label
 	>Windward room, times its share<NumberField
 		label="Windward factor"
-		value={practice.windward_factor ?? 1.5}
+		value={practice.windward_factor}
 		digits={1}
 		width="100%"
 		commit={put('/practice/windward_factor', 'Practice: windward room')}
@@ -68,7 +72,7 @@
 <label
 	>Ground<Choice
 		label="School of ground"
-		value={practice.ground ?? 'annual_mean'}
+		value={practice.ground}
 		options={[
 			{ value: 'annual_mean', label: 'annual mean (EN 12831-1 simplified)' },
 			{ value: 'full_difference', label: 'full outside difference' }
@@ -79,7 +83,7 @@
 <label
 	>Neighbour's home<Choice
 		label="School of neighbours"
-		value={practice.neighbour ?? 'cold_for_emitter'}
+		value={practice.neighbour}
 		options={[
 			{ value: 'cold_for_emitter', label: 'cold for the emitter, adiabatic for the machine' },
 			{ value: 'adiabatic', label: 'adiabatic' },
@@ -91,7 +95,7 @@
 <label
 	>Room temperatures<Choice
 		label="School of room temperatures"
-		value={practice.room_temperature ?? 'by_use'}
+		value={practice.room_temperature}
 		options={[
 			{ value: 'by_use', label: 'by use' },
 			{ value: 'one', label: 'one everywhere' }
@@ -102,7 +106,7 @@
 {#if practice.room_temperature === 'one'}<label
 		>One temperature<NumberField
 			label="One temperature"
-			value={practice.one_temperature_c ?? 20}
+			value={practice.one_temperature_c}
 			quantity="temperature"
 			digits={1}
 			unit="°C"
@@ -113,7 +117,7 @@
 <label
 	>Heated floors<Choice
 		label="School of heated floors"
-		value={practice.heated_floor ?? 'standard'}
+		value={practice.heated_floor}
 		options={[
 			{ value: 'standard', label: 'EN 1264-2, as makers do' },
 			{ value: 'conduction', label: 'conduction in the plate' }
@@ -124,7 +128,7 @@
 <label
 	>Excess temperature<Choice
 		label="School of excess temperature"
-		value={practice.excess ?? 'logarithmic'}
+		value={practice.excess}
 		options={[
 			{ value: 'logarithmic', label: told('logarithmic, 49.83 K') },
 			{ value: 'arithmetic', label: told('arithmetic, 50 K') }
@@ -135,7 +139,7 @@
 <label
 	>Thermal bridges<Choice
 		label="School of thermal bridges"
-		value={practice.bridges ?? 'default'}
+		value={practice.bridges}
 		options={[
 			{ value: 'default', label: 'an addition to every outer U' },
 			{ value: 'list', label: 'line by line, Ψ · L from the plan' }
@@ -147,8 +151,8 @@
 	<label
 		>Built<Choice
 			label="Quality of the junctions"
-			value={practice.bridge_quality ?? 'usual'}
-			options={QUALITY}
+			value={practice.bridge_quality}
+			options={[...QUALITY]}
 			commit={school('bridge_quality', 'junctions')}
 		/></label
 	>
@@ -160,7 +164,7 @@
 						value={practice.psi_w_mk?.[key]}
 						unit="W/mK"
 						inHead
-						placeholder={fig(junction[practice.bridge_quality ?? 'usual'], 'W/mK', 2)}
+						placeholder={fig(junction[practice.bridge_quality], 'W/mK', 2)}
 						digits={2}
 						width="100%"
 						commit={put(`/practice/psi_w_mk/${key}`, 'Practice: Ψ')}
@@ -173,31 +177,24 @@
 		<label
 			>Built<Choice
 				label="Quality of the bridges"
-				value={practice.thermal_bridge_w_m2k === 0.15
-					? 'poor'
-					: practice.thermal_bridge_w_m2k === 0.05
-						? 'good'
-						: (practice.thermal_bridge_w_m2k ?? 0.1) === 0.1
-							? 'usual'
-							: null}
+				value={built?.value ?? null}
 				empty="as entered"
-				options={[
-					{ value: 'poor', label: 'poorly: 0.15' },
-					{ value: 'usual', label: 'as usual: 0.10' },
-					{ value: 'good', label: 'well: 0.05' }
-				]}
+				options={QUALITY.map((one) => ({
+					value: one.value,
+					label: `${one.label}: ${fig(rules.bridges_w_m2k[one.value], 'W/m²K', 2)}`
+				}))}
 				commit={(v) =>
 					v &&
 					void put(
 						'/practice/thermal_bridge_w_m2k',
 						'Practice: thermal bridges'
-					)({ poor: 0.15, usual: 0.1, good: 0.05 }[v])}
+					)(rules.bridges_w_m2k[v as keyof typeof rules.bridges_w_m2k])}
 			/></label
 		>
 		<label
 			>Added to U<NumberField
 				label="Thermal bridges"
-				value={practice.thermal_bridge_w_m2k ?? 0.1}
+				value={practice.thermal_bridge_w_m2k}
 				digits={2}
 				unit="W/m²K"
 				width="100%"
@@ -211,7 +208,7 @@
 		<label
 			>Rooms above 4 m<NumberField
 				label="Addition for high rooms"
-				value={practice.high_room_share ?? 0}
+				value={practice.high_room_share}
 				times={100}
 				digits={0}
 				unit="%"
@@ -222,7 +219,7 @@
 		<label
 			>Exposed site<NumberField
 				label="Addition for an exposed site"
-				value={practice.exposed_share ?? 0}
+				value={practice.exposed_share}
 				times={100}
 				digits={0}
 				unit="%"
@@ -233,7 +230,7 @@
 		<label
 			>To heat up again<NumberField
 				label="Addition to heat up again"
-				value={practice.reheat_w_per_m2 ?? 0}
+				value={practice.reheat_w_per_m2}
 				digits={0}
 				unit="W/m²"
 				width="100%"
@@ -243,7 +240,7 @@
 		<label
 			>Ground conducts<NumberField
 				label="Conductivity of the ground"
-				value={practice.ground_detail?.lambda_w_mk ?? 2}
+				value={practice.ground_detail.lambda_w_mk}
 				digits={1}
 				unit="W/mK"
 				width="100%"
@@ -253,10 +250,10 @@
 		<label
 			>Groundwater<Choice
 				label="Groundwater"
-				value={practice.ground_detail?.water_near ? 'near' : 'far'}
+				value={practice.ground_detail.water_near ? 'near' : 'far'}
 				options={[
 					{ value: 'far', label: 'far below' },
-					{ value: 'near', label: 'near: × 1.15' }
+					{ value: 'near', label: `near: × ${num(rules.ground_water_factor, 2)}` }
 				]}
 				commit={(v) => void put('/practice/ground_detail/water_near', 'Practice: groundwater')(v === 'near')}
 			/></label
@@ -267,7 +264,7 @@
 	<label
 		>Emitter spread<NumberField
 			label="Emitter spread"
-			value={practice.spread_k ?? 5}
+			value={practice.spread_k}
 			digits={1}
 			unit="K"
 			width="100%"
@@ -277,7 +274,7 @@
 	<label
 		>Cold end of the curve<Choice
 			label="School of the curve's cold end"
-			value={practice.cold_end ?? 'settled'}
+			value={practice.cold_end}
 			options={[
 				{ value: 'settled', label: 'the settled house' },
 				{ value: 'waterline', label: "the waterline's" }
@@ -288,7 +285,7 @@
 	<label
 		>Gains for the curve<NumberField
 			label="Gains counted in the curve"
-			value={practice.curve_gains_w_per_m2 ?? 0}
+			value={practice.curve_gains_w_per_m2}
 			digits={1}
 			unit="W/m²"
 			width="100%"
@@ -298,7 +295,7 @@
 	<label
 		>Gains in the season<NumberField
 			label="Gains in the season"
-			value={practice.gains_w_per_m2 ?? 8}
+			value={practice.gains_w_per_m2}
 			digits={1}
 			unit="W/m²"
 			width="100%"
@@ -308,7 +305,7 @@
 	<label
 		>Pump flagged above<NumberField
 			label="Pump flagged above"
-			value={practice.pump_limit ?? 0.85}
+			value={practice.pump_limit}
 			times={100}
 			digits={0}
 			unit="%"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { amount, unitName } from '$lib/parts/units';
 	import type { Design } from '$lib/api/client';
 	import { ordered } from '$lib/job/draft';
@@ -11,7 +12,7 @@
 	const frame = useFrame();
 	const session = $derived(frame.session);
 	const site = $derived(session.job?.site ?? {});
-	const practice = $derived(session.job?.practice ?? {});
+	const practice = $derived(followed(session.job?.practice));
 	const receivers = $derived(ordered(site.receivers));
 	const put = (at: string, label: string) => (value: unknown) => session.edit(label, (d) => d.put(at, value));
 	const SCREENED = [
@@ -26,7 +27,7 @@
 <label class="flex max-w-140 items-center gap-2 note"
 	><span class="whitespace-nowrap">Judged</span><Choice
 		label="Way of judging noise"
-		value={practice.noise ?? 'together'}
+		value={practice.noise}
 		options={[
 			{ value: 'together', label: 'with an assumed background, both together' },
 			{ value: 'alone', label: 'the unit alone' }

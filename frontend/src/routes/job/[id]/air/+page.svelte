@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { amount, fig, unitName } from '$lib/parts/units';
 	import type { Known } from '$lib/api/client';
 	import { num } from '$lib/parts/format';
@@ -13,7 +14,7 @@
 	const design = $derived(session.shown!);
 	const house = $derived(design.house);
 	const job = $derived(session.job!);
-	const practice = $derived(job.practice ?? {});
+	const practice = $derived(followed(job.practice));
 	const tight = $derived(job.survey?.tightness ?? {});
 	const fans = $derived(job.survey?.ventilation ?? {});
 	const most = $derived(Math.max(1, ...house.air.map((a) => a.loss_w)));
@@ -154,7 +155,7 @@
 			<label
 				>Windward room, times its share<NumberField
 					label="Windward factor"
-					value={practice.windward_factor ?? 1.5}
+					value={practice.windward_factor}
 					digits={1}
 					width="100%"
 					commit={put('/practice/windward_factor', 'Practice: windward room')}
@@ -214,7 +215,7 @@
 			<label
 				>Least air<Choice
 					label="School of least air"
-					value={practice.hygienic_minimum ?? 'habitable'}
+					value={practice.hygienic_minimum}
 					options={[
 						{ value: 'habitable', label: '0.5 per hour, habitable rooms' },
 						{ value: 'off', label: 'none' }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { amount, fig, unitName } from '$lib/parts/units';
 	import Fold from '$lib/parts/Fold.svelte';
 	import { api } from '$lib/api/client';
@@ -16,7 +17,7 @@
 	const session = $derived(frame.session);
 	const job = $derived(session.job!);
 	const design = $derived(session.shown);
-	const practice = $derived(job.practice ?? {});
+	const practice = $derived(followed(job.practice));
 	const path = { params: { path: { job_id: frame.session.id } } };
 	const year = new Slow(() => api.GET('/api/jobs/{job_id}/year', path));
 	$effect(() => {
@@ -213,7 +214,7 @@
 											label={`Sun past shade of ${pane.what}`}
 											value={pane.sunlit}
 											times={100}
-											placeholder={num((practice.sunlit ?? 0.6) * 100)}
+											placeholder={num(practice.sunlit * 100)}
 											digits={0}
 											unit="%"
 											width="5.6em"
@@ -229,7 +230,7 @@
 			<label class="min-w-0 text-small text-muted"
 				>Gains<Choice
 					label="Gains through the year"
-					value={practice.year_gains ?? 'people_and_sun'}
+					value={practice.year_gains}
 					options={GAINS}
 					commit={(v) => void session.edit('Practice: gains of the year', (d) => d.set('/practice/year_gains', v))}
 				/></label
@@ -238,7 +239,7 @@
 				<label class="min-w-0 text-small text-muted"
 					>People, devices<NumberField
 						label="People and devices"
-						value={practice.people_w_per_m2 ?? 4}
+						value={practice.people_w_per_m2}
 						digits={1}
 						unit="W/m²"
 						width="100%"
@@ -248,7 +249,7 @@
 				<label class="min-w-0 text-small text-muted"
 					>No heating above<NumberField
 						label="Heating limit"
-						value={practice.heating_limit_c ?? 16}
+						value={practice.heating_limit_c}
 						quantity="temperature"
 						digits={1}
 						unit="°C"
@@ -259,7 +260,7 @@
 				<label class="min-w-0 text-small text-muted"
 					>Sun past shade<NumberField
 						label="Sun past shade"
-						value={practice.sunlit ?? 0.6}
+						value={practice.sunlit}
 						times={100}
 						digits={0}
 						unit="%"
@@ -270,7 +271,7 @@
 				<label class="min-w-0 text-small text-muted"
 					>House holds gains<NumberField
 						label="House holds gains"
-						value={practice.gain_hold_h ?? 12}
+						value={practice.gain_hold_h}
 						digits={0}
 						unit="h"
 						width="100%"
