@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { followed } from '$lib/job/followed';
 	import { api, type CorrectionFound } from '$lib/api/client';
 	import Curve from '$lib/charts/Curve.svelte';
 	import type { Spot } from '$lib/charts/curve';
@@ -180,7 +181,7 @@
 			<label class="text-small text-muted"
 				>Where a line begins<Choice
 					label="Where a line begins"
-					value={session.job?.practice?.curve_start ?? 'design'}
+					value={followed(session.job?.practice).curve_start}
 					options={START}
 					commit={(v) => void session.edit('Practice: start of the curve', (d) => d.set('/practice/curve_start', v))}
 				/></label
