@@ -27,7 +27,7 @@ from cinder.design.apart import (
 from cinder.design.apart.doubts import gaps
 from cinder.design.explained import num
 from cinder.errors import Refused
-from cinder.exchange import papers
+from cinder.exchange import packaged, papers
 from cinder.exchange.report import PAPERS, heat_loss
 from cinder.exchange.report.written import Material
 from cinder.exchange.survey import form_pdf, quick_card
@@ -299,7 +299,7 @@ def test_a_job_in_feet_has_a_paper_in_feet():
 
 def test_a_font_by_another_name():
     with pytest.raises(KeyError):
-        papers.font("../report/heat_loss.html.j2")
+        packaged.font("../report/heat_loss.html.j2")
 
 
 def test_form_and_card_are_in_the_units_of_the_job():

@@ -4,42 +4,21 @@ from __future__ import annotations
 
 import atexit
 import os
-import re
 import threading
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from functools import lru_cache
-from importlib.resources import files
 from multiprocessing import get_context, parent_process
 from multiprocessing.process import BaseProcess
 from typing import Any
 
 from cinder import memory
 from cinder.errors import Refused
+from cinder.exchange.packaged import OWN_PICTURE, Picture, house_style
 
-FONTS = (
-    "atkinson-400.ttf", "atkinson-700.ttf", "atkinson-ext-400.ttf", "atkinson-ext-700.ttf", "bricolage-700.ttf",
-)  # fmt: skip
-PACKAGED = "packaged:"
-OWN_PICTURE = re.compile(r"picture:([0-9a-f]{64})")
-Picture = Callable[[str], bytes]
 WARM = """<h1>Warm</h1><p class="lead">One <b>two</b></p><h2>Three</h2><table><thead><tr><th class="l">a</th><th>b</th></tr></thead>
 <tbody><tr><td class="l">c <b>d</b><br><span class="note">e</span></td><td>1.0</td></tr></tbody></table><p class="note">f</p>"""
 """What most papers are made of, so that nothing of it is looked up for the first time in one somebody waits for."""
-
-
-def font(name: str) -> bytes:
-    """A packaged font by its name; raises `KeyError` for another."""
-    if name not in FONTS:
-        raise KeyError(name)
-    return (
-        files("cinder.exchange").joinpath("report", name).read_bytes()
-    )  # the report itself would load the whole core to draw by
-
-
-def house_style() -> str:
-    """The style of every paper, with fonts by their packaged address."""
-    return files("cinder.exchange").joinpath("report", "paper.css").read_text()
 
 
 @lru_cache(maxsize=4)

@@ -10,7 +10,7 @@ from PIL import Image
 from weasyprint import CSS, HTML
 from weasyprint.urls import URLFetcher, URLFetcherResponse
 
-from cinder.exchange.papers import FONTS, OWN_PICTURE, PACKAGED, Picture, font
+from cinder.exchange.packaged import FONTS, OWN_PICTURE, PACKAGED, Picture, font
 
 Image.preinit()  # what reads pictures is else loaded by the first that has one
 FOOTNOTES = re.compile(r"^::(?:foot)?note.*$", re.MULTILINE)

@@ -27,7 +27,7 @@ from cinder.design.apart.separating import SeparatingFound
 from cinder.design.apart.water_day import WaterDays
 from cinder.design.explained import num
 from cinder.design.year.result import Year
-from cinder.exchange.papers import PACKAGED, house_style
+from cinder.exchange.packaged import PACKAGED, house_style
 from cinder.field.fire_up.result import FireUpFound
 from cinder.field.wiring import WiringFound
 from cinder.handover.guide import Guide

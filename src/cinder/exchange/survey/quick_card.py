@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from cinder.design.emitters.quick_rule import TYPES, w_per_m2
-from cinder.exchange.papers import FONTS, PACKAGED, pdf
+from cinder.exchange.packaged import FONTS, PACKAGED
+from cinder.exchange.papers import pdf
 from cinder.library import load
 from cinder.model.imperial import Told
 

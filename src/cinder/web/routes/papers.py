@@ -8,7 +8,7 @@ from fastapi import FastAPI
 from starlette.responses import HTMLResponse, Response
 
 from cinder.errors import NotFound
-from cinder.exchange import papers as exchange_papers
+from cinder.exchange import packaged
 from cinder.exchange.report import PAPERS
 from cinder.service.report import material
 from cinder.service.services import Services
@@ -37,7 +37,7 @@ def install(app: FastAPI, on: Services) -> None:
     def report_font(name: str) -> Response:
         """A font of the reports."""
         try:
-            return Response(exchange_papers.font(name), media_type="font/ttf", headers={"cache-control": IMMUTABLE})
+            return Response(packaged.font(name), media_type="font/ttf", headers={"cache-control": IMMUTABLE})
         except KeyError:
             raise NotFound("There is no such font.") from None
 
