@@ -5,7 +5,6 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Mapping
-from concurrent.futures import Future, ThreadPoolExecutor
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
@@ -73,8 +72,6 @@ from cinder.twin.result import AbsencesFound, RoomControlFound, TwinFound, Week,
 KEPT = 512
 SHOWN = 512
 """Designs that are kept as plain values too, for the next difference (our choice): some for every job in hand."""
-BESIDE = 4
-"""Designs begun while the database writes, at a time (our choice)."""
 CHAINS = 256
 """Jobs whose chain is kept in a process: those somebody works at (our choice)."""
 RECENT_DAYS = 45
@@ -95,8 +92,6 @@ class Remembered:
         self._slow = threading.RLock()
         self._chains: OrderedDict[Hashable, Kept] = OrderedDict()
         self._shown: OrderedDict[Hashable, Shown] = OrderedDict()
-        self._begun: dict[Hashable, tuple[Job, Future[Design]]] = {}
-        self._beside = ThreadPoolExecutor(BESIDE, thread_name_prefix="meanwhile")
 
     def _remembered(self, key: Hashable, make: Callable[[], T]) -> T:
         """What was worked out under a key; those who ask while it is being worked out wait for it instead of doing it too."""
@@ -147,23 +142,9 @@ class Remembered:
         """The same for what runs a house through the year, one at a time: apart from the edits' own."""
         return self.chain(who, f"{job_id} through the year")
 
-    def begin(self, who: Who, job: Job) -> None:
-        """Begin the design of what a job is about to be, while the database writes it; whoever asks for it of this very job then
-        takes it over. Nothing is remembered under a version before that is written."""
-        begun = self._beside.submit(design, job, self.chain(who, job.id))
-        with self._lock:
-            self._begun[who.company_id, job.id] = job, begun  # at most one a job: one never written is dropped here
-
-    def _made(self, who: Who, job: Job) -> Design:
-        with self._lock:
-            begun = self._begun.pop((who.company_id, job.id), None)
-        if begun is not None and begun[0] is job:
-            return begun[1].result()
-        return design(job, self.chain(who, job.id))
-
     def design(self, who: Who, job: Job, version: int) -> Design:
         key = ("design", who.company_id, job.id, version)
-        return self._remembered(key, lambda: self._made(who, job))
+        return self._remembered(key, lambda: design(job, self.chain(who, job.id)))
 
     def tried(self, who: Who, job: Job) -> Design:
         """The design of what a job would be; it is not remembered."""

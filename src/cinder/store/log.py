@@ -111,11 +111,8 @@ class ChangeLog:
             row = self._row(session, who, job_id, lock=True)
             row.archived_at = datetime.now(UTC) if archived else None
 
-    def apply(
-        self, who: Who, job_id: str, change: Change, *, meanwhile: Callable[[Job], None] | None = None
-    ) -> Applied:
-        """Apply a change once. Commits before it returns: what is answered is kept. `meanwhile` is told the job as it will be before
-        the database writes it, so that somebody may begin to reckon while it does.
+    def apply(self, who: Who, job_id: str, change: Change) -> Applied:
+        """Apply a change once. Commits before it returns: what is answered is kept.
 
         Raises `NotFound`, `InvalidChange`, `InvalidJob`, `ChangeIdReused`, `FutureVersion`,
         `StaleVersion` (with both values), `Conflict`.
@@ -134,9 +131,7 @@ class ChangeLog:
             paths = patch.touched(row.document, change.operations)
             if change.base_version < row.version:
                 self._rebase(session, who, row, change, paths)
-            return self._write(
-                session, who, row, change, paths, kind="edit", refers_to=None, sha256=sent, meanwhile=meanwhile
-            )
+            return self._write(session, who, row, change, paths, kind="edit", refers_to=None, sha256=sent)
 
     def apply_batch(self, who: Who, job_id: str, changes: Sequence[Change]) -> tuple[Applied, list[str]]:
         """Apply changes one after the other, each kept by itself, up to the first that is refused.
@@ -287,7 +282,7 @@ class ChangeLog:
 
     def _write(
         self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str], *, kind: str,
-        refers_to: str | None, sha256: str | None = None, meanwhile: Callable[[Job], None] | None = None,
+        refers_to: str | None, sha256: str | None = None,
     ) -> Applied:  # fmt: skip
         held = self._holds(who, row.id)
         like = (held.document, held.job) if held is not None and held.document is row.document else None
@@ -304,8 +299,6 @@ class ChangeLog:
             "inverse": inverse, "touched": paths, "body_sha256": sha256 or change.sha256(),
             "snapshot": document if version % SNAPSHOT_EVERY == 0 else None,
         }  # fmt: skip
-        if meanwhile is not None:
-            meanwhile(job)
         wrote = session.execute(
             WRITE,
             {

@@ -31,8 +31,7 @@ def install(app: FastAPI, on: Services) -> None:
     @app.post("/api/jobs/{job_id}/changes", responses=ANSWER)
     def change(who: Asker, job_id: str, sent: bodies.ChangeIn, later: BackgroundTasks, holds: Holds = None) -> Response:
         """Apply one change, once."""
-        applied = log.apply(who, job_id, as_sent(sent), meanwhile=lambda job: remembered.begin(who, job))
-        return answered(remembered, who, applied, later, holds=holds)
+        return answered(remembered, who, log.apply(who, job_id, as_sent(sent)), later, holds=holds)
 
     @app.post("/api/jobs/{job_id}/changes/row", responses=ANSWER)
     def change_batch(
