@@ -10,6 +10,7 @@ from cinder.exchange.sheet import PackagedOnly, Sheet
 
 ROWS = "".join(f"<tr><td>Room {n}<td>{37 * n}" for n in range(90))
 PAGE = f"""<!doctype html><html lang="en"><title>t</title><style>@page {{ size: A4; margin: 20mm }} td {{ padding: 1mm }}</style>
+<ol style="text-transform: uppercase; list-style: lower-alpha"><li>in capitals, its letter is not</ol>
 <h1>Rooms</h1><ol><li>one<li>two</ol><ul><li>a<ul><li>b</ul></ul><q>said</q><br>
 <table><thead><tr><th>Room<th>W</thead><tbody>{ROWS}</tbody></table></html>"""
 

@@ -68,6 +68,20 @@ def test_a_value_no_room_can_have_is_told_with_the_room(page: Page, server, job)
     assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.55
 
 
+def test_why_a_figure_is_refused_can_be_read_at_the_edge_of_the_window(page: Page, job):
+    page.goto(f"/job/{job}/site")
+    field = page.get_by_label("Thermal bridges", exact=True)
+    field.fill("7")
+    field.press("Enter")
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("must be at most 1")
+    box, wide = told.bounding_box(), page.viewport_size
+    assert box is not None
+    assert wide is not None
+    assert box["x"] >= 0
+    assert box["x"] + box["width"] <= wide["width"]
+
+
 def test_findings_lead_to_their_screens(page: Page, job):
     page.goto(f"/job/{job}/rooms")
     page.get_by_role("heading", name="Rooms").click()

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { within } from '$lib/parts/within';
 	import type { Known } from '$lib/api/client';
 	import { evidence, withoutKey, type How } from '$lib/house/evidence';
 	import { useFrame } from '$lib/job/frame.svelte';
@@ -192,6 +193,7 @@
 	</span>
 	{#if meanwhile !== undefined}
 		<span
+			use:within
 			class="echo absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-doubt px-2 py-0.75 text-small whitespace-nowrap text-paper"
 			role="status"
 			>meanwhile {meanwhile === null ? 'emptied' : spoken(meanwhile)} from elsewhere{typed === null
@@ -200,11 +202,13 @@
 		>
 	{:else if hand.refused}
 		<span
+			use:within
 			class="absolute top-[calc(100%+3px)] left-0 z-30 w-max max-w-80 rounded-sm bg-heat-text px-2 py-0.75 text-left text-small whitespace-normal text-paper"
 			role="alert">{hand.refused.why}. {kept} is kept; Esc takes it back.</span
 		>
 	{:else if doubted}
 		<span
+			use:within
 			class="absolute top-[calc(100%+3px)] left-0 z-30 flex w-max max-w-80 items-center gap-2 rounded-sm bg-short-pale py-0.5 ps-2 pe-1 text-small text-short-text"
 			role="status"
 			>{spoken(doubted.typed)}
@@ -216,6 +220,7 @@
 		>
 	{:else if typed !== null && echo}
 		<span
+			use:within
 			class="echo absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-ink px-2 py-0.75 text-small whitespace-nowrap text-paper [&.wrong]:bg-heat-text"
 			class:wrong
 			role="status">{wrong ? `${echo} (kept: ${kept})` : `= ${echo}${said}`}</span

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { within } from '$lib/parts/within';
 	import { Hand } from './hand.svelte';
 	let {
 		value,
@@ -61,6 +62,7 @@
 		}}
 	/>
 	{#if meanwhile !== undefined}<span
+			use:within
 			class="absolute top-[calc(100%_+_3px)] left-0 z-30 rounded-sm bg-doubt px-2 py-0.75 text-small whitespace-nowrap text-paper"
 			role="status"
 			>meanwhile {meanwhile ? `“${meanwhile}”` : 'emptied'} from elsewhere{hand.typed === null
