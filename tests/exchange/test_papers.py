@@ -38,6 +38,12 @@ def pages():
 if __name__ == "__main__":
     list(papers.pdfs(pages()))
 """
+DONE = """
+from cinder.exchange import papers
+if __name__ == "__main__":
+    papers.pdf(papers.WARM)
+    assert len(list(papers.pdfs([papers.WARM] * 3))) == 3
+"""
 
 
 def test_drawing_loads_neither_the_core_nor_what_computes():
@@ -103,15 +109,38 @@ def test_papers_come_with_their_place():
 def test_what_draws_ends_with_whoever_asked(tmp_path):
     script = tmp_path / "left.py"
     script.write_text(LEFT)
-    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False)
+    folder = apart(tmp_path)
+    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False, env=folder)
     assert done.returncode == -9
     children = [int(one) for one in done.stdout.split()]
     assert len(children) >= 2
     for _ in range(200):  # a wait, not a speed
         if not any(os.path.exists(f"/proc/{one}") for one in children):
-            return
+            break
         time.sleep(0.1)
-    pytest.fail(f"left behind: {children}")
+    else:
+        pytest.fail(f"left behind: {children}")
+    assert laid(folder) == []
+
+
+def test_fonts_laid_out_for_drawing_are_cleared_away(tmp_path):
+    """Every process that draws lays the packaged fonts into a folder: a service that runs for a year would fill the disk."""
+    script = tmp_path / "done.py"
+    script.write_text(DONE)
+    subprocess.run([sys.executable, script], check=True, env=apart(tmp_path))
+    until(lambda: laid(apart(tmp_path)) == [])
+
+
+def apart(tmp_path: Path) -> dict[str, str]:
+    """An environment whose passing files have a folder of their own."""
+    folder = tmp_path / "passing"
+    folder.mkdir(exist_ok=True)
+    return os.environ | {"TMPDIR": str(folder)}
+
+
+def laid(environment: dict[str, str]) -> list[str]:
+    """What drawing has laid there; the listener's own folder of a killed process apart."""
+    return sorted(name for name in os.listdir(environment["TMPDIR"]) if not name.startswith("pymp-"))
 
 
 def loads_and_fails():

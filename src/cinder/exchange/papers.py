@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import atexit
 import os
+import shutil
+import tempfile
 import threading
 from collections.abc import Iterable, Iterator
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from functools import lru_cache
 from multiprocessing import get_context, parent_process
 from multiprocessing.process import BaseProcess
+from multiprocessing.util import Finalize
 from typing import Any
 
 from cinder import memory
@@ -106,13 +109,16 @@ def pdfs(pages: Iterable[str], picture: Picture | None = None) -> Iterator[tuple
 
 def _ready() -> None:
     memory.settle(every=COLLECT_EVERY)
-    threading.Thread(target=_end_with, args=(parent_process(),), daemon=True).start()
+    tempfile.tempdir = tempfile.mkdtemp(prefix="cinder-draws-")  # fonts are laid there while they are used
+    Finalize(None, shutil.rmtree, (tempfile.tempdir, True), exitpriority=0)
+    threading.Thread(target=_end_with, args=(parent_process(), tempfile.tempdir), daemon=True).start()
 
 
-def _end_with(parent: BaseProcess | None) -> None:
+def _end_with(parent: BaseProcess | None, folder: str) -> None:
     """Whoever asked for it may be killed; nothing of it is left behind."""
     if parent is not None:
         parent.join()
+        shutil.rmtree(folder, ignore_errors=True)
         os._exit(0)
 
 
