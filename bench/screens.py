@@ -24,13 +24,13 @@ def pages() -> None:
     size = sum(len(gzip.compress((build / "_app/immutable" / s).read_bytes())) for s in scripts if s.endswith(".js"))
     row("initial script, gzipped", f"{size / 1000:.1f} kB", "≤ 200 kB", None)
     from playwright.sync_api import sync_playwright
-    from tests.journeys.conftest import FLAGS
+    from tests.journeys.conftest import BROWSER, FLAGS
 
     cluster, folder = new_cluster()
     served = Server(cluster.start(), free_port())
     try:
         with sync_playwright() as p:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = p.chromium.launch(executable_path=BROWSER, args=FLAGS)
             times = []
             for _ in range(5):
                 page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()

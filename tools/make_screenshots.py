@@ -15,7 +15,7 @@ ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.conftest import whole  # noqa: E402
-from tests.journeys.conftest import FLAGS  # noqa: E402
+from tests.journeys.conftest import BROWSER, FLAGS  # noqa: E402
 
 JOB = "/job/tansy-cut"
 
@@ -116,7 +116,7 @@ SHOTS = [
 
 def main() -> None:
     with whole() as served, sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = p.chromium.launch(executable_path=BROWSER, args=FLAGS)
         for name, path, theme, step in SHOTS:
             page = browser.new_context(viewport={"width": 1280, "height": 800}, locale="en-GB").new_page()
             page.add_init_script(f"localStorage.setItem('cinder-theme', '{theme}')")

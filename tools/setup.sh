@@ -22,7 +22,7 @@ as_root() {
 debian_packages() { # names of packages whose programs are missing
   local missing=()
   ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing+=(postgresql)
-  [ "${1:-}" = tests ] && ! [ -x /usr/bin/chromium ] && missing+=(chromium)
+  [ "${1:-}" = tests ] && ! [ -x /usr/bin/chromium-headless-shell ] && missing+=(chromium-headless-shell)
   local library
   for library in libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0; do # WeasyPrint draws papers with these
     dpkg -s "$library" >/dev/null 2>&1 || missing+=("$library")

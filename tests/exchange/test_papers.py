@@ -6,8 +6,9 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
@@ -106,11 +107,17 @@ def test_papers_come_with_their_place():
         list(papers.pdfs(["<p>Fine</p>", "<img src='https://example.org/x.png'>"]))
 
 
-def test_what_draws_ends_with_whoever_asked(tmp_path):
+@pytest.fixture
+def passing() -> Iterator[Path]:
+    """A folder of their own for passing files; with a short name, since a socket lies in it."""
+    with tempfile.TemporaryDirectory(prefix="cinder-", ignore_cleanup_errors=True) as folder:
+        yield Path(folder)
+
+
+def test_what_draws_ends_with_whoever_asked(tmp_path, passing):
     script = tmp_path / "left.py"
     script.write_text(LEFT)
-    folder = apart(tmp_path)
-    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False, env=folder)
+    done = subprocess.run([sys.executable, script], capture_output=True, text=True, check=False, env=in_folder(passing))
     assert done.returncode == -9
     children = [int(one) for one in done.stdout.split()]
     assert len(children) >= 2
@@ -120,27 +127,24 @@ def test_what_draws_ends_with_whoever_asked(tmp_path):
         time.sleep(0.1)
     else:
         pytest.fail(f"left behind: {children}")
-    assert laid(folder) == []
+    assert laid(passing) == []
 
 
-def test_fonts_laid_out_for_drawing_are_cleared_away(tmp_path):
+def test_fonts_laid_out_for_drawing_are_cleared_away(tmp_path, passing):
     """Every process that draws lays the packaged fonts into a folder: a service that runs for a year would fill the disk."""
     script = tmp_path / "done.py"
     script.write_text(DONE)
-    subprocess.run([sys.executable, script], check=True, env=apart(tmp_path))
-    until(lambda: laid(apart(tmp_path)) == [])
+    subprocess.run([sys.executable, script], check=True, env=in_folder(passing))
+    until(lambda: laid(passing) == [])
 
 
-def apart(tmp_path: Path) -> dict[str, str]:
-    """An environment whose passing files have a folder of their own."""
-    folder = tmp_path / "passing"
-    folder.mkdir(exist_ok=True)
-    return os.environ | {"TMPDIR": str(folder)}
+def in_folder(passing: Path) -> dict[str, str]:
+    return os.environ | {"TMPDIR": str(passing)}
 
 
-def laid(environment: dict[str, str]) -> list[str]:
+def laid(passing: Path) -> list[str]:
     """What drawing has laid there; the listener's own folder of a killed process apart."""
-    return sorted(name for name in os.listdir(environment["TMPDIR"]) if not name.startswith("pymp-"))
+    return sorted(name for name in os.listdir(passing) if not name.startswith("pymp-"))
 
 
 def loads_and_fails():

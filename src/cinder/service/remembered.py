@@ -6,6 +6,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Mapping
 from datetime import UTC, datetime
+from functools import partial
 from typing import Any, TypeVar
 
 import numpy as np
@@ -385,8 +386,10 @@ class Remembered:
         panels = self.company.emitter_prices(who, load().emitter_prices)
         lists = self.company.catalogues(who)
         prices = tuple(entry_sha256(entry) for entry in (*table.values(), *panels.values(), *lists))
-        mark = (who.company_id, job.id, version, prices)
-        return self.slowly(("options", *mark), lambda: ways.options_of(job, panels, table, lists)), mark
+        weather, shift = self.weather(who, job)
+        mark = (who.company_id, job.id, version, prices, weather is not None)
+        made = partial(ways.options_of, job, panels, table, lists, weather=weather, shift_k=shift)
+        return self.slowly(("options", *mark), made), mark
 
     def front(self, who: Who, job: Job, version: int) -> Front:
         """The cheapest set of changes for every flow temperature."""
@@ -400,14 +403,17 @@ class Remembered:
 
     def schemes(self, who: Who, job: Job, version: int) -> Side:
         """Every scheme and the house as found, side by side."""
-        return self.slowly(("schemes", who.company_id, job.id, version), lambda: side_by_side(job))
+        weather, shift = self.weather(who, job)
+        key = ("schemes", who.company_id, job.id, version, weather is not None)
+        return self.slowly(key, lambda: side_by_side(job, weather, shift_k=shift))
 
     def measures(self, who: Who, job: Job, version: int) -> Measures:
         """Every measure of the company's table alone on the scheme shown."""
         table = self.company.measures(who, load().measures)
         prices = tuple(entry_sha256(entry) for entry in table.values())
-        key = ("measures", who.company_id, job.id, version, prices)
-        return self.slowly(key, lambda: measures.judge(job, table=table))
+        weather, shift = self.weather(who, job)
+        key = ("measures", who.company_id, job.id, version, prices, weather is not None)
+        return self.slowly(key, lambda: measures.judge(job, table=table, weather=weather, shift_k=shift))
 
     def effect(self, who: Who, applied: Applied, after: Design) -> Effect | None:
         """What the change did, against the version before it."""

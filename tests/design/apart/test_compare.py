@@ -4,12 +4,16 @@ import copy
 
 import pytest
 
-from cinder.design.apart import ways
+from cinder.design import design
+from cinder.design.apart import measures, running, ways
 from cinder.design.apart.compare import side_by_side
-from cinder.library import load
+from cinder.design.house.tariff import mean_minor_per_kwh
+from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.store.patch import apply
 from tests.conftest import judged, tansy_cut
+
+TRIPLE = "new-windows:window-single-wood:window-triple"
 
 
 def test_every_scheme_stands_as_it_would_alone():
@@ -44,3 +48,31 @@ def test_two_variants_taken_from_the_front_beside_each_other():
     assert rows["cool"].cost_minor > rows["lukewarm"].cost_minor
     assert rows["cool"].electricity_kwh < rows["lukewarm"].electricity_kwh
     assert [next(f.value for f in rows[key].figures if f.key == "flow") for key in ("lukewarm", "cool")] == [45.0, 42.0]
+
+
+def test_a_scheme_with_new_panes_pays_for_the_sun_they_keep_out():
+    """Two schemes that differ in their panes alone, by bins with the sun taken off, and hour by hour: two routes to one difference."""
+    document = tansy_cut()
+    document["schemes"]["glazed"] = copy.deepcopy(document["schemes"]["lukewarm"]) | {"label": "Glazed"}
+    glazed = parse(document | {"active_scheme": "glazed"})
+    document = apply(document | {"active_scheme": "glazed"}, measures.operations(glazed, [TRIPLE], load().measures))[0]
+    job = parse(document)
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+
+    def bought(key):
+        one = parse(document | {"active_scheme": key})
+        [row] = [row for row in running.judge(one, design(one), year).rows if row.chosen]
+        return row.electricity_kwh
+
+    side = side_by_side(job, year)
+    rows = {row.id: row for row in side.rows}
+    less = rows["lukewarm"].electricity_kwh - rows["glazed"].electricity_kwh
+    assert less == pytest.approx(bought("lukewarm") - bought("glazed"), rel=0.03)
+    assert "taken off, by the hours of" in side.sun
+    plain = {row.id: row for row in side_by_side(job).rows}
+    assert plain["lukewarm"] == rows["lukewarm"]
+    assert rows["glazed"].electricity_kwh - plain["glazed"].electricity_kwh > 50
+    price = mean_minor_per_kwh(job)  # the demo's price of the day is that of the night
+    more = rows["glazed"].electricity_kwh - plain["glazed"].electricity_kwh
+    assert rows["glazed"].bill_minor - plain["glazed"].bill_minor == pytest.approx(more * price, rel=0.03)
+    assert side_by_side(parse(tansy_cut()), year).sun == ""

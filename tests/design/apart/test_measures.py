@@ -5,13 +5,13 @@ import copy
 import pytest
 
 from cinder.design import design
-from cinder.design.apart import measures
+from cinder.design.apart import measures, running
 from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.design.losses.assemble import of_house
 from cinder.errors import NotFound
 from cinder.exchange.jobs import brief
-from cinder.library import load
+from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.store.patch import apply
 from tests.conftest import house, judged, tansy_cut
@@ -271,3 +271,62 @@ def test_a_secondary_pane_is_offered_on_single_glazing_only():
     assert offered
     assert all("Single" in one.was_label for one in offered)
     assert all(one.u_after_w_m2k < one.u_before_w_m2k for one in offered)
+
+
+@pytest.fixture(scope="module")
+def by_hours(tried):
+    """What an option saves by the season worked through hour by hour, sun in it: another route through another module, kWh."""
+    job, _ = tried
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    free = measures.needed_water(job)
+
+    def bought(one):
+        [row] = [row for row in running.judge(one, design(one), year).rows if row.chosen]
+        return row.electricity_kwh + row.fuel_kwh
+
+    whole = bought(free)
+    known = {found.option.key: found for found in measures.found_in(free, TABLE)}
+    return year, lambda key: whole - bought(measures.applied(free, known[key], "own"))
+
+
+@pytest.mark.parametrize(
+    ("key", "within"),
+    [
+        ("new-windows:window-single-wood:window-double-argon", 0.03),
+        ("new-windows:window-single-wood:window-triple", 0.03),
+        ("new-windows:window-double-old:window-triple", 0.05),
+        ("secondary-pane:window-single-wood:window-secondary-lowe", 0.03),
+        ("outside-insulation:wall-brick-one-half:100", 0.03),
+        ("tight-and-recover", 0.03),
+    ],
+)
+def test_what_a_measure_saves_by_bins_is_what_it_saves_by_the_hours(tried, by_hours, key, within):
+    job, _ = tried
+    year, saved = by_hours
+    found = measures.judge(job, weather=year)
+    one = next(one for one in found.tried if one.option.key == key)
+    assert one.effect.bought_kwh == pytest.approx(saved(key), rel=within)
+    assert (one.effect.sun_kwh > 50) == ("window" in key)
+    assert one.effect.sun_kwh == 0 or "taken off, by the hours of" in found.sun
+
+
+def test_together_panes_keep_the_sun_out_once(tried, by_hours):
+    job, _ = tried
+    year, _ = by_hours
+    keys = ["new-windows:window-single-wood:window-triple", "new-windows:window-double-old:window-triple"]
+    each = [one.effect.sun_kwh for one in measures.judge(job, weather=year).tried if one.option.key in keys]
+    both = measures.together(job, keys, table=TABLE, weather=year)
+    assert sum(each) * 0.8 < both.sun_kwh < sum(each) * 1.2
+    assert both.bought_kwh < measures.together(job, keys, table=TABLE).bought_kwh
+
+
+def test_where_the_sun_is_not_counted_it_is_said(tried):
+    job, without = tried
+    assert {one.effect.sun_kwh for one in without.tried} == {0.0}
+    assert "carries no hourly year: they save less than is said here" in without.sun
+    document = tansy_cut()
+    document["practice"] = document.get("practice", {}) | {"year_gains": "people"}
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    found = measures.judge(parse(document), weather=year)
+    assert {one.effect.sun_kwh for one in found.tried} == {0.0}
+    assert found.sun == "By this job's practice the sun gives nothing."

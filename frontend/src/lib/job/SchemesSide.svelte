@@ -83,7 +83,7 @@
 		</div>
 		<p class="note">
 			The same chain for each. Changes cost what was written into the scheme when they were taken; what was entered by
-			hand has no price.
+			hand has no price. {side.found?.side.sun}
 		</p>
 	{/if}
 </section>

@@ -99,6 +99,7 @@
 				<dt class="text-muted">{found.years} years in all</dt>
 				<dd class="text-right tabular-nums">{money(point.total_minor, currency)}</dd>
 			</dl>
+			{#if point.changes.some((change) => change.kind === 'measure')}<p class="note">{found.sun}</p>{/if}
 			{#if beaten}<p class="font-semibold">
 					{amount(beaten.flow_c, '°C')} costs {money((point.cost_minor ?? 0) - (beaten.cost_minor ?? 0), currency)} less and
 					gives the better season, {num(beaten.season, 2)}{(point.cycling_share ?? 0) >

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from cinder.design.apart.measures import KeptOut, kept_out, other_glass
 from cinder.design.base import Result
 from cinder.design.headline import Figure
 from cinder.design.judgement import design
 from cinder.design.kept import Kept
 from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
+from cinder.library import HourlyYear
 from cinder.model import Job, Scheme
 
 
@@ -29,25 +31,32 @@ class SchemeFigures(Result):
 
 class Side(Result):
     rows: list[SchemeFigures]
+    sun: str
+    """How the sun that new panes keep out was counted; empty where no scheme has any."""
 
 
-def side_by_side(job: Job) -> Side:
-    """As found first, then every scheme in its order."""
+def side_by_side(job: Job, weather: HourlyYear | None = None, *, shift_k: float = 0.0) -> Side:
+    """As found first, then every scheme in its order; `weather`: the hours by which the sun counts that new panes keep out."""
     ordered = sorted(job.schemes.items(), key=lambda item: (item[1].pos, item[0]))
     kept = Kept()
-    rows = [_figures(job, None, None, kept)]
-    rows += [_figures(job, key, scheme, kept) for key, scheme in ordered]
-    return Side(rows=rows)
+    sun, said = kept_out(job.model_copy(update={"active_scheme": None}), weather, shift_k=shift_k)
+    rows = [_figures(job, None, None, kept, sun)]
+    rows += [_figures(job, key, scheme, kept, sun) for key, scheme in ordered]
+    changed = any(other_glass(job, scheme.measures.values()) for scheme in job.schemes.values())
+    return Side(rows=rows, sun=said if changed else "")
 
 
-def _figures(job: Job, key: str | None, scheme: Scheme | None, kept: Kept) -> SchemeFigures:
-    result: Design = design(job.model_copy(update={"active_scheme": key}), kept)
+def _figures(job: Job, key: str | None, scheme: Scheme | None, kept: Kept, sun: KeptOut) -> SchemeFigures:
+    shown = job.model_copy(update={"active_scheme": key})
+    result: Design = design(shown, kept)
+    less, bill, season = sun(shown, result), bill_minor(job, result.season), result.season
     measures = list(scheme.measures.values()) if scheme else []
     emitters = [one for one in scheme.emitters.values() if one.action != "keep"] if scheme else []
     costs = [one.cost_minor for one in measures] + [one.cost_minor for one in emitters]
     return SchemeFigures(
         id=key, label=result.scheme_label, shown=key == job.active_scheme, figures=result.headline,
-        electricity_kwh=result.season.electricity_kwh, fuel_kwh=result.season.fuel_kwh, bill_minor=bill_minor(job, result.season),
+        electricity_kwh=season.electricity_kwh + less.electricity_kwh if season.electricity_kwh is not None else None,
+        fuel_kwh=season.fuel_kwh + less.fuel_kwh, bill_minor=bill + less.bill_minor if bill is not None else None,
         cost_minor=sum(cost or 0.0 for cost in costs), changes=len(measures) + len(emitters),
         short=len(result.waterline.short),
     )  # fmt: skip

@@ -128,7 +128,7 @@ def judge(
         return _nothing(house, "No room is complete yet.")
     done = work(house, weather, shift_k=shift_k, kept=kept)
     prices = prices_of(job)
-    bought = _bought(house, design, done, prices)
+    bought = bought_by_hour(house, design, done, prices)
     heat = done.demand.heat_w
     base = _base_c(done)
     months = [_month(name, hours, done, bought) for name, hours in zip(MONTHS, month_hours(), strict=True)]
@@ -153,7 +153,7 @@ def judge(
         beside=bought.other.label if bought else "",
         short_kwh=short,
         performance=(total - short) / (drawn + burnt) if drawn else None,
-        bill_minor=_bill_minor(prices, bought) if bought else None,
+        bill_minor=bill_by_hour_minor(prices, bought) if bought else None,
         greatest_w=float(heat.max()),
         coldest_month_w=float(heat[month_hours()[coldest]].mean()),
         heating_hours=float((heat > 0).sum()),
@@ -203,7 +203,7 @@ class Bought:
     other: Beside
 
 
-def _bought(house: HouseView, design: Design, done: Worked, prices: Prices) -> Bought | None:
+def bought_by_hour(house: HouseView, design: Design, done: Worked, prices: Prices) -> Bought | None:
     """At the water the controller's line asks for, the rooms alone."""
     table = performance(house)
     if house.machine is None or table is None or not design.curve.line_c:
@@ -237,7 +237,7 @@ def _kwh(watts: Array) -> float:
     return float(watts.sum()) / 1000
 
 
-def _bill_minor(prices: Prices, bought: Bought) -> float:
+def bill_by_hour_minor(prices: Prices, bought: Bought) -> float:
     """Every hour's electricity at its price, and the fuel."""
     fuel = 0.0 if bought.other.electric else _kwh(bought.fuel_w) * prices.of(bought.other.fuel)
     return float((bought.electric_w * prices.electricity).sum()) / 1000 + fuel

@@ -27,7 +27,10 @@ def install(app: FastAPI, on: Services) -> None:
             together = None
             if sent.chosen:
                 table = company.measures(who, load().measures)
-                together = measures.together(current.job, sent.chosen, table=table).model_dump()
+                weather, shift = remembered.weather(who, current.job)
+                together = measures.together(
+                    current.job, sent.chosen, table=table, weather=weather, shift_k=shift
+                ).model_dump()
             body = {"version": current.version, "measures": {**found.model_dump(), "together": together}}
             return json_response(body)
 

@@ -8,9 +8,9 @@ from types import SimpleNamespace
 import pytest
 
 from cinder.design import design
-from cinder.design.apart import ways
+from cinder.design.apart import measures, ways
 from cinder.errors import NotFound
-from cinder.library import load
+from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.store.patch import apply
 from tests.conftest import house, judged, oat_store, tansy_cut
@@ -222,3 +222,19 @@ def test_what_takes_too_long_is_left_out_and_said(monkeypatch):
     assert f"{max(left):.0f} °C and cooler were not weighed" in found.sentence
     monkeypatch.setattr(fronts, "LONGEST_S", -1.0)
     assert ways.front(parse(tansy_cut()), PRICES, TABLE).sentence.startswith("Nothing could be weighed in time")
+
+
+def test_a_set_with_new_panes_pays_for_the_sun_they_keep_out():
+    """Pinned, the panes are in every set; what is bought more is what the two ways of the measures' page differ by."""
+    key = "new-windows:window-single-wood:window-triple"
+    document = with_wishes(tansy_cut(), wishes={f"measure:{key}": "must"})
+    job = parse(document)
+    year = shipped_year(job.library.climates[job.climate.entry].data.year_sha256)
+    found, plain = (ways.options_of(job, PRICES, TABLE, weather=one) for one in (year, None))
+    sunny, dull = (point(ways.front_of(one), 45.0) for one in (found, plain))
+    assert f"measure:{key}" in [change.way for change in sunny.changes]
+    assert [change.way for change in sunny.changes] == [change.way for change in dull.changes]
+    with_sun, without = (measures.together(job, [key], table=TABLE, weather=one) for one in (year, None))
+    assert sunny.bought_kwh - dull.bought_kwh == pytest.approx(without.bought_kwh - with_sun.bought_kwh, rel=0.1)
+    assert sunny.total_minor - dull.total_minor == pytest.approx(ways.YEARS * (sunny.bill_minor - dull.bill_minor))
+    assert sunny.bill_minor > dull.bill_minor + 500

@@ -106,7 +106,7 @@ def judge(
     if found.house.loss_w is None or found.house.outdoor_c is None or not found.curve.line_c:
         return _nothing("The house or its climate is not complete yet.")
     try:
-        options = ways.options_of(given.bare, panels, table, lists)
+        options = ways.options_of(given.bare, panels, table, lists, weather=weather, shift_k=shift_k)
     except NotFound as error:
         return _nothing(error.message)
     rows = [_fabric(given, options), _hybrid(given, found), _full(given, options), _hot(given, found)]
@@ -217,7 +217,7 @@ def _fabric(given: Given, options: HouseOptions) -> Alternative:
     per_kwh = (present.cost_minor.mid / (present.fuel_kwh * present.efficiency)) if present.fuel_kwh else 0.0
     keys: list[str] = []
     seen: set[str] = set()
-    tried = measures.judge(given.bare, table=given.table).tried
+    tried = measures.judge(given.bare, table=given.table, weather=given.weather, shift_k=given.shift_k).tried
     worth = sorted(tried, key=lambda one: one.option.cost_minor / max(one.effect.loss_w, 1e-9))
     for one in worth:
         heat = one.effect.heat_kwh if one.effect.heat_kwh else one.effect.loss_w * KWH_PER_W

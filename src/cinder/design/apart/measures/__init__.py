@@ -15,8 +15,9 @@ from cinder.design.apart.measures.decide import (
     together,
     uses,
 )
+from cinder.design.apart.measures.sun import KeptOut, Sun, kept_out, other_glass
 
 __all__ = [
-    "LEAST_AREA_M2", "OWN", "OptionParts", "Use", "applied", "becomes", "combined", "found_in", "frozen", "judge", "needed_water",
-    "operations", "together", "u_values", "uses",
+    "LEAST_AREA_M2", "OWN", "KeptOut", "OptionParts", "Sun", "Use", "applied", "becomes", "combined", "found_in", "frozen", "judge",
+    "kept_out", "needed_water", "operations", "other_glass", "together", "u_values", "uses",
 ]  # fmt: skip

@@ -9,6 +9,7 @@ from functools import partial
 
 from cinder.design.apart.measures.builds import KEY_LENGTH, MM, Use, becomes, u_values
 from cinder.design.apart.measures.result import Effects, Measures, Option, Tried
+from cinder.design.apart.measures.sun import Sun, kept_out
 from cinder.design.curve.fit import freed
 from cinder.design.explained import num
 from cinder.design.findings import Findings
@@ -22,7 +23,7 @@ from cinder.design.losses.evaluate import LossArrays
 from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
 from cinder.errors import NotFound
-from cinder.library import ConstructionEntry, MeasureEntry, entry_sha256, load
+from cinder.library import ConstructionEntry, HourlyYear, MeasureEntry, entry_sha256, load
 from cinder.model import Frozen, Job, Measure
 from cinder.model.operation import Operation
 
@@ -219,21 +220,22 @@ def operations(job: Job, keys: list[str], table: dict[str, MeasureEntry], editio
     return out
 
 
-def effects(job: Job, before: Design, after: Design, cost_minor: float) -> Effects:
-    """What a change did: kilowatts, flow temperature, season, bill."""
+def effects(job: Job, before: Design, after: Design, cost_minor: float, sun: Sun) -> Effects:
+    """What a change did: kilowatts, flow temperature, season, bill; `sun`: what it keeps out."""
     one, two = before.season, after.season
 
-    def less(a: float | None, b: float | None) -> float | None:
-        return a - b if a is not None and b is not None else None
+    def less(a: float | None, b: float | None, more: float = 0.0) -> float | None:
+        return a - b - more if a is not None and b is not None else None
 
-    bill = less(bill_minor(job, one), bill_minor(job, two))
+    bill = less(bill_minor(job, one), bill_minor(job, two), sun.bill_minor)
     return Effects(
         loss_w=(before.house.loss_w or 0.0) - (after.house.loss_w or 0.0),
         flow_c=less(before.waterline.needed_flow_c, after.waterline.needed_flow_c),
         cover=less(_chosen_cover(before), _chosen_cover(after)),
         season=less(one.performance, two.performance),
-        bought_kwh=less(one.bought_kwh, two.bought_kwh),
-        heat_kwh=less(one.heat_kwh, two.heat_kwh),
+        bought_kwh=less(one.bought_kwh, two.bought_kwh, sun.bought_kwh),
+        heat_kwh=less(one.heat_kwh, two.heat_kwh, sun.heat_kwh),
+        sun_kwh=sun.heat_kwh,
         bill_minor=bill,
         cost_minor=cost_minor,
         payback_years=cost_minor / bill if bill is not None and bill > 0 else None,
@@ -254,29 +256,30 @@ def needed_water(job: Job) -> Job:
 
 
 def judge(
-    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 | None = None
-) -> Measures:
+    job: Job, *, table: dict[str, MeasureEntry] | None = None, edition: str = OWN, judge: Design1 | None = None,
+    weather: HourlyYear | None = None, shift_k: float = 0.0,
+) -> Measures:  # fmt: skip
     """Every option alone on the active scheme.
 
     Effects are reckoned with the water following what the rooms need, before and after: else a fixed flow temperature
-    would hide half of the gain.
+    would hide half of the gain. `weather`: the hours by which the sun counts that new panes keep out.
     """
     rows = table if table is not None else load().measures
     price = mean_minor_per_kwh(job)
     if job.active_scheme is None or not job.survey.rooms:
         lacks = "There is no scheme to try measures in." if job.survey.rooms else "No room is recorded yet."
         return Measures(base_loss_w=None, base_flow_c=None, base_season=None, base_bill_minor=None,
-                        price_minor_per_kwh=price, tried=[], together=None, sentence=lacks)  # fmt: skip
+                        price_minor_per_kwh=price, tried=[], together=None, sun="", sentence=lacks)  # fmt: skip
     free = needed_water(job)
     judge = judge or partial(design, kept=Kept())
     base = judge(free)
-    tried = [
-        Tried(
-            option=found.option,
-            effect=effects(job, base, judge(applied(free, found, edition)), found.option.cost_minor),
-        )
-        for found in found_in(free, rows)
-    ]
+    sun, said = kept_out(free, weather, shift_k=shift_k)
+    tried = []
+    for found in found_in(free, rows):
+        after = applied(free, found, edition)
+        then = judge(after)
+        effect = effects(job, base, then, found.option.cost_minor, sun(after, then))
+        tried.append(Tried(option=found.option, effect=effect))
     tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.bought_kwh or 0.0) > 1.0]
     return Measures(
         base_loss_w=base.house.loss_w,
@@ -286,20 +289,25 @@ def judge(
         price_minor_per_kwh=price,
         tried=tried,
         together=None,
+        sun=said,
         sentence=_sentence(tried, base),
     )
 
 
 def together(
-    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 | None = None
-) -> Effects:
+    job: Job, chosen: list[str], *, table: dict[str, MeasureEntry], edition: str = OWN, judge: Design1 | None = None,
+    weather: HourlyYear | None = None, shift_k: float = 0.0,
+) -> Effects:  # fmt: skip
     """What the chosen options do all at once, the water following the rooms. Raises `NotFound` for an unknown one."""
     if job.active_scheme is None:
         raise NotFound("There is no scheme to try measures in.")
     free = needed_water(job)
     after, taken = combined(free, chosen, table, edition)
     judge = judge or partial(design, kept=Kept())
-    return effects(job, judge(free), judge(after), sum(found.option.cost_minor for found in taken))
+    sun, _ = kept_out(free, weather, shift_k=shift_k)
+    cost = sum(found.option.cost_minor for found in taken)
+    before, then = judge(free), judge(after)
+    return effects(job, before, then, cost, sun(after, then))
 
 
 def _named(one: Tried) -> str:

@@ -35,6 +35,8 @@ class Effects(Result):
     bought_kwh: float | None
     """Electricity, and what burns beside the machine."""
     heat_kwh: float | None
+    sun_kwh: float
+    """Heat the sun no longer gives through new panes: taken off what is saved."""
     bill_minor: float | None
     cost_minor: float
     payback_years: float | None
@@ -57,4 +59,6 @@ class Measures(Result):
     price_minor_per_kwh: float
     tried: list[Tried]
     together: Effects | None
+    sun: str
+    """How the sun that new panes keep out was counted."""
     sentence: str

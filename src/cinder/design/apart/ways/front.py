@@ -7,6 +7,7 @@ import time
 
 import numpy as np
 
+from cinder.design.apart.measures import Sun, other_glass
 from cinder.design.apart.ways.cheapest import Cheapest
 from cinder.design.apart.ways.choose import at
 from cinder.design.apart.ways.options import FLOWS_C, YEARS, Chosen, HouseOptions, applied, options_of
@@ -14,7 +15,7 @@ from cinder.design.apart.ways.result import Change, Front, FrontPoint, Lacking
 from cinder.design.apart.ways.shared import measure_pins
 from cinder.design.apart.ways.way import Lists, Prices, Table
 from cinder.design.explained import num
-from cinder.design.judgement import trial
+from cinder.design.judgement import design, trial
 from cinder.design.losses.evaluate import loads
 from cinder.design.machine.beside import bill_minor
 from cinder.design.machine.result import SeasonResult
@@ -43,13 +44,25 @@ def _point(found: HouseOptions, flow_c: float, until: float = math.inf) -> Front
     if any(way.to_c is not None for _, way in chosen.ways):  # a room kept cooler is no saving
         after = trial(applied(found, chosen, flow_c, concede=False), found.kept)
     needed = served.needed_flow_c
-    bill = bill_minor(found.job, after.season)
+    less = _sun(found, chosen, flow_c)
+    bill, bought = bill_minor(found.job, after.season), after.season.bought_kwh
+    bill = bill + less.bill_minor if bill is not None else None
+    bought = bought + less.bought_kwh if bought is not None else None
     return FrontPoint(
         flow_c=flow_c, possible=True, proved=answer.proved, gap=answer.gap, cost_minor=chosen.cost_minor,
-        running_minor=chosen.yearly_minor, season=after.season.performance, bought_kwh=after.season.bought_kwh, bill_minor=bill,
+        running_minor=chosen.yearly_minor, season=after.season.performance, bought_kwh=bought, bill_minor=bill,
         total_minor=chosen.cost_minor + YEARS * bill if bill is not None else None, needed_flow_c=needed,
         cycling_share=_share(after.season), changes=_changes(found, chosen), lacking=[],
     )  # fmt: skip
+
+
+def _sun(found: HouseOptions, chosen: Chosen, flow_c: float) -> Sun:
+    """What the panes of a set keep out."""
+    parts = [found.tried[key] for key in chosen.shared]
+    if not any(other_glass(found.job, one.measures, one.constructions) for one in parts):
+        return Sun()
+    after = applied(found, chosen, flow_c, concede=False)
+    return found.sun(after, design(after, found.kept))
 
 
 def _not_weighed(flow_c: float) -> FrontPoint:
@@ -136,7 +149,7 @@ def front_of(found: HouseOptions) -> Front:
     scheme = found.job.schemes[found.job.active_scheme or ""]
     return Front(
         points=points, refused=list(scheme.refused), wishes=dict(scheme.wishes), allowed=list(scheme.allowed),
-        concessions=dict(scheme.concessions), unmet=found.unmet, years=YEARS, sentence=_sentence(points),
+        concessions=dict(scheme.concessions), unmet=found.unmet, years=YEARS, sun=found.sun_said, sentence=_sentence(points),
     )  # fmt: skip
 
 

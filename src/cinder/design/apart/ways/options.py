@@ -28,7 +28,7 @@ from cinder.design.losses.evaluate import LossArrays, evaluate
 from cinder.design.machine.beside import bill_minor
 from cinder.design.result import Design
 from cinder.errors import NotFound
-from cinder.library import EDITION, EmitterTypeEntry, entry_sha256, load
+from cinder.library import EDITION, EmitterTypeEntry, HourlyYear, entry_sha256, load
 from cinder.model import Frozen, Job
 from cinder.physics.quantity import Array
 
@@ -65,6 +65,9 @@ class HouseOptions:
     slope_w_k: Array
     marks: dict[int, dict[str, tuple[float, float]]]
     """What a choice of a room may be worth less under measures of the house, by mark: kelvin cooler, part of its floor."""
+    sun: measures.KeptOut
+    """What new panes keep out, and how it was counted."""
+    sun_said: str
     together: dict[frozenset[str], Together] = field(default_factory=dict)
     """What sets of measures do less than one by one, once they were looked at."""
     built: dict[tuple[str, ...], Job] = field(default_factory=dict)
@@ -85,10 +88,19 @@ class Chosen:
     after: Trial | None = None
 
 
-def options_of(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> HouseOptions:
+def options_of(
+    job: Job,
+    prices: Prices,
+    table: Table,
+    lists: Lists = (),
+    *,
+    weather: HourlyYear | None = None,
+    shift_k: float = 0.0,
+) -> HouseOptions:
     """Ways of every room and measures of the house, with what each takes off every room's load.
 
-    `lists`: the company's lists of products, beside the generic sizes. Raises `NotFound` where there is no scheme to change
+    `lists`: the company's lists of products, beside the generic sizes; `weather`: the hours by which the sun counts that new panes keep
+    out. Raises `NotFound` where there is no scheme to change
     or no climate.
     """
     if job.active_scheme is None:
@@ -111,7 +123,7 @@ def options_of(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Hou
     marks = {n: {_mark(pick): _marked(house.rooms[n], pick) for pick in rooms[n].picks} for n in served}
     found = HouseOptions(
         job, house, arrays, costs, base, load_w, every, rooms, shared, tried, packages, served, [],
-        np.asarray(worked.loss_per_k), marks, kept=kept,
+        np.asarray(worked.loss_per_k), marks, *measures.kept_out(job, weather, shift_k=shift_k), kept=kept,
     )  # fmt: skip
     found.unmet = _unmet(found, wishes)
     return found

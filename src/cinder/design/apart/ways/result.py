@@ -133,4 +133,6 @@ class Front(Result):
     concessions: dict[str, float]
     unmet: list[str]
     years: int
+    sun: str
+    """How the sun that new panes keep out was counted."""
     sentence: str

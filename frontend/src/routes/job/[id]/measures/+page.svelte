@@ -52,6 +52,8 @@
 			([, m]) => m.kind === 'construction' || m.kind === 'tightness' || m.kind === 'ventilation'
 		)
 	);
+	const less = (minor: number | null): string =>
+		minor === null ? '–' : `${minor < 0 ? '+' : '−'}${money(Math.abs(minor), currency)}`;
 	const labelOf = (key: string): string => {
 		const one = found?.tried.find((t) => t.option.key === key)?.option;
 		return one ? `${one.label}${one.detail && one.was ? `, ${one.detail}` : ''}` : key;
@@ -147,7 +149,7 @@
 		class:old={tries.busy}
 	>
 		<div class="min-w-0 overflow-x-auto">
-			<table class="table table-figures [&_.text-right:not(.wraps)]:whitespace-nowrap">
+			<table class="table table-figures [&_.text-right:not(.wraps)]:whitespace-nowrap [&_th]:align-bottom">
 				<thead>
 					<tr
 						><th class="px-1.25"></th><th class="px-1.25">Measure</th><th class="px-1.25">How much of it</th><th
@@ -193,6 +195,11 @@
 								{#if one.option.u_before_w_m2k !== null}<span class="block note"
 										>U {fig(one.option.u_before_w_m2k, 'W/m²K', 2)} → {fig(one.option.u_after_w_m2k, 'W/m²K', 2)}</span
 									>{/if}
+								{#if Math.abs(one.effect.sun_kwh) > 0.5}<span
+										class="block note whitespace-nowrap"
+										title="By so much heat a year the new panes change what the sun gives; it is counted in the bill"
+										>sun {one.effect.sun_kwh > 0 ? '−' : '+'}{amount(Math.abs(one.effect.sun_kwh), 'kWh', 0)}</span
+									>{/if}
 							</td>
 							<td class="loss h-12.5 min-w-24 px-1.25 nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								><span class="num font-bold"
@@ -204,16 +211,18 @@
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.flow_c !== null && Math.abs(one.effect.flow_c) > 0.05
-									? `−${fig(one.effect.flow_c, 'K', 1)}`
+									? `${one.effect.flow_c < 0 ? '+' : '−'}${fig(Math.abs(one.effect.flow_c), 'K', 1)}`
 									: '0'}<span class="unit">{unitName('K')}</span></td
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{one.effect.season === null
 									? '–'
-									: `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td
+									: Math.abs(one.effect.season) < 0.005
+										? '0'
+										: `${one.effect.season < 0 ? '+' : '−'}${num(Math.abs(one.effect.season), 2)}`}</td
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
-								>{one.effect.bill_minor === null ? '–' : `−${money(one.effect.bill_minor, currency)}`}</td
+								>{less(one.effect.bill_minor)}</td
 							>
 							<td class="h-12.5 px-1.25 text-right nth-[2]:min-w-37.5 nth-[3]:min-w-31"
 								>{money(one.option.cost_minor, currency)}</td
@@ -240,7 +249,7 @@
 					found.price_minor_per_kwh,
 					1
 				)}
-				{minorUnit(currency)} per kWh. Prices are yours to set below.
+				{minorUnit(currency)} per kWh. {found.sun} Prices are yours to set below.
 			</p>
 		</div>
 		<section class="grid content-start gap-2" aria-label="Together">
@@ -329,8 +338,8 @@
 							class="flex items-center justify-between gap-2 border-b border-b-hairline"
 						>
 							<span
-								>{named(measure)}{#if measure.cost_minor}<span class="note">
-										{money(measure.cost_minor, currency)}</span
+								>{named(measure)}{#if measure.cost_minor}<span class="note"
+										>, {money(measure.cost_minor, currency)}</span
 									>{/if}</span
 							><button
 								class="btn btn-quiet flex-none whitespace-nowrap"
