@@ -2,8 +2,12 @@
 
 from pathlib import Path
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
+
+from tests.conftest import tansy_cut
+from tests.journeys.conftest import NUMBER
 
 EVERY = (
     "call", "site", "climate", "walk-round", "plan", "rooms", "emitters", "constructions", "doubts", "losses", "air", "year",
@@ -26,6 +30,14 @@ ARRIVED = """async () => {
   const ends = (one) => Number.isFinite(one.effect?.getComputedTiming().endTime);  // what turns for ever never arrives
   await Promise.race([after(5000), Promise.all(document.getAnimations().filter(ends).map((one) => one.finished.catch(() => null)))]);
 }"""
+
+
+@pytest.fixture(scope="module")
+def job(server):
+    """One for every look, since none edits it: what one screen had worked out stands for the next."""
+    document = tansy_cut() | {"id": f"looked-at-{next(NUMBER)}"}
+    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
+    return document["id"]
 
 
 def violations(page: Page, rules: str = ALL) -> list[str]:
