@@ -9,13 +9,13 @@ export function num(value: number | null | undefined, digits = 0): string {
 	return (rounded < 0 ? '−' : '') + grouped + (part ? `.${part}` : '');
 }
 
+const moneys: Record<string, Intl.NumberFormat> = {};
+
 /** An amount of minor units as money without pence. */
 export function money(minor: number | null | undefined, currency = 'GBP'): string {
 	if (minor === null || minor === undefined || !Number.isFinite(minor)) return '–';
-	const text = new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 }).format(
-		minor / 100
-	);
-	return text.replace('-', '−');
+	moneys[currency] ??= new Intl.NumberFormat('en-GB', { style: 'currency', currency, maximumFractionDigits: 0 });
+	return moneys[currency].format(minor / 100).replace('-', '−');
 }
 
 const MINOR: Record<string, string> = { GBP: 'p', EUR: 'ct', USD: '¢', CHF: 'Rp', SEK: 'öre', DKK: 'øre', NOK: 'øre' };
@@ -34,7 +34,8 @@ export function pieces(text: string): { text: string; strong: boolean }[] {
 }
 
 export function clock(iso: string): string {
-	return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', hour12: false });
+	const at = new Date(iso); // by hand: the first words of a locale take as long to load as the rest of a screen to draw
+	return [at.getHours(), at.getMinutes()].map((part) => String(part).padStart(2, '0')).join(':');
 }
 
 export function day(iso: string): string {
