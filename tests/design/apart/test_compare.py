@@ -68,7 +68,15 @@ def test_a_scheme_with_new_panes_pays_for_the_sun_they_keep_out():
     rows = {row.id: row for row in side.rows}
     less = rows["lukewarm"].electricity_kwh - rows["glazed"].electricity_kwh
     assert less == pytest.approx(bought("lukewarm") - bought("glazed"), rel=0.03)
-    assert "taken off, by the hours of" in side.sun
+    assert "is heated for, by the hours of" in side.sun
+    tried = measures.judge(job, weather=year)  # the demo's water follows its rooms in both
+    assert tried.base_bill_minor == pytest.approx(rows["glazed"].bill_minor, rel=1e-9)
+    now = next(
+        p
+        for p in ways.front(job, load().emitter_prices, load().measures, weather=year).points
+        if not p.changes and p.possible
+    )
+    assert now.bill_minor == pytest.approx(rows["glazed"].bill_minor, rel=0.01)
     plain = {row.id: row for row in side_by_side(job).rows}
     assert plain["lukewarm"] == rows["lukewarm"]
     assert rows["glazed"].electricity_kwh - plain["glazed"].electricity_kwh > 50

@@ -307,7 +307,7 @@ def test_what_a_measure_saves_by_bins_is_what_it_saves_by_the_hours(tried, by_ho
     one = next(one for one in found.tried if one.option.key == key)
     assert one.effect.bought_kwh == pytest.approx(saved(key), rel=within)
     assert (one.effect.sun_kwh > 50) == ("window" in key)
-    assert one.effect.sun_kwh == 0 or "taken off, by the hours of" in found.sun
+    assert one.effect.sun_kwh == 0 or "is heated for, by the hours of" in found.sun
 
 
 def test_together_panes_keep_the_sun_out_once(tried, by_hours):

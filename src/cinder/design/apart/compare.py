@@ -39,7 +39,7 @@ def side_by_side(job: Job, weather: HourlyYear | None = None, *, shift_k: float 
     """As found first, then every scheme in its order; `weather`: the hours by which the sun counts that new panes keep out."""
     ordered = sorted(job.schemes.items(), key=lambda item: (item[1].pos, item[0]))
     kept = Kept()
-    sun, said = kept_out(job.model_copy(update={"active_scheme": None}), weather, shift_k=shift_k)
+    sun, said = kept_out(job, weather, shift_k=shift_k)
     rows = [_figures(job, None, None, kept, sun)]
     rows += [_figures(job, key, scheme, kept, sun) for key, scheme in ordered]
     changed = any(other_glass(job, scheme.measures.values()) for scheme in job.schemes.values())

@@ -273,19 +273,20 @@ def judge(
     free = needed_water(job)
     judge = judge or partial(design, kept=Kept())
     base = judge(free)
-    sun, said = kept_out(free, weather, shift_k=shift_k)
+    sun, said = kept_out(job, weather, shift_k=shift_k)
+    already = sun(free, base)
     tried = []
     for found in found_in(free, rows):
         after = applied(free, found, edition)
         then = judge(after)
-        effect = effects(job, base, then, found.option.cost_minor, sun(after, then))
+        effect = effects(job, base, then, found.option.cost_minor, sun(after, then).beyond(already))
         tried.append(Tried(option=found.option, effect=effect))
     tried = [one for one in tried if one.effect.loss_w > 1.0 or (one.effect.bought_kwh or 0.0) > 1.0]
     return Measures(
         base_loss_w=base.house.loss_w,
         base_flow_c=base.waterline.needed_flow_c,
         base_season=base.season.performance,
-        base_bill_minor=bill_minor(job, base.season),
+        base_bill_minor=bill + already.bill_minor if (bill := bill_minor(job, base.season)) is not None else None,
         price_minor_per_kwh=price,
         tried=tried,
         together=None,
@@ -304,10 +305,10 @@ def together(
     free = needed_water(job)
     after, taken = combined(free, chosen, table, edition)
     judge = judge or partial(design, kept=Kept())
-    sun, _ = kept_out(free, weather, shift_k=shift_k)
+    sun, _ = kept_out(job, weather, shift_k=shift_k)
     cost = sum(found.option.cost_minor for found in taken)
     before, then = judge(free), judge(after)
-    return effects(job, before, then, cost, sun(after, then))
+    return effects(job, before, then, cost, sun(after, then).beyond(sun(free, before)))
 
 
 def _named(one: Tried) -> str:

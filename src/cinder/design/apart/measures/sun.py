@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
+from functools import cache
 from typing import NamedTuple
 
 from cinder.design.curve.heating_limit import heating_limit_c
@@ -36,29 +37,39 @@ class Sun(NamedTuple):
         """Whatever it is made with."""
         return self.electricity_kwh + self.fuel_kwh
 
+    def beyond(self, other: Sun) -> Sun:
+        """What is kept out more than that."""
+        return Sun(*(mine - theirs for mine, theirs in zip(self, other, strict=True)))
 
-def kept_out(before: Job, weather: HourlyYear | None, *, shift_k: float = 0.0) -> tuple[KeptOut, str]:
-    """Against the house `before`; and how it was counted, in words.
 
-    The house after, hour by hour, once with the sun of its own panes and once with that of those before: what the second asks for less
+def kept_out(job: Job, weather: HourlyYear | None, *, shift_k: float = 0.0) -> tuple[KeptOut, str]:
+    """Against a job's house as it was found, so that every screen counts from the same panes; and how it was counted, in words.
+
+    The house after, hour by hour, once with the sun of its own panes and once with that of those found: what the second asks for less
     is heated for. Nought without an hourly year, and by the practice that counts no sun. Source: hourly balance (common practice).
     """
     kept = Kept()
-    house = view(before, Findings(), kept)
+    house = view(job.model_copy(update={"active_scheme": None}), Findings(), kept)
     if house.practice.year_gains != "people_and_sun":
         return _nothing, "By this job's practice the sun gives nothing."
     if weather is None or house.climate is None:
-        lacks = "What new panes let in less of the sun is not counted, since this climate carries no hourly year"
+        lacks = (
+            "What new panes let in less of the sun is not heated for here, since this climate carries no hourly year"
+        )
         return _nothing, f"{lacks}: they save less than is said here."
-    panes, made = glazing(house), work(house, weather, shift_k=shift_k, kept=kept)
+    panes = glazing(house)
+
+    @cache
+    def before() -> Worked:
+        return work(house, weather, shift_k=shift_k, kept=kept)
 
     def by(after: Job, found: Design) -> Sun:
         now = view(after, Findings(), kept)
         if glazing(now) == panes:
             return Sun()
-        return _less(now, found, made, work(now, weather, shift_k=shift_k, kept=kept))
+        return _less(now, found, before(), work(now, weather, shift_k=shift_k, kept=kept))
 
-    return by, f"What new panes let in less of the sun is taken off, by the hours of {house.climate.label}."
+    return by, f"What new panes let in less of the sun is heated for, by the hours of {house.climate.label}."
 
 
 def other_glass(job: Job, parts: Iterable[Measure], made: Mapping[str, ConstructionEntry] | None = None) -> bool:

@@ -19,6 +19,7 @@ from cinder.design.judgement import design, trial
 from cinder.design.losses.evaluate import loads
 from cinder.design.machine.beside import bill_minor
 from cinder.design.machine.result import SeasonResult
+from cinder.library import HourlyYear
 from cinder.model import Job
 
 LONGEST_S = 15.0
@@ -57,9 +58,11 @@ def _point(found: HouseOptions, flow_c: float, until: float = math.inf) -> Front
 
 
 def _sun(found: HouseOptions, chosen: Chosen, flow_c: float) -> Sun:
-    """What the panes of a set keep out."""
-    parts = [found.tried[key] for key in chosen.shared]
-    if not any(other_glass(found.job, one.measures, one.constructions) for one in parts):
+    """What the panes of a set keep out, those the scheme has already with them."""
+    parts, scheme = [found.tried[key] for key in chosen.shared], found.job.schemes[found.job.active_scheme or ""]
+    if not other_glass(found.job, scheme.measures.values()) and not any(
+        other_glass(found.job, one.measures, one.constructions) for one in parts
+    ):
         return Sun()
     after = applied(found, chosen, flow_c, concede=False)
     return found.sun(after, design(after, found.kept))
@@ -131,12 +134,12 @@ def lacking(found: HouseOptions, answer: Cheapest) -> list[Lacking]:
     return out
 
 
-def front(job: Job, prices: Prices, table: Table, lists: Lists = ()) -> Front:
+def front(job: Job, prices: Prices, table: Table, lists: Lists = (), weather: HourlyYear | None = None) -> Front:
     """The cheapest set for every whole flow temperature from 30 to 60 deg C, with the season it gives.
 
     Season by the chosen machine's own map at that water; the cost of 15 years without interest or rising prices.
     """
-    return front_of(options_of(job, prices, table, lists))
+    return front_of(options_of(job, prices, table, lists, weather=weather))
 
 
 def front_of(found: HouseOptions) -> Front:
