@@ -330,3 +330,23 @@ def test_where_the_sun_is_not_counted_it_is_said(tried):
     found = measures.judge(parse(document), weather=year)
     assert {one.effect.sun_kwh for one in found.tried} == {0.0}
     assert found.sun == "By this job's practice the sun gives nothing."
+
+
+def test_faces_of_one_build_that_have_become_two_are_two_options():
+    """A hall that stands out over the roofs around it has plain floor beside what a part's default made of the same build."""
+    document = tansy_cut()
+    document["survey"]["rooms"]["hall"]["height_m"] = 4.4
+    job = parse(document)
+    found = measures.judge(job).tried
+    keys = [one.option.key for one in found]
+    assert len(keys) == len(set(keys))
+    groups = {(one.option.measure, one.option.was): one.option.was_label for one in found}
+    floors = [one for one in found if one.option.key.startswith("floor-over-air") and one.option.detail == "80 mm"]
+    assert len({one.option.was_label for one in floors}) == len(floors) == 2
+    assert all(groups[one.option.measure, one.option.was] == one.option.was_label for one in found)
+    for one in floors:  # each is what is taken up under its key
+        both = measures.together(job, [one.option.key], table=TABLE)
+        assert both.loss_w == pytest.approx(one.effect.loss_w)
+    assert measures.together(job, [one.option.key for one in floors], table=TABLE).loss_w == pytest.approx(
+        sum(one.effect.loss_w for one in floors), rel=0.02
+    )

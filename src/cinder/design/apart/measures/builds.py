@@ -44,20 +44,27 @@ SUITS: dict[str, tuple[str, ...]] = {
 class Use:
     """A construction as found and as it is now under the scheme, and how much of it loses heat, m2, by what lies beyond.
 
-    These faces are what a measure on it is priced by, what it changes, and what its words and its undoing speak of.
+    `name`: what options on it go by: its root, or what it is now where faces of one root are several builds now. These faces are
+    what a measure on it is priced by, what it changes, and what its words and its undoing speak of.
     """
 
     root: str
     now: ConstructionEntry
     areas: dict[str, float]
     by_measures: tuple[str, ...]
+    name: str = ""
+
+    def __post_init__(self) -> None:
+        self.name = self.name or self.root
 
     def suited(self, entry: MeasureEntry) -> Use:
         """The part of it a measure can be done to."""
         kinds = SUITS[entry.where or ""]
         if entry.where == "inside" and self.now.element == "roof":
             kinds = tuple(kind for kind in kinds if kind != "space")  # a ceiling under a loft is insulated on top
-        return Use(self.root, self.now, {k: a for k, a in self.areas.items() if k in kinds}, self.by_measures)
+        return Use(
+            self.root, self.now, {k: a for k, a in self.areas.items() if k in kinds}, self.by_measures, self.name
+        )
 
     @property
     def area_m2(self) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
@@ -63,6 +64,10 @@ def uses(house: HouseView, arrays: LossArrays) -> list[Use]:
             done = tuple(m.from_table or "" for m in _applied(house, key, beyond))
             one = out[key, piece.construction] = Use(key, house.constructions[piece.construction], {}, done)
         one.areas[beyond] = one.areas.get(beyond, 0.0) + piece.area_m2
+    several = Counter(one.root for one in out.values())
+    for one in out.values():
+        if several[one.root] > 1:  # else options of both would have one key
+            one.name = one.now.id
     return list(out.values())
 
 
@@ -106,11 +111,11 @@ def _option(
     detail = f"{round(thickness_m * MM)} mm" if thickness_m else (becomes.label if entry.put else "")
     tail = f"{round(thickness_m * MM)}" if thickness_m else (becomes.id if entry.put else "")
     option = Option(
-        key=":".join(part for part in (entry.id, use.root, tail) if part),
+        key=":".join(part for part in (entry.id, use.name, tail) if part),
         measure=entry.id,
         label=entry.label,
         detail=detail,
-        was=use.root,
+        was=use.name,
         was_label=use.now.label,
         becomes_label=becomes.label,
         area_m2=use.area_m2,
