@@ -19,6 +19,14 @@ as_root() {
     fail "this step needs root, and sudo is not installed: $*"; fi
 }
 
+interpreter() { # Debian's own Python is built to be quick (an import of the service takes four fifths); else what there is
+  local one
+  for one in /usr/bin/python3 python3; do
+    if "$one" -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then echo "$one"; return 0; fi
+  done
+  return 1
+}
+
 debian_packages() { # names of packages whose programs are missing
   local missing=()
   ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing+=(postgresql)
@@ -27,7 +35,9 @@ debian_packages() { # names of packages whose programs are missing
   for library in libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0; do # WeasyPrint draws papers with these
     dpkg -s "$library" >/dev/null 2>&1 || missing+=("$library")
   done
-  python3 -c 'import ensurepip, venv' >/dev/null 2>&1 || missing+=(python3-venv)
+  local python
+  python=$(interpreter) || fail "Python 3.11 or newer is needed."
+  [ -x .venv/bin/python ] || "$python" -c 'import ensurepip, venv' >/dev/null 2>&1 || missing+=(python3-venv)
   [ ${#missing[@]} -eq 0 ] && return 0
   say "Installing Debian packages: ${missing[*]} (about a minute)"
   as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq >.run/apt.log 2>&1 \
@@ -37,12 +47,12 @@ debian_packages() { # names of packages whose programs are missing
 }
 
 python_packages() {
-  local mark
+  local mark python
   mark=$(fingerprint requirements.lock pyproject.toml)
   if fresh python.done "$mark" && [ -x .venv/bin/cinder ]; then return 0; fi
   say "Installing Python packages (about a minute)"
-  python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed."
-  [ -x .venv/bin/python ] || python3 -m venv .venv >.run/pip.log 2>&1 || fail "python3 -m venv failed." .run/pip.log
+  python=$(interpreter) || fail "Python 3.11 or newer is needed."
+  [ -x .venv/bin/python ] || "$python" -m venv .venv >.run/pip.log 2>&1 || fail "$python -m venv failed." .run/pip.log
   .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock \
     >.run/pip.log 2>&1 || fail "pip could not install the packages of requirements.lock." .run/pip.log
   .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . \
