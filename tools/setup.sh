@@ -53,13 +53,20 @@ python_packages() {
   say "Installing Python packages (about a minute)"
   python=$(interpreter) || fail "Python 3.11 or newer is needed."
   [ -x .venv/bin/python ] || "$python" -m venv .venv >.run/pip.log 2>&1 || fail "$python -m venv failed." .run/pip.log
-  .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock \
+  .venv/bin/python -m pip install -q --no-compile --disable-pip-version-check --require-hashes -r requirements.lock \
     >.run/pip.log 2>&1 || fail "pip could not install the packages of requirements.lock." .run/pip.log
   .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . \
     >>.run/pip.log 2>&1 || fail "pip could not install Mellow Cinder itself." .run/pip.log
-  .venv/bin/python -m compileall -q src .venv/lib >/dev/null 2>&1
-  .venv/bin/python -m cinder.twin.compiled >>.run/pip.log 2>&1 || fail "the compiled loops could not be made." .run/pip.log
+  .venv/bin/python -m compileall -q -j 0 src .venv/lib >/dev/null 2>&1
   echo "$mark" >.run/python.done
+}
+
+compiled_loops() {
+  local mark
+  mark=$(fingerprint requirements.lock pyproject.toml)
+  if fresh loops.done "$mark"; then return 0; fi
+  .venv/bin/python -m cinder.twin.compiled >.run/loops.log 2>&1 || fail "the compiled loops could not be made." .run/loops.log
+  echo "$mark" >.run/loops.done
 }
 
 node_packages() {
@@ -82,4 +89,17 @@ build_pages() {
   .venv/bin/python -m cinder.web.rules >frontend/src/lib/api/rules.json || fail "the rules for the browser could not be written."
   (cd frontend && npm run -s types && npm run -s build) >.run/build.log 2>&1 || fail "the pages did not build." .run/build.log
   echo "$mark" >.run/pages.done
+}
+
+at_once() { # two steps that do not need each other
+  "$1" & local beside=$!
+  ("$2") || { wait "$beside"; exit 1; }
+  wait "$beside" || exit 1
+}
+
+set_up() { # what is missing; "tests" brings the browser for them too
+  mkdir -p .run
+  debian_packages "$@"
+  at_once node_packages python_packages
+  at_once compiled_loops build_pages
 }

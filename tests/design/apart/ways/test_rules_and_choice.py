@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from cinder.design import design
 from cinder.design.apart import ways
+from cinder.design.apart.measures.decide import frozen
 from cinder.design.apart.ways.choose import _choices
 from cinder.design.apart.ways.combine import ENOUGH_W, combine
 from cinder.design.apart.ways.front import _point
@@ -248,6 +249,28 @@ def test_a_room_and_the_whole_house_do_not_insulate_one_wall_twice():
         roots = {way.construction for _, way in chosen.ways if way.construction}
         taken = {found.tried[key].option.was for key in chosen.shared}
         assert not roots & taken
+
+
+def test_walls_of_one_build_that_have_become_two_are_each_offered_as_they_are_now():
+    """One wall of a room is insulated already: the others are offered without it, and take off what they took with it less its."""
+
+    def offer(document):
+        found = chosen_from(document)
+        ways_there = found.ways[found.arrays.room_index["parlour"]]
+        return {way.key.split(":")[-1]: way for way in ways_there if way.key.startswith("faces-parlour:wall-frame")}
+
+    document = tansy_cut()
+    before = offer(document)["80"]
+    (key, one), *_ = sorted(before.measures.items())
+    document["schemes"][KEY].setdefault("measures", {})[key] = one.model_dump(mode="json")
+    document["library"]["constructions"] |= {
+        k: frozen(entry, "own").model_dump(mode="json") for k, entry in before.constructions.items()
+    }
+    after = offer(document)["80"]
+    assert {m.face for m in after.measures.values()} == {m.face for m in before.measures.values()} - {one.face}
+    less = design(parse(tansy_cut())).house.loss_w - design(parse(document)).house.loss_w
+    assert before.takes_w - after.takes_w == pytest.approx(less, abs=1.0)
+    assert after.takes_w < before.takes_w - 5
 
 
 def test_the_chosen_set_is_the_cheapest_of_all_for_a_small_house():

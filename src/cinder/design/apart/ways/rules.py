@@ -272,9 +272,9 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
     """The outside walls of this room insulated inside, by what they are built of."""
     index = arrays.room_index[room.id]
     used = measures.uses(house, arrays)
-    areas: dict[str, dict[str, float]] = {}
-    taken: dict[str, tuple[float, float]] = {}
-    faces: dict[str, set[str]] = {}
+    areas: dict[tuple[str, str], dict[str, float]] = {}
+    taken: dict[tuple[str, str], tuple[float, float]] = {}
+    faces: dict[tuple[str, str], set[str]] = {}
     beyond, weights = arrays.piece_beyond_c(house.outdoor_c or 0.0), arrays.piece_factor * arrays.piece_area
     for n, piece in enumerate(arrays.pieces):
         if piece.room != index or piece.opening is not None or piece.junction is not None or piece.construction is None:
@@ -283,24 +283,25 @@ def _faces(house: HouseView, arrays: LossArrays, room: RoomView, costs: Costs) -
         if face.kind != "wall" or arrays.piece_house_factor[n] == 0 or piece.group != "fabric" or face.found is None:
             continue
         kind = face.pieces[piece.stretch].stretch.beyond.kind
-        mine = areas.setdefault(face.found, {})
+        build = face.found, piece.construction
+        mine = areas.setdefault(build, {})
         mine[kind] = mine.get(kind, 0.0) + piece.area_m2
-        watts, per_k = taken.get(face.found, (0.0, 0.0))
+        watts, per_k = taken.get(build, (0.0, 0.0))
         weight = float(weights[n])
-        taken[face.found] = watts + weight * (room.target_c - float(beyond[n])), per_k + weight
-        faces.setdefault(face.found, set()).add(face.key)
+        taken[build] = watts + weight * (room.target_c - float(beyond[n])), per_k + weight
+        faces.setdefault(build, set()).add(face.key)
     out = []
     for entry in costs.table.values():
         if entry.element != "wall" or entry.where != "inside":
             continue
-        for root, mine in areas.items():
-            whole = next((one for one in used if one.root == root and set(mine) <= set(one.areas)), None)
+        for build, mine in areas.items():
+            whole = next((u for u in used if (u.root, u.now.id) == build and set(mine) <= set(u.areas)), None)
             if whole is None or entry.id in whole.by_measures or sum(mine.values()) < measures.LEAST_AREA_M2:
                 continue
-            use = measures.Use(root, whole.now, mine, whole.by_measures)
+            use = measures.Use(whole.root, whole.now, mine, whole.by_measures, whole.name)
             for thickness in entry.thickness_m:
                 for becomes in measures.becomes(house, use, entry, thickness):
-                    way = _face_way(house, room, entry, use, becomes, thickness, taken[root], faces[root])
+                    way = _face_way(house, room, entry, use, becomes, thickness, taken[build], faces[build])
                     if way is not None:
                         out.append(way)
     return out
@@ -329,11 +330,11 @@ def _face_way(
         for key in sorted(faces)
     }  # fmt: skip
     return Way(
-        key=f"faces-{room.id}:{use.root}:{thickness_m * MM:.0f}", slot=f"faces:{room.id}",
+        key=f"faces-{room.id}:{use.name}:{thickness_m * MM:.0f}", slot=f"faces:{room.id}",
         what=f"insulate its outside walls inside, {use.area_m2:.1f} m², {thickness_m * MM:.0f} mm", cost_minor=cost,
         disturbance=entry.disturbance, looks=1, groups=(f"faces:{room.id}",), takes_w=per_u[0] * (before - after),
         takes_w_k=per_u[1] * (before - after), note=entry.note,
-        construction=use.root, constructions={becomes.id: becomes}, measures=done,
+        construction=use.name, constructions={becomes.id: becomes}, measures=done,
     )  # fmt: skip
 
 
