@@ -1,12 +1,13 @@
 """The field belongs to the hand while the hand is in it."""
 
+import re
 import time
 
 import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.journeys.conftest import CHANGES, document_of, saved
+from tests.journeys.conftest import CHANGES, document_of, onward, saved
 
 
 def slow_line(page: Page, seconds: float) -> None:
@@ -105,3 +106,17 @@ def test_escape_takes_what_came_from_elsewhere(page: Page, job, server):
     expect(field).to_have_value("2.800")
     field.blur()
     assert document_of(server, job)["survey"]["rooms"]["kitchen"]["height_m"] == 2.8
+
+
+def test_who_leaves_a_screen_ends_its_questions(page: Page, job):
+    """The year of the twin takes seconds: the next screen does not stand behind it, nor does an edit for want of a connection."""
+    of_year = re.compile(r"/api/.*/twin$")
+    page.goto("/")
+    with page.expect_request(of_year):
+        page.goto(f"/job/{job}/twin")
+    with page.expect_event("requestfailed", lambda request: bool(of_year.search(request.url))):
+        onward(page, job, "fire-up")
+    expect(page.locator("main [aria-busy=true]")).to_have_count(0)
+    expect(page.locator("main").get_by_role("heading", level=2).first).to_be_visible()
+    with page.expect_request(of_year):  # and asks it again
+        onward(page, job, "twin")

@@ -15,11 +15,13 @@ from PIL import Image
 from sqlalchemy import event
 from sqlalchemy.exc import DataError, IntegrityError, OperationalError, ProgrammingError
 
+from cinder import patience
 from cinder.errors import NotFound
 from cinder.exchange.survey.sheet import guard, unguard
 from cinder.library import HourlyYear, entry_sha256, load, shipped_year
 from cinder.library.years import sha256_of
 from cinder.model import parse
+from cinder.service.lane import Lane, has_left
 from cinder.service.people import DEMO
 from cinder.service.remembered import Remembered
 from cinder.store.company import YEAR, CompanyShelf
@@ -119,6 +121,121 @@ def test_a_full_lane_says_come_again_and_edits_go_on(inside):
     assert refused.status_code == 503
     assert refused.json()["code"] == "busy"
     assert taken.status_code == 200
+
+
+def stood(lane, scenario):
+    """Run a coroutine with a lane of one place that is held until `free` is set."""
+
+    async def whole():
+        free = threading.Event()
+        holding = asyncio.create_task(lane.run(free.wait))
+        await asyncio.sleep(0)
+        try:
+            return await asyncio.wait_for(scenario(free), 30)
+        finally:
+            free.set()
+            await holding
+            lane.close()
+
+    with ThreadPoolExecutor(1) as pool:
+        return pool.submit(lambda: asyncio.run(whole())).result()
+
+
+def asked_by(lane, leaves, work):
+    """A question of somebody who leaves when the event is set."""
+    has_left.set(leaves.wait)
+    return asyncio.create_task(lane.run(work))
+
+
+def test_questions_of_those_who_left_come_last_and_are_answered_all_the_same():
+    lane, done = Lane("test", width=1), []
+
+    async def scenario(free):
+        left, stays = asyncio.Event(), asyncio.Event()
+        one, two, three = (
+            asked_by(lane, leaves, lambda name=name: done.append(name))
+            for name, leaves in (("one", left), ("two", stays), ("three", stays))
+        )
+        await asyncio.sleep(0.01)
+        left.set()
+        await asyncio.sleep(0.01)
+        free.set()
+        await asyncio.gather(one, two, three)
+        return done
+
+    assert stood(lane, scenario) == ["two", "three", "one"]
+
+
+@pytest.mark.parametrize("somebody_waits", [True, False])
+def test_work_nobody_waits_for_is_given_up_only_where_somebody_waits_behind_it(somebody_waits):
+    lane = Lane("test", width=1)
+
+    async def scenario(free):
+        left, stays, began, finish = asyncio.Event(), asyncio.Event(), threading.Event(), threading.Event()
+
+        def long():
+            began.set()
+            finish.wait(20)
+            patience.go_on()
+            return "whole"
+
+        one = asked_by(lane, left, long)
+        free.set()
+        await asyncio.to_thread(began.wait, 20)
+        two = asked_by(lane, stays, lambda: "two") if somebody_waits else None
+        await asyncio.sleep(0.01)
+        left.set()
+        await asyncio.sleep(0.01)
+        finish.set()
+        answers = await asyncio.gather(one, *([two] if two else []), return_exceptions=True)
+        return [str(answer) if isinstance(answer, patience.LeftAlone) else answer for answer in answers]
+
+    gave_up = ["Nobody waits for this answer any more.", "two"]
+    assert stood(lane, scenario) == (gave_up if somebody_waits else ["whole"])
+
+
+def test_a_connection_that_is_closed_is_one_who_left(inside):
+    """Two ask through the application, the first closes its connection: the second is answered first."""
+    job = f"lanes-{uuid.uuid4().hex[:8]}"
+    lanes = inside.app.state.services.lanes
+
+    async def scenario(client):
+        assert (await client.post("/api/jobs/import", json=tansy_cut() | {"id": job})).status_code == 201
+        free, order = threading.Event(), []
+        holding = asyncio.create_task(lanes.slow.run(free.wait))
+
+        def asks(what, stays):
+            sent = iter([{"type": "http.request", "body": b"", "more_body": False}])
+
+            async def receive():
+                for message in sent:
+                    return message
+                await stays.wait()
+                return {"type": "http.disconnect"}
+
+            async def send(message):
+                if message["type"] == "http.response.start":
+                    order.append((what, message["status"]))
+
+            path = f"/api/jobs/{job}/{what}"
+            scope = {
+                "type": "http", "asgi": {"version": "3.0"}, "http_version": "1.1", "method": "GET", "scheme": "http", "path": path,
+                "raw_path": path.encode(), "query_string": b"", "headers": [(b"host", b"127.0.0.1")], "client": ("127.0.0.1", 1),
+                "server": ("127.0.0.1", 80), "root_path": "",
+            }  # fmt: skip
+            return asyncio.create_task(inside.app(scope, receive, send))
+
+        closed, open_ = asyncio.Event(), asyncio.Event()
+        asked = [asks("bills", closed), asks("wiring", open_)]
+        while lanes.slow.waiting < 3:
+            await asyncio.sleep(0.01)
+        closed.set()
+        await asyncio.sleep(0.05)
+        free.set()
+        await asyncio.gather(holding, *asked)
+        return order
+
+    assert inside.run(scenario) == [("wiring", 200), ("bills", 200)]
 
 
 def test_files_under_way_take_no_thread_from_edits(inside):

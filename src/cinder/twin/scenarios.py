@@ -15,6 +15,7 @@ from cinder.design.separation.decide import STIRRED, USUAL_PUMP
 from cinder.errors import NotFound
 from cinder.library import HourlyYear, load
 from cinder.model import Job
+from cinder.patience import go_on
 from cinder.physics.climate.weather import HOURS
 from cinder.physics.flow.separation import lift_k, mixing_share
 from cinder.physics.quantity import Array
@@ -150,6 +151,7 @@ def judge(
     for way in ways(twin):
         if only and way.key not in ("now", *only):
             continue
+        go_on()
         rows.append(_row(twin, way, weather, rows[0] if rows else None))
     days = int(_heated(twin.house, weather).reshape(-1, round(24 * 3600 / STEP_S)).any(axis=1).sum())
     return TwinFound(

@@ -7,6 +7,7 @@ brings, none of which a foreign form can send.
 
 from __future__ import annotations
 
+import asyncio
 import re
 import secrets
 from collections.abc import Awaitable, Callable, MutableMapping
@@ -15,10 +16,10 @@ from typing import Any
 
 from starlette.responses import Response
 
-from cinder.errors import CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
+from cinder.errors import Busy, CinderError, Forbidden, MalformedJson, TooLarge, UnsupportedMedia
 from cinder.exchange.files.pictures import MAX_BYTES as MAX_PICTURE
 from cinder.exchange.jobs import strict_json
-from cinder.service.lane import Lane
+from cinder.service.lane import Lane, has_left
 from cinder.web.problems import problem_response
 
 MAX_FILE = 8 * 1024 * 1024
@@ -78,6 +79,12 @@ def _counted(receive: Receive, most: int) -> Receive:
     return counted
 
 
+async def _gone(receive: Receive) -> None:
+    """Until whoever asked has closed the connection; for a request whose body was read."""
+    while (await receive())["type"] != "http.disconnect":
+        pass
+
+
 class Gate:
     """ASGI middleware around the whole application."""
 
@@ -108,7 +115,21 @@ class Gate:
             response: Response = problem_response(error)
             await response(scope, receive, send)
             return
-        await self.app(scope, body or receive, self._with_headers(send))
+        has_left.set(lambda: _gone(receive))
+        out = self._with_headers(send)
+        begun = False
+
+        async def answer(message: MutableMapping[str, Any]) -> None:
+            nonlocal begun
+            begun = True
+            await out(message)
+
+        try:
+            await self.app(scope, body or receive, answer)
+        except asyncio.CancelledError:  # only who stops the service ends a request that is under way
+            if not begun:
+                stopped = problem_response(Busy("The service is being stopped. Ask this again in a moment."))
+                await stopped(scope, receive, out)
 
     def _origin(self, scope: Scope, headers: dict[str, str]) -> None:
         host = headers.get("host", "").lower()

@@ -100,5 +100,17 @@ export type Kind =
 	'constructions' | 'emitter_types' | 'pipe_families' | 'machines' | 'climates' | 'tables' | 'place_rules';
 export type Frozen = { origin: 'library' | 'company' | 'job'; edition: string; sha256: string; data: unknown };
 
+let ends: AbortSignal | undefined;
+
+/** Sends what `ask` asks; `signal` ends the question, for the server too. It is sent before `ask` returns. */
+export function until<T>(signal: AbortSignal, ask: () => T): T {
+	ends = signal;
+	try {
+		return ask();
+	} finally {
+		ends = undefined;
+	}
+}
+
 /** The one place that talks to /api. */
-export const api = createClient<paths>({ baseUrl: '' });
+export const api = createClient<paths>({ baseUrl: '', fetch: (request) => fetch(request, ends && { signal: ends }) });

@@ -31,6 +31,7 @@ from cinder.library import EDITION, HourlyYear, MachineEntry, entry_sha256
 from cinder.model import Frozen, Job, Scheme
 from cinder.model.practice import Practice
 from cinder.model.scheme import Backup, Candidate
+from cinder.patience import go_on
 from cinder.physics.machine import heat_pump
 
 TITLES: dict[Key, str] = {
@@ -109,7 +110,9 @@ def judge(
         options = ways.options_of(given.bare, panels, table, lists, weather=weather, shift_k=shift_k)
     except NotFound as error:
         return _nothing(error.message)
-    rows = [_fabric(given, options), _hybrid(given, found), _full(given, options), _hot(given, found)]
+    rows = [_fabric(given, options), _hybrid(given, found)]
+    go_on()
+    rows += [_full(given, options), _hot(given, found)]
     return Alternatives(
         lacks="", rows=rows, later=of_later(rows[1], rows[2], job.currency),
         sentence=of_all(rows, job.currency), priced=_priced(given),

@@ -21,6 +21,7 @@ from cinder.design.machine.beside import bill_minor
 from cinder.design.machine.result import SeasonResult
 from cinder.library import HourlyYear
 from cinder.model import Job
+from cinder.patience import go_on
 
 LONGEST_S = 15.0
 """Beyond this nobody waits for water cooler still (our choice): from 60 deg C down, what was not settled by then is left out."""
@@ -147,6 +148,7 @@ def front_of(found: HouseOptions) -> Front:
     points: list[FrontPoint] = []
     until = time.monotonic() + LONGEST_S
     for flow in reversed(FLOWS_C):
+        go_on()
         points.insert(0, _point(found, float(flow), until))
     points = _beaten(points)
     scheme = found.job.schemes[found.job.active_scheme or ""]
