@@ -120,3 +120,30 @@ def test_who_leaves_a_screen_ends_its_questions(page: Page, job):
     expect(page.locator("main").get_by_role("heading", level=2).first).to_be_visible()
     with page.expect_request(of_year):  # and asks it again
         onward(page, job, "twin")
+
+
+def seen(page: Page, yes: bool) -> None:
+    """Whether somebody looks at a page; of a browser without windows all are looked at."""
+    page.evaluate(
+        "(hidden) => { Object.defineProperty(document, 'hidden', { value: hidden, configurable: true });"
+        " document.dispatchEvent(new Event('visibilitychange')); }",
+        not yes,
+    )
+
+
+def test_with_eight_pages_open_the_last_is_there_and_the_first_looks_up_what_it_missed(page: Page, job):
+    """A browser has six connections for all its pages of one server, and a stream of news takes one."""
+    pages = [page, *(page.context.new_page() for _ in range(7))]
+    for one in pages:
+        one.goto(f"/job/{job}/rooms")
+        expect(one.locator("main h1")).to_be_visible()
+        expect(one.get_by_text(re.compile(r"^Saved .* version 1$"))).to_be_visible()
+        if one is not pages[-1]:
+            seen(one, False)
+    height = pages[-1].get_by_label("Height of Hall").first
+    height.fill("2.9")
+    height.press("Enter")
+    expect(pages[-1].get_by_text(re.compile(r"version 2$"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"version 1$"))).to_be_visible()
+    seen(page, True)
+    expect(page.get_by_text(re.compile(r"version 2$"))).to_be_visible()

@@ -52,6 +52,7 @@ export class JobSession {
 	private taking = false;
 	private proving: ReturnType<typeof setTimeout> | undefined;
 	private news: EventSource | null = null;
+	private closed = false;
 	private set: Subscription | null = null;
 	private asking = 0;
 	private heard = 0;
@@ -105,23 +106,38 @@ export class JobSession {
 		const library = shelf.load();
 		await this.reload();
 		await library;
+		if (this.closed) return;
 		this.courier.listener = this;
 		this.lay();
 		await this.courier.adopt();
+		if (this.closed) return;
 		this.set = liveQuery(() => keep.aside.where('job').equals(this.id).sortBy('seq')).subscribe({
 			next: (aside) => void (this.aside = aside),
 			error: () => undefined // no storage, and so nothing that stands aside
 		});
-		this.listen();
+		document.addEventListener('visibilitychange', this.looked);
+		if (!document.hidden) this.listen();
 	}
 
-	private listen(): void {
+	/**
+	 * A page nobody looks at hears no news: every open stream takes one of the six connections a browser has for all its pages of a
+	 * server, and six jobs open at once would leave none for an edit. What it missed it looks up when it is looked at again.
+	 */
+	private readonly looked = (): void => {
+		if (document.hidden) {
+			this.news?.close();
+			this.news = null;
+		} else if (!this.news) this.listen(true);
+	};
+
+	private listen(missed = false): void {
 		this.news = new EventSource(`/api/jobs/${this.id}/events`);
-		let broken = false;
+		let broken = missed;
 		this.news.onerror = () => void (broken = true);
 		this.news.onopen = () => {
 			if (broken) {
 				broken = false;
+				this.heardPlant += 1;
 				this.courier.ring();
 				if (this.courier.idle) void this.reload();
 			}
@@ -143,10 +159,12 @@ export class JobSession {
 	}
 
 	close(): void {
+		this.closed = true;
 		system.feet = false; // the list of jobs is in ours
 		if (this.courier.listener === this) this.courier.listener = null;
 		clearTimeout(this.proving);
 		this.set?.unsubscribe();
+		document.removeEventListener('visibilitychange', this.looked);
 		this.news?.close();
 	}
 
