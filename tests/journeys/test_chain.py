@@ -340,6 +340,18 @@ def test_tablet_in_portrait(page: Page, job):
         assert page.evaluate("document.documentElement.scrollWidth") <= 820, screen
 
 
+def test_a_phone_in_the_hand(page: Page, job):
+    """Nothing of the frame runs off, every place of work is within reach, and most of the height is the work's."""
+    page.set_viewport_size({"width": 390, "height": 844})
+    for screen in ("rooms", "waterline", "machine", "curve", "fire-up"):
+        onward(page, job, screen)
+        expect(page.locator("main h1")).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, screen
+    last = page.get_by_role("navigation", name="Places of work").get_by_role("button", name="Winters").bounding_box()
+    assert last["x"] + last["width"] <= 390
+    assert page.locator("main").bounding_box()["height"] > 844 / 2
+
+
 def test_contrast_of_text_on_its_ground(page: Page, job):
     """WCAG AA: the colours we name as text reach 4.5 : 1 on paper, in both themes."""
     page.goto(f"/job/{job}/rooms")

@@ -16,7 +16,7 @@
 	aria-label="The chain in six figures"
 >
 	<div
-		class="flex min-w-0 flex-col justify-between pt-2.25 pr-2.5 pb-2 pl-4 text-small text-bar-muted small:col-span-full small:flex-row small:border-b small:border-b-bar-line"
+		class="flex min-w-0 flex-col justify-between pt-2.25 pr-2.5 pb-2 pl-4 text-small text-bar-muted small:col-span-full small:flex-row small:border-b small:border-b-bar-line phone:py-0.5 phone:pl-2"
 	>
 		{#if session.saving === 'waiting'}
 			<span class="text-bar-bad" role="status"
@@ -56,7 +56,7 @@
 	</div>
 	{#each design?.headline ?? [] as figure (figure.key)}
 		<button
-			class="min-w-0 border-l border-l-bar-line px-3 pt-2.25 pb-1.75 text-left -outline-offset-4 hover:bg-bar-chip focus-visible:[outline-color:var(--bar-text)] [&.on]:bg-bar-chip"
+			class="min-w-0 border-l border-l-bar-line px-3 pt-2.25 pb-1.75 text-left -outline-offset-4 hover:bg-bar-chip focus-visible:[outline-color:var(--bar-text)] phone:px-2 phone:pt-1 phone:pb-0.5 [&.on]:bg-bar-chip"
 			class:on={frame.workingKey === figure.working}
 			aria-label={`${figure.label}: ${figure.value === null ? figure.lacks : amount(figure.value, figure.unit, figure.digits)}. Show the working.`}
 			onclick={() => frame.showWorking(figure.working)}
@@ -64,11 +64,11 @@
 		>
 			<span class="block overflow-hidden text-small text-ellipsis whitespace-nowrap text-bar-muted">{figure.label}</span
 			>
-			<span class="flex min-h-7 flex-wrap items-center gap-1.75">
+			<span class="flex min-h-7 flex-wrap items-center gap-1.75 phone:min-h-6 phone:gap-1">
 				{#if figure.value === null}
 					<span class="text-body text-bar-bad">{figure.lacks || 'not yet'}</span>
 				{:else}
-					<span class="figure text-[23px] leading-[1.15] font-bold whitespace-nowrap"
+					<span class="figure text-[23px] leading-[1.15] font-bold whitespace-nowrap phone:text-[17px]"
 						>{fig(figure.value, figure.unit, figure.digits)}<span
 							class="u ml-0.75 text-bar-muted [font:400_var(--small)_'Atkinson_Hyperlegible_Next_Variable',_sans-serif]"
 							>{unitName(figure.unit)}</span
@@ -76,7 +76,7 @@
 					>
 				{/if}
 				{#if figure.key === 'loss' && range}<span
-						class="between num rounded-[9px] border border-bar-muted px-1.75 py-0 text-small whitespace-nowrap"
+						class="between num rounded-[9px] border border-bar-muted px-1.75 py-0 text-small whitespace-nowrap phone:border-0 phone:px-0"
 						class:old={oldRange}
 						title={oldRange ? 'for the previous edit' : 'P10 to P90'}
 						>{fig(range.p10_w / 1000, 'kW', 1)}–{fig(range.p90_w / 1000, 'kW', 1)}</span

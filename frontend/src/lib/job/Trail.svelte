@@ -95,6 +95,7 @@
 				<button
 					class={[
 						'menu-dropdown-toggle min-h-10 grid-cols-[1fr_auto_auto] rounded-none px-4 font-display text-[15px] font-bold -outline-offset-3 small:min-h-12 small:px-2.5',
+						'phone:px-1.5 phone:text-body phone:whitespace-nowrap phone:after:hidden',
 						shown(place.name) && 'menu-dropdown-show',
 						row.current && place.name === inside && 'bg-paper shadow-[inset_0_-4px_0_var(--heat)]'
 					]}

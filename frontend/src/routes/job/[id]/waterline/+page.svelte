@@ -70,7 +70,7 @@
 		<div class="picture min-w-0">
 			{#if loads}
 				{#if inScheme}
-					<div class="mb-1 flex items-center gap-2.5">
+					<div class="mb-1 flex flex-wrap items-center gap-2.5 wide:flex-nowrap">
 						<label class="flex items-center gap-2 font-bold whitespace-nowrap"
 							>Line at <NumberField
 								label="Design flow temperature"
