@@ -1,13 +1,17 @@
-"""One house told in other words has the same figures: other names, a plan that is turned, what the scheme does done already."""
+"""One house told in other words has the same figures: other names, a plan that is turned, what the scheme does done already, the other
+half of the earth."""
 
 import copy
+import dataclasses
 import json
 import math
 import re
 
+import numpy as np
 import pytest
 
-from cinder.design import design
+from cinder.design import design, year
+from cinder.library import HourlyYear, load, shipped_year
 from cinder.model import parse
 from cinder.model.pointers import HOMES, POINTERS
 from tests.conftest import counting_house, house, tansy_cut
@@ -153,3 +157,25 @@ def test_what_a_scheme_does_is_what_a_survey_of_it_done_says():
     assert moved(figures(document), figures(done)) == [
         "/rooms/[]/emitters/[]/action", "/rooms/[]/faces/[]/found", "/rooms/[]/faces/[]/measure",
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["tansy-cut", "counting-house"])
+def test_the_same_house_as_far_south_with_its_panes_to_the_north(name):
+    """Half a year later and seen in a mirror the sun is the same but for the ellipse of the earth's path (3.3 % in distance, and with it
+    the sun's height on a day) and morning for evening: common astronomy."""
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+    north = HOUSES[name]()
+    south = copy.deepcopy(north)
+    climate = south["library"]["climates"][south["climate"]["entry"]]["data"]
+    climate["latitude_deg"] = -climate["latitude_deg"]
+    south["site"]["north_deg"] = south["site"]["north_deg"] + 180
+    half = 365 * 24 // 2 // 24 * 24
+    later = HourlyYear(**{one.name: np.roll(getattr(weather, one.name), half) for one in dataclasses.fields(weather)})
+    one, other = (
+        year.judge(job, design(job), hours) for job, hours in ((parse(north), weather), (parse(south), later))
+    )
+    assert one.sun_kwh > 0.1 * one.heat_kwh
+    assert other.sun_kwh == pytest.approx(one.sun_kwh, rel=0.03)
+    assert other.heat_kwh == pytest.approx(one.heat_kwh, rel=0.01)
+    assert other.loss_kwh == pytest.approx(one.loss_kwh, rel=1e-6)
+    assert other.degree_days_kd == pytest.approx(one.degree_days_kd, rel=0.01)
