@@ -1,11 +1,14 @@
 """Ways of running a house, held to what must be so whatever the house."""
 
+import contextvars
 import csv
 import io
+import itertools
 
 import numpy as np
 import pytest
 
+from cinder import patience
 from cinder.errors import NotFound, Refused
 from cinder.library import load, shipped_year
 from cinder.model import parse
@@ -191,3 +194,28 @@ def test_a_vessel_put_in_costs_what_one_taken_out_saves():
     assert without["buffer"].electricity_kwh == pytest.approx(having["now"].electricity_kwh, rel=0.005)
     assert having["buffer"].electricity_kwh == pytest.approx(without["now"].electricity_kwh, rel=0.005)
     assert without["buffer"].more_kwh > 200  # a second pump and warmer water all winter
+
+
+def test_work_that_was_given_up_is_taken_up_where_it_ended(found, monkeypatch):
+    """Who asked has gone after three ways; the next who asks waits for the others alone, and reads what a whole run says."""
+    rows, runs, asked = {}, [], itertools.count()
+    run = loop.run
+    monkeypatch.setattr(loop, "run", lambda *a: runs.append(1) or run(*a))
+
+    def remembered(key, make):
+        if key not in rows:
+            rows[key] = make()
+        return rows[key]
+
+    def ask():
+        return scenarios.judge(parse(tansy_cut()), YEAR, remembered=remembered)
+
+    left = contextvars.copy_context()
+    left.run(patience.waited_for.set, lambda: next(asked) < 3)
+    with pytest.raises(patience.LeftAlone):
+        left.run(ask)
+    assert list(rows) == [row.key for row in found.rows[:3]]
+    done = len(runs)
+    assert ask() == found
+    assert 0 < done < len(runs)
+    assert len(runs) == len(found.rows) * done // 3

@@ -204,10 +204,14 @@ class Remembered:
     def twin(self, who: Who, job: Job, version: int) -> TwinFound:
         """The house run in every way that is argued about, through a year."""
         weather, shift = self.weather(who, job)
+        key = ("twin", who.company_id, job.id, version, weather is not None)
         return self.slowly(
-            ("twin", who.company_id, job.id, version, weather is not None),
-            lambda: scenarios.judge(job, weather, shift_k=shift, kept=self.years(who, job.id)),
-        )
+            key,
+            lambda: scenarios.judge(
+                job, weather, shift_k=shift, kept=self.years(who, job.id),
+                remembered=lambda way, make: self._remembered((*key, way), make),
+            ),
+        )  # fmt: skip
 
     def room_control(self, who: Who, job: Job, version: int) -> RoomControlFound:
         """What to set at the room controller, and why."""

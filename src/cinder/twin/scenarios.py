@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -137,10 +138,18 @@ def ways(twin: Twin) -> list[Way]:
     ]  # fmt: skip
 
 
+def _made(_: str, make: Callable[[], Scenario]) -> Scenario:
+    return make()
+
+
 def judge(
-    job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None, only: Collection[str] = ()
-) -> TwinFound:
-    """Every way of running the scheme shown through the climate's year at five-minute steps; or as it is set and `only` these."""
+    job: Job, year: HourlyYear | None, *, shift_k: float = 0.0, kept: Kept | None = None, only: Collection[str] = (),
+    remembered: Callable[[str, Callable[[], Scenario]], Scenario] = _made,
+) -> TwinFound:  # fmt: skip
+    """Every way of running the scheme shown through the climate's year at five-minute steps; or as it is set and `only` these.
+
+    `remembered`: gives a way's row by its key, made where it is not known, so that work that was given up is taken up where it ended.
+    """
     kept = kept or Kept()
     missing = lacks(job, judged(job, kept)) or _no_year(year)
     if missing or year is None:
@@ -152,7 +161,7 @@ def judge(
         if only and way.key not in ("now", *only):
             continue
         go_on()
-        rows.append(_row(twin, way, weather, rows[0] if rows else None))
+        rows.append(remembered(way.key, partial(_row, twin, way, weather, rows[0] if rows else None)))
     days = int(_heated(twin.house, weather).reshape(-1, round(24 * 3600 / STEP_S)).any(axis=1).sum())
     return TwinFound(
         lacks="", sentence=_sentence(rows, worth_of(job)), rows=rows, assumed=_assumed(twin), heating_days=days
