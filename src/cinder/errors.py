@@ -7,6 +7,7 @@
     ├── BackupRefused              a backup cannot be written or taken    500  backup
     ├── NoDatabase                 no database address was given          503  no_database
     ├── Busy                       too much asked at once: come again     503  busy
+    │   └── LeftAlone              nobody waits for it: given up          503  busy
     ├── Refused                    the request cannot be taken
     │   ├── MalformedJson          not JSON as we read it                 400  malformed_json
     │   ├── InvalidJob             the document breaks the model          422  invalid_job
@@ -97,6 +98,10 @@ class NoDatabase(CinderError):
 class Busy(CinderError):
     code = "busy"
     http_status = 503
+
+
+class LeftAlone(Busy):
+    """Whoever asked has gone, and another question waits: the work is given up, nothing of it is remembered."""
 
 
 class Refused(CinderError):

@@ -8,11 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from contextvars import ContextVar
 
-from cinder.errors import Busy
-
-
-class LeftAlone(Busy):
-    """Whoever asked has gone, and another question waits: the work is given up, nothing of it is remembered."""
+from cinder.errors import LeftAlone
 
 
 def _always() -> bool:

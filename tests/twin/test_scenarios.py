@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from cinder import patience
-from cinder.errors import NotFound, Refused
+from cinder.errors import LeftAlone, NotFound, Refused
 from cinder.library import load, shipped_year
 from cinder.model import parse
 from cinder.physics.flow import separation
@@ -212,7 +212,7 @@ def test_work_that_was_given_up_is_taken_up_where_it_ended(found, monkeypatch):
 
     left = contextvars.copy_context()
     left.run(patience.waited_for.set, lambda: next(asked) < 3)
-    with pytest.raises(patience.LeftAlone):
+    with pytest.raises(LeftAlone):
         left.run(ask)
     assert list(rows) == [row.key for row in found.rows[:3]]
     done = len(runs)

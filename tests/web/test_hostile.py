@@ -16,7 +16,7 @@ from sqlalchemy import event
 from sqlalchemy.exc import DataError, IntegrityError, OperationalError, ProgrammingError
 
 from cinder import patience
-from cinder.errors import NotFound
+from cinder.errors import LeftAlone, NotFound
 from cinder.exchange.survey.sheet import guard, unguard
 from cinder.library import HourlyYear, entry_sha256, load, shipped_year
 from cinder.library.years import sha256_of
@@ -188,7 +188,7 @@ def test_work_nobody_waits_for_is_given_up_only_where_somebody_waits_behind_it(s
         await asyncio.sleep(0.01)
         finish.set()
         answers = await asyncio.gather(one, *([two] if two else []), return_exceptions=True)
-        return [str(answer) if isinstance(answer, patience.LeftAlone) else answer for answer in answers]
+        return [str(answer) if isinstance(answer, LeftAlone) else answer for answer in answers]
 
     gave_up = ["Nobody waits for this answer any more.", "two"]
     assert stood(lane, scenario) == (gave_up if somebody_waits else ["whole"])
