@@ -80,7 +80,7 @@ def _counted(receive: Receive, most: int) -> Receive:
 
 
 async def _gone(receive: Receive) -> None:
-    """Until whoever asked has closed the connection; for a request whose body was read."""
+    """Until whoever asked has closed the connection."""
     while (await receive())["type"] != "http.disconnect":
         pass
 
@@ -115,7 +115,8 @@ class Gate:
             response: Response = problem_response(error)
             await response(scope, receive, send)
             return
-        has_left.set(lambda: _gone(receive))
+        if scope["method"] not in WRITES:  # what was told to be done is done, whoever leaves
+            has_left.set(lambda: _gone(receive))
         out = self._with_headers(send)
         begun = False
 
