@@ -28,6 +28,7 @@ from cinder.store.company import YEAR, CompanyShelf
 from cinder.store.database import engine
 from cinder.store.log import ChangeLog
 from cinder.web.app import create_app
+from cinder.web.gate import Gate
 from cinder.web.problems import database_answer
 from tests.conftest import ANNA, tansy_cut
 from tests.web.conftest import change
@@ -236,6 +237,30 @@ def test_a_connection_that_is_closed_is_one_who_left(inside):
         return order
 
     assert inside.run(scenario) == [("wiring", 200), ("bills", 200)]
+
+
+def test_what_was_told_to_be_done_is_done_whoever_leaves():
+    """Only a question is ended by leaving: of a write nobody looks whether its sender is still there."""
+    watched = {}
+
+    async def app(scope, receive, send):
+        watched[scope["method"]] = has_left.get() is not None
+
+    async def receive():
+        return {"type": "http.request", "body": b"{}", "more_body": False}
+
+    async def send(message):
+        raise AssertionError(message)
+
+    async def both():
+        for method in ("GET", "POST"):
+            headers = [(b"host", b"127.0.0.1"), (b"content-type", b"application/json"), (b"content-length", b"2")]
+            scope = {"type": "http", "method": method, "path": "/api/jobs/x/issued", "headers": headers}
+            await asyncio.create_task(Gate(app)(scope, receive, send))
+
+    with ThreadPoolExecutor(1) as pool:
+        pool.submit(lambda: asyncio.run(both())).result()
+    assert watched == {"GET": True, "POST": False}
 
 
 def test_files_under_way_take_no_thread_from_edits(inside):
