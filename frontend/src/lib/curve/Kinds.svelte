@@ -29,7 +29,8 @@
 			><tr
 				><th>Kind</th><th class="text-right">Short, {unitName('K')}</th><th class="text-right"
 					>Above need, {unitName('K')}</th
-				><th class="text-right">Season</th><th class="text-right">More, kWh a year</th><th class="text-right">Costs</th
+				><th class="text-right">Season</th><th class="text-right">More, kWh a year</th><th class="text-right"
+					>More to pay</th
 				><th><span class="sr-only">Choose</span></th></tr
 			></thead
 		>
@@ -61,5 +62,7 @@
 </div>
 <p class="note">
 	Short: the worst room below its target. Above need: the line over the water the house needs. More: beside the kind
-	that serves every room and draws least.
+	that serves every room and costs least{found.boiler.length
+		? '; kWh of electricity and fuel together, whose prices differ: go by what is to pay'
+		: ''}.
 </p>
