@@ -7,7 +7,7 @@
     ├── BackupRefused              a backup cannot be written or taken    500  backup
     ├── NoDatabase                 no database address was given          503  no_database
     ├── Busy                       too much asked at once: come again     503  busy
-    │   └── LeftAlone              nobody waits for it: given up          503  busy
+    │   └── LeftAlone              nobody waits for it: given up          503  left_alone
     ├── Refused                    the request cannot be taken
     │   ├── MalformedJson          not JSON as we read it                 400  malformed_json
     │   ├── InvalidJob             the document breaks the model          422  invalid_job
@@ -102,6 +102,8 @@ class Busy(CinderError):
 
 class LeftAlone(Busy):
     """Whoever asked has gone, and another question waits: the work is given up, nothing of it is remembered."""
+
+    code = "left_alone"
 
 
 class Refused(CinderError):
