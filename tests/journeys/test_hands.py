@@ -122,6 +122,24 @@ def test_who_leaves_a_screen_ends_its_questions(page: Page, job):
         onward(page, job, "twin")
 
 
+def test_a_job_put_away_meanwhile_says_so_to_who_works_on_it(page: Page, job, server):
+    page.goto(f"/job/{job}/rooms")
+    said = page.get_by_role("status").filter(has_text="This job is put away.")
+    field = page.get_by_label("Height of Hall", exact=True)
+    expect(field).to_be_visible()
+    expect(said).to_have_count(0)
+    httpx.post(f"{server.url}/api/jobs/{job}/archive", json={"archived": True})
+    expect(said).to_be_visible()
+    field.fill("2.6")
+    field.press("Enter")
+    saved(page)
+    assert document_of(server, job)["survey"]["rooms"]["hall"]["height_m"] == 2.6
+    page.reload()
+    said.get_by_role("button", name="Take it out").click()
+    expect(said).to_have_count(0)
+    assert job in {line["id"] for line in httpx.get(f"{server.url}/api/jobs").json()["jobs"]}
+
+
 def seen(page: Page, yes: bool) -> None:
     """Whether somebody looks at a page; of a browser without windows all are looked at."""
     page.evaluate(

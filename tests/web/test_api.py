@@ -213,7 +213,12 @@ def test_put_away_and_taken_out(client, job):
     assert client.post(f"/api/jobs/{job}/archive", json={"archived": True}).status_code == 204
     assert job not in {line["id"] for line in client.get("/api/jobs").json()["jobs"]}
     assert job in {line["id"] for line in client.get("/api/jobs?archived=true").json()["jobs"]}
+    assert client.get(f"/api/jobs/{job}").json()["put_away"] is True
+    version = client.get(f"/api/jobs/{job}").json()["version"]
+    edited = client.post(f"/api/jobs/{job}/changes", json=change(version, RENAME) | {"id": f"away-{job}"[:40]}).json()
+    assert (edited["version"], edited["put_away"]) == (version + 1, True)  # nothing is lost, and it is said
     client.post(f"/api/jobs/{job}/archive", json={"archived": False})
+    assert client.get(f"/api/jobs/{job}").json()["put_away"] is False
 
 
 @pytest.mark.parametrize(

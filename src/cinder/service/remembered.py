@@ -517,6 +517,7 @@ class Remembered:
             "can_redo": applied.redo_label is not None,
             "changed_at": datetime.now(UTC).isoformat(),
             "moved": changed.model_dump() if changed else None,
+            "put_away": applied.put_away,
             "kept": [],
             **more,
         }

@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import Engine, event, select
+from sqlalchemy import Engine, event, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.orm.attributes import set_committed_value
@@ -29,7 +29,7 @@ from cinder.model import SCHEMA, Job, parse, upgraded, upgraded_operations
 from cinder.model.operation import Operation
 from cinder.store import past, patch
 from cinder.store.record import Applied, Change, Entry, Held, Who
-from cinder.store.statements import BY_ID, NOTE, ROW, ROW_ALONE, WRITE
+from cinder.store.statements import BY_ID, CHANNEL, NOTE, ROW, ROW_ALONE, WRITE
 from cinder.store.tables import ChangeRow, Company, JobRow, Person
 
 MAX_DOCUMENT_BYTES = 8 * 1024 * 1024
@@ -104,12 +104,15 @@ class ChangeLog:
             row = self._row(session, who, job_id, lock=False)
             labels = past.labels(session, who, job_id)
             job = self._job(who, row)
-            return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary)
+            return Applied(row.version, row.document, job, row.version, *labels, summary=row.summary,
+                           put_away=row.archived_at is not None)  # fmt: skip
 
     def archive(self, who: Who, job_id: str, *, archived: bool) -> None:
         with self.session.begin() as session:
             row = self._row(session, who, job_id, lock=True)
             row.archived_at = datetime.now(UTC) if archived else None
+            news = orjson.dumps({"company": who.company_id, "job": row.id, "put_away": archived})
+            session.execute(select(func.pg_notify(CHANNEL, news.decode())))
 
     def apply(self, who: Who, job_id: str, change: Change) -> Applied:
         """Apply a change once. Commits before it returns: what is answered is kept.
@@ -258,7 +261,8 @@ class ChangeLog:
         if old.version != row.version:
             document = upgraded(past.document_at(session, who, row.id, old.version))
         labels = past.labels(session, who, row.id)
-        return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True)
+        return Applied(old.version, document, parse(document), old.version - 1, *labels, replayed=True,
+                       put_away=row.archived_at is not None)  # fmt: skip
 
     def _rebase(self, session: Session, who: Who, row: JobRow, change: Change, paths: list[str]) -> None:
         for other in past.changes_after(session, who, row.id, change.base_version):
@@ -310,10 +314,11 @@ class ChangeLog:
             raise ChangeIdReused(REUSED.format(change.id))
         pending = Held(version, changed, document, job)
         event.listen(session, "after_commit", lambda _: self._hold(who, job.id, pending), once=True)
+        put_away = row.archived_at is not None
         session.expunge(row)
         # an edit clears what could be done again, so it is known without looking what undo and redo would do now
         labels = (change.label, None) if kind == "edit" else past.labels(session, who, row.id)
-        return Applied(version, document, job, before, *labels, operations=change.operations)
+        return Applied(version, document, job, before, *labels, operations=change.operations, put_away=put_away)
 
     def _written(self, document: dict[str, Any]) -> str:
         """A document as it is kept; raises `TooLarge` where it would take too much."""

@@ -54,6 +54,8 @@ class Applied:
     """What was done to the job since `before_version`, where that is known."""
     summary: dict[str, Any] | None = None
     """The job's line in the list as it was last written, where the job was read and not edited."""
+    put_away: bool = False
+    """Somebody took it out of the list of jobs; it can be read and edited as before."""
 
 
 @dataclass(frozen=True)

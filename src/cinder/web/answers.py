@@ -89,6 +89,7 @@ class Head(BaseModel):
     changed_at: datetime
     moved: Moved | None
     """What an earlier version said of the job, where this one says otherwise."""
+    put_away: bool
     kept: list[str]
     """Of a row of changes those that were kept. The first one missing was refused: send it alone."""
 

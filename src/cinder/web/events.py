@@ -16,7 +16,7 @@ from sse_starlette.sse import EventSourceResponse
 from cinder.store.statements import CHANNEL
 from cinder.web.asking import Asker
 
-KINDS = ("missed", "paper", "reading", "plant")
+KINDS = ("missed", "paper", "reading", "plant", "put_away")
 """Events beside that of a new version."""
 PING_S = 20
 RETRY_S = 1.0

@@ -41,6 +41,8 @@ export class JobSession {
 	missing = $state<string | null>(null);
 	/** What an earlier version of the tool said of this job, where this one says otherwise. */
 	moved = $state.raw<Answer['moved']>(null);
+	/** Somebody took it out of the list of jobs. */
+	putAway = $state(false);
 
 	/** Counts what was heard of the plant that is watched: whoever shows it looks again. */
 	heardPlant = $state(0);
@@ -147,6 +149,9 @@ export class JobSession {
 			this.heard = Math.max(this.heard, said.version);
 			this.catchUp();
 		});
+		this.news.addEventListener('put_away', (event) => {
+			this.putAway = (JSON.parse((event as MessageEvent<string>).data) as { put_away: boolean }).put_away;
+		});
 		this.news.addEventListener('missed', () => {
 			if (this.courier.idle) void this.reload();
 		});
@@ -166,6 +171,15 @@ export class JobSession {
 		this.set?.unsubscribe();
 		document.removeEventListener('visibilitychange', this.looked);
 		this.news?.close();
+	}
+
+	/** Back into the list of jobs. */
+	async takeOut(): Promise<void> {
+		const { response } = await api
+			.POST('/api/jobs/{job_id}/archive', { params: { path: { job_id: this.id } }, body: { archived: false } })
+			.catch(() => ({ response: null }));
+		if (response?.ok) this.putAway = false;
+		else this.refused({ message: 'The job could not be taken out just now.', kept: 'It stays put away.' } as Refusal);
 	}
 
 	/** The job from the server; without a line as it was last seen here. */
@@ -363,6 +377,7 @@ export class JobSession {
 
 	private take(answer: Answer, mine: boolean): void {
 		if (!mine && this.answer && answer.version < this.version) return;
+		this.putAway = answer.put_away;
 		if (!mine && this.answer && answer.version === this.version && answer.design === this.answer.design)
 			return this.lay();
 		if (!this.answer) this.moved = answer.moved;

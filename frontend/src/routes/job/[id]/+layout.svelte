@@ -125,6 +125,18 @@
 						<button class="btn btn-quiet" onclick={() => (session.notice = null)}>Close</button>
 					</div>
 				{/if}
+				{#if session.putAway}
+					<div
+						class="mb-3 alert flex flex-wrap items-center gap-x-4 gap-y-1 rounded-none border-0 border-l-6 border-l-doubt bg-sheet px-3.5 py-2"
+						role="status"
+					>
+						<p>
+							<strong>This job is put away.</strong> It stands in no list of open jobs; what is entered here is kept all the
+							same.
+						</p>
+						<button class="btn btn-quiet" onclick={() => void session.takeOut()}>Take it out</button>
+					</div>
+				{/if}
 				{#if session.moved}
 					<div
 						class="mb-3 alert block rounded-none border-0 border-l-6 border-l-doubt bg-sheet px-3.5 py-2"
