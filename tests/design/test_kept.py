@@ -20,7 +20,8 @@ SCHOOLS = {
     "air": ("tightness", "age", "room", "table"), "ground": ("annual_mean", "full_difference"),
     "neighbour": ("cold_for_emitter", "adiabatic", "cold"), "bridges": ("default", "list"), "excess": ("logarithmic", "arithmetic"),
     "room_temperature": ("by_use", "one"), "heated_floor": ("standard", "conduction"), "cold_end": ("settled", "waterline"),
-    "hygienic_minimum": ("habitable", "none"), "curve_gains_w_per_m2": (0.0, 2.0), "reheat_w_per_m2": (0.0, 10.0),
+    "hygienic_minimum": ("habitable", "off"), "curve_gains_w_per_m2": (0.0, 2.0), "reheat_w_per_m2": (0.0, 10.0),
+    "thin_air": ("counted", "sea_level"),
 }  # fmt: skip
 ROW = 45
 
@@ -30,7 +31,7 @@ def by_hand(document, rng):
     document = copy.deepcopy(document)
     rooms = document["survey"]["rooms"]
     room = rooms[rng.choice(list(rooms))]
-    what = rng.randrange(9)
+    what = rng.randrange(10)
     if what == 0:
         room["height_m"] = round(rng.uniform(2.2, 3.1), 2)
     elif what == 1 and room.get("walk"):
@@ -52,6 +53,8 @@ def by_hand(document, rng):
         room["target_c"] = rng.choice([None, 18.0, 20.0, 22.0])
     elif what == 7:
         room["label"] = f"Room {rng.randrange(1000)}"
+    elif what == 8:
+        document.setdefault("site", {})["altitude_m"] = rng.choice([None, 40.0, 700.0, 1900.0])
     elif document.get("schemes"):
         scheme = rng.choice(list(document["schemes"].values()))
         scheme["flow_c"] = rng.choice([None, 38.0, 45.0, 52.0])

@@ -2,9 +2,11 @@
 
 import re
 from pathlib import Path
+from typing import get_args
 
 import pytest
 
+from cinder.design.schools import CHOICES
 from cinder.model import Practice, defaults
 from cinder.web.rules import rules
 
@@ -20,6 +22,12 @@ def test_bridges_by_how_a_house_is_built():
     """Additions to every outer U of 0.05 where it is well built, 0.10 as a rule and 0.15 where slabs cut the insulation
     (common practice)."""
     assert rules()["bridges_w_m2k"] == {"poor": 0.15, "usual": 0.10, "good": 0.05}
+
+
+@pytest.mark.parametrize("school", CHOICES)
+def test_every_school_can_be_chosen_and_no_other(school):
+    shown = [one["value"] for one in rules()["schools"][school]]
+    assert sorted(shown) == sorted(get_args(Practice.model_fields[school].annotation))
 
 
 @pytest.mark.parametrize("said", Practice.model_fields)

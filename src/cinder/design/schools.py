@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from cinder.design import air
+from cinder.design.air.decide import LABELS as AIR
 from cinder.design.house.view import HouseView
 from cinder.design.machine.heard import noise_school
 from cinder.design.separation.decide import LABELS as SEPARATION
 from cinder.model import Practice
 from cinder.model.scheme import Protection
+from cinder.physics.altitude import NOTICED_ALTITUDE_M, radiator_share
 
 HYGIENE = {
     "weekly": "an immersion to {:g} °C for {} minutes every week, at night",
@@ -23,6 +25,26 @@ PROTECTION = {
     "none": "none: the machine holds the water warm as long as it has power",
     "valves": "freeze-opening valves outdoors",
 }
+
+
+CHOICES: dict[str, dict[str, str]] = {
+    "air": AIR,
+    "thin_air": {"counted": "counted above 300 m", "sea_level": "as at sea level everywhere"},
+    "hygienic_minimum": {"habitable": "0.5 per hour, habitable rooms", "off": "none"},
+    "ground": {"annual_mean": "annual mean (EN 12831-1 simplified)", "full_difference": "full outside difference"},
+    "neighbour": {
+        "cold_for_emitter": "cold for the emitter, adiabatic for the machine",
+        "adiabatic": "adiabatic",
+        "cold": "cold for both",
+    },
+    "room_temperature": {"by_use": "by use", "one": "one everywhere"},
+    "heated_floor": {"standard": "EN 1264-2, as makers do", "conduction": "conduction in the plate"},
+    "excess": {"logarithmic": "logarithmic, 49.83 K", "arithmetic": "arithmetic, 50 K"},
+    "bridges": {"default": "an addition to every outer U", "list": "line by line, Ψ · L from the plan"},
+    "bridge_quality": {"poor": "poorly built", "usual": "as usual", "good": "well built"},
+    "cold_end": {"settled": "the settled house", "waterline": "the waterline's"},
+}
+"""What may be chosen where schools differ, by the practice's own name for it, in as few words as a list takes."""
 
 
 def _protection(house: HouseView) -> str:
@@ -52,9 +74,11 @@ def schools(house: HouseView) -> dict[str, str]:
     }
     excess = {"logarithmic": "logarithmic, referred to 49.83 K", "arithmetic": "arithmetic, referred to 50 K"}
     one = f"{practice.one_temperature_c:g} °C everywhere"
+    high = {} if house.altitude_m < NOTICED_ALTITUDE_M else {"Thin air": _thin_air(house)}
     return {
         "Air": air.as_stated(*air.stated_rooms(house), counted[practice.air]),
         "Least air": "0.5 per hour in habitable rooms" if practice.hygienic_minimum == "habitable" else "none",
+        **high,
         "Ground": ground[practice.ground],
         "Neighbour's home": neighbour[practice.neighbour],
         "Room temperatures": "by use" if practice.room_temperature == "by_use" else one,
@@ -85,6 +109,15 @@ def schools(house: HouseView) -> dict[str, str]:
         "Freeze protection": _protection(house),
         "Control": "weather curve, continuous",
     }
+
+
+def _thin_air(house: HouseView) -> str:
+    if house.practice.thin_air == "sea_level":
+        return "not counted, 0.34 Wh/m³K as at sea level"
+    return (
+        f"counted at {house.altitude_m:.0f} m: air carries {house.air_heat_wh_m3k:.3f} Wh/m³K in place of 0.34, "
+        f"radiators give {radiator_share(house.air_density) * 100:.0f} % of their rating"
+    )
 
 
 def _additions(practice: Practice) -> str:

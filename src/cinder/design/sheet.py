@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from cinder.design.cautions import Caution, by_step
+from cinder.design.findings import Findings
+from cinder.design.house.view import view
 from cinder.design.losses.result import FaceResult, RoomResult
 from cinder.design.result import Design
 from cinder.model import Job
@@ -15,6 +19,11 @@ class Sheet:
         self.job = job
         self.design = design
         self.rooms = {room.id: room for room in design.rooms}
+
+    @cached_property
+    def air_heat(self) -> str:
+        """What a m3 of the air around the house carries, Wh/m3K, as it stands in a formula."""
+        return f"{view(self.job, Findings()).air_heat_wh_m3k:.3f}".rstrip("0")
 
     def room(self, key: str) -> RoomResult:
         return self.rooms[key]

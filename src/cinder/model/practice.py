@@ -57,6 +57,8 @@ class Practice(Part):
     air: Literal["tightness", "age", "room", "table"] = "tightness"
     windward_factor: Annotated[float, Field(ge=1, le=2, allow_inf_nan=False)] = 1.5
     hygienic_minimum: Literal["habitable", "off"] = "habitable"
+    thin_air: Literal["counted", "sea_level"] = "counted"
+    """Whether air carries less heat, and emitters give less to it, where a house stands high."""
     ground: Literal["annual_mean", "full_difference"] = "annual_mean"
     ground_detail: GroundPractice = GroundPractice()
     neighbour: Literal["cold_for_emitter", "adiabatic", "cold"] = "cold_for_emitter"

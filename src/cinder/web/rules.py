@@ -14,6 +14,7 @@ from pydantic import BaseModel
 
 from cinder.design.losses.piece import GROUND_WATER_FACTOR
 from cinder.design.machine import clear
+from cinder.design.schools import CHOICES
 from cinder.exchange.report import PAPERS
 from cinder.handover.offer import money as offer_money
 from cinder.handover.offer import say as offer_say
@@ -47,6 +48,10 @@ def rules() -> dict[str, Any]:
         "kv_parts": [{"label": label, "kv_m3h": kv} for label, kv in defaults.KV_PARTS],
         "layer": defaults.LAYER,
         "practice": Practice().model_dump(mode="json"),
+        "schools": {
+            field: [{"value": value, "label": label} for value, label in choices.items()]
+            for field, choices in CHOICES.items()
+        },
         "solar": _standing(Solar),
         "collectors": _standing(Collectors),
         "unit_m": {"wide": clear.UNIT_WIDE_M, "deep": clear.UNIT_DEEP_M},

@@ -12,11 +12,8 @@
 	const job = $derived(session.job!);
 	const design = $derived(session.shown);
 	const practice = $derived(followed(job.practice));
-	const QUALITY = [
-		{ value: 'poor', label: 'poorly built' },
-		{ value: 'usual', label: 'as usual' },
-		{ value: 'good', label: 'well built' }
-	] as const;
+	const SCHOOLS = rules.schools;
+	const QUALITY = SCHOOLS.bridge_quality as { value: keyof typeof rules.bridges_w_m2k; label: string }[];
 	const built = $derived(QUALITY.find((one) => rules.bridges_w_m2k[one.value] === practice.thermal_bridge_w_m2k));
 	const tables = $derived(job.library?.tables?.standard?.data);
 	const junctions = $derived(Object.entries(tables?.junctions ?? {}));
@@ -28,19 +25,7 @@
 <h2 class="mt-2">Practice</h2>
 <p class="note">Where practitioners differ. Every report says which school it followed.</p>
 <label
-	>Air<Choice
-		label="School of air"
-		value={practice.air}
-		options={(design?.house.air ?? []).length
-			? design!.house.air.map((a) => ({ value: a.key, label: a.label }))
-			: [
-					{ value: 'tightness', label: 'Tightness as known, n50/20' },
-					{ value: 'age', label: 'Tightness by age, n50/20' },
-					{ value: 'room', label: 'Room formula of EN 12831:2003' },
-					{ value: 'table', label: 'Table by room use and age' }
-				]}
-		commit={school('air', 'air')}
-	/></label
+	>Air<Choice label="School of air" value={practice.air} options={SCHOOLS.air} commit={school('air', 'air')} /></label
 >
 <p class="note">
 	House by tightness {amount(design?.house.loss_air_tightness_w, 'W')}, by table {amount(
@@ -53,10 +38,7 @@
 	>Least air<Choice
 		label="School of least air"
 		value={practice.hygienic_minimum}
-		options={[
-			{ value: 'habitable', label: '0.5 per hour, habitable rooms' },
-			{ value: 'off', label: 'none' }
-		]}
+		options={SCHOOLS.hygienic_minimum}
 		commit={school('hygienic_minimum', 'least air')}
 	/></label
 >
@@ -70,13 +52,19 @@
 	/></label
 >
 <label
+	>Thin air<Choice
+		label="School of thin air"
+		value={practice.thin_air}
+		options={SCHOOLS.thin_air.map((one) => ({ ...one, label: told(one.label) }))}
+		commit={school('thin_air', 'thin air')}
+	/></label
+>
+{#if design?.schools['Thin air']}<p class="note">Here: {told(design.schools['Thin air'])}.</p>{/if}
+<label
 	>Ground<Choice
 		label="School of ground"
 		value={practice.ground}
-		options={[
-			{ value: 'annual_mean', label: 'annual mean (EN 12831-1 simplified)' },
-			{ value: 'full_difference', label: 'full outside difference' }
-		]}
+		options={SCHOOLS.ground}
 		commit={school('ground', 'ground')}
 	/></label
 >
@@ -84,11 +72,7 @@
 	>Neighbour's home<Choice
 		label="School of neighbours"
 		value={practice.neighbour}
-		options={[
-			{ value: 'cold_for_emitter', label: 'cold for the emitter, adiabatic for the machine' },
-			{ value: 'adiabatic', label: 'adiabatic' },
-			{ value: 'cold', label: 'cold for both' }
-		]}
+		options={SCHOOLS.neighbour}
 		commit={school('neighbour', 'neighbours')}
 	/></label
 >
@@ -96,10 +80,7 @@
 	>Room temperatures<Choice
 		label="School of room temperatures"
 		value={practice.room_temperature}
-		options={[
-			{ value: 'by_use', label: 'by use' },
-			{ value: 'one', label: 'one everywhere' }
-		]}
+		options={SCHOOLS.room_temperature}
 		commit={school('room_temperature', 'room temperatures')}
 	/></label
 >
@@ -118,10 +99,7 @@
 	>Heated floors<Choice
 		label="School of heated floors"
 		value={practice.heated_floor}
-		options={[
-			{ value: 'standard', label: 'EN 1264-2, as makers do' },
-			{ value: 'conduction', label: 'conduction in the plate' }
-		]}
+		options={SCHOOLS.heated_floor}
 		commit={school('heated_floor', 'heated floors')}
 	/></label
 >
@@ -129,10 +107,7 @@
 	>Excess temperature<Choice
 		label="School of excess temperature"
 		value={practice.excess}
-		options={[
-			{ value: 'logarithmic', label: told('logarithmic, 49.83 K') },
-			{ value: 'arithmetic', label: told('arithmetic, 50 K') }
-		]}
+		options={SCHOOLS.excess.map((one) => ({ ...one, label: told(one.label) }))}
 		commit={school('excess', 'excess temperature')}
 	/></label
 >
@@ -140,10 +115,7 @@
 	>Thermal bridges<Choice
 		label="School of thermal bridges"
 		value={practice.bridges}
-		options={[
-			{ value: 'default', label: 'an addition to every outer U' },
-			{ value: 'list', label: 'line by line, Ψ · L from the plan' }
-		]}
+		options={SCHOOLS.bridges}
 		commit={school('bridges', 'thermal bridges')}
 	/></label
 >
@@ -152,7 +124,7 @@
 		>Built<Choice
 			label="Quality of the junctions"
 			value={practice.bridge_quality}
-			options={[...QUALITY]}
+			options={QUALITY}
 			commit={school('bridge_quality', 'junctions')}
 		/></label
 	>
@@ -275,10 +247,7 @@
 		>Cold end of the curve<Choice
 			label="School of the curve's cold end"
 			value={practice.cold_end}
-			options={[
-				{ value: 'settled', label: 'the settled house' },
-				{ value: 'waterline', label: "the waterline's" }
-			]}
+			options={SCHOOLS.cold_end}
 			commit={school('cold_end', 'cold end of the curve')}
 		/></label
 	>

@@ -48,12 +48,17 @@ class AirArrays:
     least: Array
     openings: Array
     recovery: float
+    heat_wh_m3k: float
+    """What a m3 of it carries for every K."""
     scale: float | Array = 1.0
 
     @cached_property
     def per_k(self) -> tuple[Array, Array]:
         """What that air takes, W/K, of each room as its emitter and as the house meets it."""
-        emitter, mean = (air_heat_coefficient(flow_m3h=self.flow_m3h(house=house)) for house in (False, True))
+        emitter, mean = (
+            air_heat_coefficient(flow_m3h=self.flow_m3h(house=house), air_heat_wh_m3k=self.heat_wh_m3k)
+            for house in (False, True)
+        )
         return np.asarray(emitter), np.asarray(mean)
 
     def flow_m3h(self, *, house: bool) -> Array:
@@ -168,7 +173,7 @@ def arrays(house: HouseView, tightness: Tightness, *, volume: Array, exposed: Ar
         ],
         dtype=float,
     )
-    return AirArrays(chosen, emitter, mean, supply, drawn, least, openings, recovery)
+    return AirArrays(chosen, emitter, mean, supply, drawn, least, openings, recovery, house.air_heat_wh_m3k)
 
 
 @dataclass(slots=True)
@@ -189,7 +194,15 @@ class Compared:
 def looks_at(house: HouseView) -> Needs:
     """What the ways to count air hang on, beside the sizes of rooms and the air that is chosen."""
     rooms = [(r.id, r.table_air_per_h, r.exposed_faces, r.room.air.per_h, _top_m(r)) for r in house.rooms]
-    return house.practice, house.tables, house.shelter, house.sheltered, by_age(house), to_the_letter(rooms)
+    return (
+        house.practice,
+        house.air_density,
+        house.tables,
+        house.shelter,
+        house.sheltered,
+        by_age(house),
+        to_the_letter(rooms),
+    )
 
 
 def compare(
@@ -213,7 +226,7 @@ def compare(
     every = replace(chosen, leak_emitter=emitter, leak_house=mean)
     flow = every.flow_m3h(house=True) * complete
     house_w, emitter_w = (
-        np.asarray(air_heat_coefficient(flow_m3h=of) * difference_k)
+        np.asarray(air_heat_coefficient(flow_m3h=of, air_heat_wh_m3k=chosen.heat_wh_m3k) * difference_k)
         for of in (flow, every.flow_m3h(house=False) * complete)
     )
     ids = [room.id for room in house.rooms]

@@ -18,6 +18,7 @@ from cinder.design.house.view import HouseView
 from cinder.design.kept import Afresh, Kept, Needs, entries
 from cinder.library import ValveEntry
 from cinder.model import EmitterSpec, Practice
+from cinder.physics import altitude
 from cinder.physics.flow import pipe
 from cinder.physics.quantity import Array
 from cinder.physics.rooms import radiator
@@ -28,6 +29,13 @@ FAN_EXPONENT = 1.05
 DEFAULT_VALVE = "lockshields"
 MM = 1000
 WATER_KINDS = ("panel", "stated", "fan", "floor", "wall")
+THIN_AIR = {
+    "panel": altitude.radiator_share,
+    "stated": altitude.radiator_share,
+    "fan": altitude.fan_share,
+}
+"""What is left of a rating in air of a density: of floors and walls two thirds radiate, and their plate lets through most
+of the rest; a heater of its own gives its watts anywhere."""
 CATALOGUE_K = radiator.LOG_REFERENCE_K
 """75/65/20: the excess lists mean by their 50 K, as a log mean."""
 
@@ -50,7 +58,7 @@ class Rating:
 
 @dataclass(slots=True, kw_only=True)
 class Rated(Rating):
-    """An emitter with its rating where it hangs. `factor`: what connection and obstructions leave of its output."""
+    """An emitter with its rating where it hangs. `factor`: what thin air, connection and obstructions leave of its output."""
 
     view: EmitterView
     valve: ValveEntry | None
@@ -113,8 +121,10 @@ class EmitterArrays:
 
 
 def factor_of(house: HouseView, spec: EmitterSpec) -> tuple[float, str]:
-    """What connection and obstructions leave of an output, and what they are."""
-    left, words = 1.0, []
+    """What thin air, connection and obstructions leave of an output, and what they are."""
+    left, words = THIN_AIR.get(spec.kind, lambda _: 1.0)(house.air_density), []
+    if left < 1:
+        words.append(f"thin air at {house.altitude_m:.0f} m")
     for key in [*([spec.connection] if spec.connection else []), *spec.obstructions]:
         entry = house.tables.emitter_factors.get(key)
         if entry is None or (spec.length_m or 0.0) < entry.least_length_m:
@@ -275,7 +285,7 @@ def rate_all(
     views, types, targets = tuple(views), house.job.library.emitter_types, house.targets
     rooms = {room.id: room for room in house.rooms}
     stands = tuple(rooms.get(view.room) if view.spec.kind in ("floor", "wall") else None for view in views)
-    shared = kept.steady("shared by ratings", (house.spread_k, house.practice, house.tables))
+    shared = kept.steady("shared by ratings", (house.spread_k, house.practice, house.tables, house.air_density))
     each = (reference_k, shared, entries(types), *targets.values(), *views, *stands)
     made = partial(_rate_each, house, views, stands, shared, kept, reference_k=reference_k)
     return kept.told(("rated", len(views), reference_k), each, findings, made)

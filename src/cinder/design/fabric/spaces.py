@@ -14,7 +14,7 @@ from cinder.errors import PhysicsError
 from cinder.model import Space
 from cinder.physics.losses import ground
 from cinder.physics.losses.unheated import weights
-from cinder.physics.quantity import AIR_HEAT_WH_M3K, Array
+from cinder.physics.quantity import Array
 
 DEFAULT_SPACE_B = 0.8
 EDGE_OF_SQUARE = 3.0
@@ -71,7 +71,7 @@ def outward_w_k(house: HouseView, u: Transmittances, space: Space) -> tuple[floa
         under += cellar.area_m2 * deep.floor_u_w_m2k
         under += cellar.depth_m * cellar.exposed_perimeter_m * deep.wall_u_w_m2k
     rate = house.tables.space_air_per_h.get(space.air or "ordinary", 1.0)
-    return out + AIR_HEAT_WH_M3K * rate * (space.volume_m3 or 0.0), under
+    return out + house.air_heat_wh_m3k * rate * (space.volume_m3 or 0.0), under
 
 
 def balance(

@@ -13,7 +13,9 @@ from cinder.design.plan.layout import Layout, layout
 from cinder.library import ClimateEntry, ConstructionEntry, MachineEntry, TablesEntry, load
 from cinder.model import EmitterSpec, HousePart, Job, Measure, PipeRun, Practice, Scheme
 from cinder.model.scheme import Candidate, EmitterAction, PipeAction
+from cinder.physics.altitude import noticed_density_ratio
 from cinder.physics.flow.fluid import Fluid
+from cinder.physics.quantity import AIR_HEAT_WH_M3K
 
 Pipes = dict[str, tuple[PipeRun, str]]
 NORMAL = "normal"
@@ -58,6 +60,22 @@ class Overlay:
     def shelter(self) -> float:
         """Factor of the wind on the leaks of the house."""
         return self.tables.shelter.get(self.sheltered, 1.0)
+
+    @property
+    def altitude_m(self) -> float:
+        """Of the site; that of its climate's station where nobody entered it, 0 where nobody knows."""
+        station = self.climate.altitude_m if self.climate else None
+        return next((known for known in (self.job.site.altitude_m, station) if known is not None), 0.0)
+
+    @cached_property
+    def air_density(self) -> float:
+        """Of the air around the house over that at sea level, as the school of thin air counts it."""
+        return noticed_density_ratio(self.altitude_m) if self.practice.thin_air == "counted" else 1.0
+
+    @property
+    def air_heat_wh_m3k(self) -> float:
+        """What a m3 of air carries for every K."""
+        return AIR_HEAT_WH_M3K * self.air_density
 
     @property
     def beside(self) -> str:

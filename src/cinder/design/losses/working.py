@@ -39,7 +39,7 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
         *[
             Step(
                 label=("Air as counted: " if one.chosen else "Air, another way: ") + one.label.lower(),
-                formula="Φ_V = 0.34 Σ q (θ_i − θ_e)",
+                formula=f"Φ_V = {sheet.air_heat} Σ q (θ_i − θ_e)",
                 numbers=f"{num(one.flow_m3h, 0)} m³/h, {num(one.air_w, 0)} W of air",
                 result=f"house {num(one.loss_w, 0)} W",
             )
@@ -60,7 +60,11 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
     if left_out:
         inputs.append(Input(label="Left out", value=", ".join(left_out), how="incomplete"))
     schools = sheet.design.schools
-    school = "; ".join(f"{name}: {schools[name]}" for name in ("Air", "Ground", "Neighbour's home", "Thermal bridges"))
+    school = "; ".join(
+        f"{name}: {schools[name]}"
+        for name in ("Air", "Thin air", "Ground", "Neighbour's home", "Thermal bridges")
+        if name in schools
+    )
     return Working(
         key="house", title="House loss on the design day", value=f"{num((house.loss_w or 0) / 1000, 2)} kW",
         steps=steps, inputs=inputs, source="EN 12831-1 (from memory), ISO 6946, ISO 13370", school=school,
@@ -69,10 +73,10 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
 
 
 AIR_FORMULA = {
-    "tightness": "Φ_V = 0.34 q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings",
-    "age": "Φ_V = 0.34 q (θ_i − θ_e),  q = n50 by age/20 · shelter · V_house · share · windward + openings",
-    "room": "Φ_V = 0.34 q (θ_i − θ_e),  q = 2 V n50 e ε + openings",
-    "table": "Φ_V = 0.34 n V (θ_i − θ_e)",
+    "tightness": "Φ_V = {} q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings",
+    "age": "Φ_V = {} q (θ_i − θ_e),  q = n50 by age/20 · shelter · V_house · share · windward + openings",
+    "room": "Φ_V = {} q (θ_i − θ_e),  q = 2 V n50 e ε + openings",
+    "table": "Φ_V = {} n V (θ_i − θ_e)",
 }
 
 
@@ -90,8 +94,8 @@ def _air_step(sheet: Sheet, room: RoomResult) -> Step:
         label += f"; {fans.kind} fans, {num((fans.recovery or 0) * 100, 0)} % recovered"
     return Step(
         label=label,
-        formula=AIR_FORMULA["table" if own.per_h is not None else practice.air],
-        numbers=f"0.34 Wh/m³K × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
+        formula=AIR_FORMULA["table" if own.per_h is not None else practice.air].format(sheet.air_heat),
+        numbers=f"{sheet.air_heat} Wh/m³K × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
         result=f"{num(room.air_w, 0)} W",
     )
 

@@ -9,7 +9,6 @@ from cinder.design.fabric.working import _line
 from cinder.design.findings import Findings
 from cinder.design.house.view import view
 from cinder.design.sheet import Sheet
-from cinder.physics.quantity import AIR_HEAT_WH_M3K
 
 
 def space(sheet: Sheet, names: list[str]) -> Working:
@@ -36,8 +35,8 @@ def space(sheet: Sheet, names: list[str]) -> Working:
         rate = house.tables.space_air_per_h.get(found.air or "ordinary", 1.0)
         steps = [
             _line("From the rooms", "Σ A (U + ΔU)", "every face of a room towards it", f"{num(solved.in_w_k, 1)} W/K"),
-            _line("To the outside", "Σ A U + 0.34 n V",
-                f"its faces, with {num(AIR_HEAT_WH_M3K * rate * (found.volume_m3 or 0), 1)} W/K of air",
+            _line("To the outside", f"Σ A U + {sheet.air_heat} n V",
+                f"its faces, with {num(house.air_heat_wh_m3k * rate * (found.volume_m3 or 0), 1)} W/K of air",
                 f"{num(out, 1)} W/K",
             ),
             _line("To the ground", "Σ A U by ISO 13370", "its faces on and in the ground", f"{num(under, 1)} W/K"),

@@ -55,10 +55,9 @@ class Standing(NamedTuple):
 
     @classmethod
     def of(cls, house: HouseView, candidate: Candidate | None) -> Standing:
-        altitude = house.job.site.altitude_m or 0.0
         if candidate is None:
-            return cls(house.fluid.share, altitude)
-        return cls(house.fluid.share, altitude, candidate.quiet)
+            return cls(house.fluid.share, house.altitude_m)
+        return cls(house.fluid.share, house.altitude_m, candidate.quiet)
 
 
 QUIET_FROM_H, QUIET_TO_H = 22, 7

@@ -20,7 +20,7 @@ from cinder.design.losses.result import FaceResult, RoomResult, Status
 from cinder.design.losses.total import finite
 from cinder.design.waterline import room_emitters
 from cinder.design.waterline.decide import WaterlineArrays, meets
-from cinder.physics.quantity import AIR_HEAT_WH_M3K, Array
+from cinder.physics.quantity import Array
 
 
 class RoomFigures(NamedTuple):
@@ -136,7 +136,7 @@ def _room(
     total_rated = sum(one.rated_w for one in rated if one.rated_w is not None)
     per_hour = None
     if figures and room.volume_m3 and house.outdoor_c is not None and room.target_c != house.outdoor_c:
-        per_hour = figures.air_w / AIR_HEAT_WH_M3K / (room.target_c - house.outdoor_c) / room.volume_m3
+        per_hour = figures.air_w / house.air_heat_wh_m3k / (room.target_c - house.outdoor_c) / room.volume_m3
     return RoomResult(
         id=room.id,
         label=room.room.label or "Room without a name",

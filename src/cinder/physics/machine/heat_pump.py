@@ -9,6 +9,7 @@ from typing import NamedTuple, TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
+from cinder.physics.altitude import noticed_density_ratio
 from cinder.physics.compiled import compiled
 from cinder.physics.quantity import KELVIN_AT_0_C, Array, Num, flat, plain, require_not_negative
 
@@ -21,8 +22,6 @@ GLYCOL_ON_OUTPUT = 0.2
 """Output lost for every part of glycol in the water: 5 % at 25 % (common practice)."""
 GLYCOL_ON_COP = 0.06
 """And of the COP, since it takes up heat less readily: 1.5 % at 25 % (our choice)."""
-NOTICED_ALTITUDE_M = 300.0
-"""Below it nothing is taken off for thin air (our choice)."""
 
 
 Flags: TypeAlias = NDArray[np.bool_]
@@ -115,15 +114,6 @@ def frost_share(outdoor_c: Num) -> Num:
     return FROST_MOST * np.exp(-(away * away))
 
 
-def air_density_ratio(altitude_m: float) -> float:
-    """Density of air at an altitude over that at sea level, standard atmosphere, -500 to 5000 m.
-
-    >>> round(air_density_ratio(1500.0), 3)
-    0.864
-    """
-    return float((1 - 2.25577e-5 * altitude_m) ** 4.25588)
-
-
 def thin_air_k(*, altitude_m: float, evaporator_approach_k: float) -> float:
     """How much colder the air looks to a machine at an altitude, K: its fan moves as much volume but less mass, so the air
     is cooled further. Nothing below 300 m. Source: energy balance on the evaporator (our reckoning).
@@ -133,9 +123,7 @@ def thin_air_k(*, altitude_m: float, evaporator_approach_k: float) -> float:
     >>> round(thin_air_k(altitude_m=1500.0, evaporator_approach_k=8.0), 2)
     1.26
     """
-    if altitude_m < NOTICED_ALTITUDE_M:
-        return 0.0
-    return evaporator_approach_k * (1 / air_density_ratio(altitude_m) - 1)
+    return evaporator_approach_k * (1 / noticed_density_ratio(altitude_m) - 1)
 
 
 def corrected(

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { amount, fig, unitName } from '$lib/parts/units';
+	import { amount, fig, told, unitName } from '$lib/parts/units';
 	import { takeAway } from '$lib/job/pointers';
 	import { page } from '$app/state';
 	import { goto } from '$app/navigation';
@@ -422,7 +422,9 @@
 								title={f.mend}>{f.label} −{num((1 - (f.low + f.high) / 2) * 100)} %</button
 							>
 						{/each}
-						{#if result && result.factor < 1}<span>leaves <b>{num(result.factor * 100)} %</b></span>{/if}
+						{#if result && result.factor < 1}<span
+								>leaves <b>{num(result.factor * 100)} %</b>: {told(result.factor_words)}</span
+							>{/if}
 					</div>
 				{/if}
 				{#if kind === 'fan'}<FanSpeeds {spec} label={name} put={(fields, what) => put(fields, what)} />{/if}
