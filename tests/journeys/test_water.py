@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import tansy_cut
-from tests.journeys.conftest import document_of, saved
+from tests.journeys.conftest import CHANGES, document_of, saved
 
 NUMBERS = iter(range(100))
 
@@ -86,12 +86,41 @@ def test_own_draws_count_in_place_of_a_standard_day(page: Page, server, five):
     saved(page)
     put(page, "Litres, draw 2", "250")
     page.get_by_label("When, draw 2").fill("19:30")
-    page.get_by_label("When, draw 2").dispatch_event("change")
+    page.get_by_label("When, draw 2").press("Enter")
     saved(page)
     settled(page)
     found = days(server, five)
     assert [(draw["minute"], draw["litres"]) for draw in found["days"][0]["draws"]] == [(420, 60.0), (1170, 250.0)]
     expect(page.get_by_text("This household's own day: as entered")).to_be_visible()
+
+
+def test_a_time_is_taken_once_when_the_hand_is_done_with_it(page: Page, server, five):
+    """A browser says a new time after every figure typed into it; the rows stand in their order of the day."""
+    page.goto(f"/job/{five}/hot-water")
+    page.get_by_text("This household's own draws").click()
+    for what in ("shower", "dishes"):
+        page.get_by_role("button", name=f"Add a {what}").click()
+        saved(page)
+    sent = []
+    page.on("request", lambda request: sent.append(request) if CHANGES.search(request.url) else None)
+    field = page.get_by_label("When, draw 2")
+    field.focus()
+    for key in "0630":
+        page.keyboard.press(key)
+    page.wait_for_timeout(300)
+    assert sent == []
+    expect(field).to_have_value("18:30")  # of the evening, as it was
+    page.keyboard.press("ArrowUp")  # the other half of the day
+    page.keyboard.press("Enter")
+    saved(page)
+    expect(page.get_by_label("When, draw 1")).to_have_value("06:30")
+    assert len(sent) == 1
+    page.keyboard.press("Escape")
+    page.get_by_label("When, draw 2").focus()
+    page.keyboard.press("Backspace")  # half a time is none
+    page.get_by_label("When, draw 2").blur()
+    expect(page.get_by_label("When, draw 2")).to_have_value("07:00")
+    assert len(sent) == 1
 
 
 def test_the_coil_that_stalls_and_the_exchanger_that_does_not(page: Page, server, five):
@@ -200,12 +229,12 @@ def test_a_time_of_charging_is_moved_as_a_whole(page: Page, server, five):
     page.get_by_role("button", name="Charge at certain times only").click()
     saved(page)
     page.get_by_label("Time 1 begins").fill("13:00")  # after its end: its five hours stay
-    page.get_by_label("Time 1 begins").dispatch_event("change")
+    page.get_by_label("Time 1 begins").press("Enter")
     saved(page)
     window = document_of(server, five)["schemes"]["lukewarm"]["hot_water"]["windows"]
     assert window == [{"from_minute": 780, "to_minute": 1080}]
     page.get_by_label("Time 1 ends").fill("00:00")  # the end of the day
-    page.get_by_label("Time 1 ends").dispatch_event("change")
+    page.get_by_label("Time 1 ends").press("Enter")
     saved(page)
     window = document_of(server, five)["schemes"]["lukewarm"]["hot_water"]["windows"]
     assert window == [{"from_minute": 780, "to_minute": 1440}]

@@ -16,7 +16,7 @@
 		strong?: boolean;
 		/** A name within a row: its field shows when it is touched. */
 		bare?: boolean;
-		type?: 'text' | 'date';
+		type?: 'text' | 'date' | 'time';
 		commit: (value: string) => Promise<boolean> | void;
 	} = $props();
 	const hand = new Hand<string | null | undefined>(
@@ -28,6 +28,7 @@
 	async function take(): Promise<void> {
 		if (hand.typed === null || hand.gone) return;
 		const text = hand.typed.trim();
+		if (type === 'time' && !text) return hand.drop(); // half a time is none, and there is always one
 		if (text === (value ?? '') && !hand.underWay && meanwhile === undefined) return hand.drop();
 		await hand.send(text, () => commit(text));
 	}
