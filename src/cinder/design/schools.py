@@ -115,7 +115,7 @@ def _thin_air(house: HouseView) -> str:
     if house.practice.thin_air == "sea_level":
         return "not counted, 0.34 Wh/m³K as at sea level"
     return (
-        f"counted at {house.altitude_m:.0f} m: air carries {house.air_heat_wh_m3k:.3f} Wh/m³K in place of 0.34, "
+        f"counted at {house.altitude_m:.0f} m: air carries {house.air_heat_wh_m3k:.3f} Wh/m³K in place of 0.34 Wh/m³K, "
         f"radiators give {radiator_share(house.air_density) * 100:.0f} % of their rating"
     )
 
