@@ -139,6 +139,9 @@ def test_hot_water_of_the_day_by_hand():
         scheme(tansy_cut(), hot_water={"standing_kwh_per_day": 1.4, "distribution_kwh_per_day": 0.5})
     ).hot_water
     assert more.daily_kwh == pytest.approx(store.daily_kwh + 0.5)
+    # in a loft at 6 deg C it stands 42 K under the water in place of 28
+    loft = judged(scheme(tansy_cut(), hot_water={"standing_kwh_per_day": 1.4, "around_c": 6.0})).hot_water
+    assert loft.daily_kwh - store.daily_kwh == pytest.approx(1.4 * 14 / 45)
 
 
 @pytest.mark.parametrize(("store", "coil"), [(45.0, 2.6), (48.0, 2.6), (55.0, 3.4), (48.0, 1.2)])

@@ -12,6 +12,7 @@ from typing import Any, get_args
 import orjson
 from pydantic import BaseModel
 
+from cinder.design.hot_water.store import AROUND_C
 from cinder.design.losses.piece import GROUND_WATER_FACTOR
 from cinder.design.machine import clear
 from cinder.design.schools import CHOICES
@@ -40,6 +41,7 @@ def rules() -> dict[str, Any]:
         "typical_rooms": defaults.TYPICAL_ROOMS,
         "call_fuels": defaults.CALL_FUELS,
         "emitters": defaults.EMITTERS,
+        "store_around_c": AROUND_C,
         "bridges_w_m2k": defaults.BRIDGES_W_M2K,
         "ground_water_factor": GROUND_WATER_FACTOR,
         "heated_share": defaults.HEATED_SHARE,

@@ -130,6 +130,17 @@ def test_the_year_by_the_day_in_layers_against_the_stirred_store():
     assert stirred.cop < mean.cop < stirred.cop * 1.35
 
 
+def test_a_store_in_the_cold_loses_more_in_the_day_in_layers_too():
+    """Two routes: the label's kWh over 45 K by hand, and what a day in layers loses and the machine makes more (its charges fall
+    a little otherwise)."""
+    warm, cold = (
+        next(day for day in days(lived_in(4, standing_kwh_per_day=2.0, around_c=at)).days if day.key == "mean")
+        for at in (20.0, 2.0)
+    )
+    assert cold.lost_kwh - warm.lost_kwh == pytest.approx(2.0 * 18 / 45, rel=0.05)
+    assert cold.machine_kwh - warm.machine_kwh == pytest.approx(2.0 * 18 / 45, abs=0.2)
+
+
 def test_the_mixing_valve_by_hand():
     # (40 - 0.05 x 10) / 0.95 = 41.6
     document = lived_in(3)

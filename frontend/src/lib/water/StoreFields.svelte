@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Design } from '$lib/api/client';
+	import rules from '$lib/api/rules.json';
 	import { newId } from '$lib/job/draft';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import Asked from '$lib/parts/Asked.svelte';
@@ -128,6 +129,16 @@
 			digits={1}
 			unit="kWh"
 			commit={put('standing_kwh_per_day', 'standing loss')}
+		/>
+		<Asked
+			ask="Air around it"
+			label="Air around the store"
+			value={chosen.around_c}
+			placeholder={fig(rules.store_around_c, '°C')}
+			quantity="temperature"
+			digits={0}
+			unit="°C"
+			commit={put('around_c', 'air around it')}
 		/>
 		<Asked
 			ask="Immersion"

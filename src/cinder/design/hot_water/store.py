@@ -25,6 +25,7 @@ IMMERSION_AT = 0.2
 LABEL_K = 45.0
 """A store's label counts its standing loss at 65 deg C in a room of 20 (EN 12897, from memory)."""
 AROUND_C = 20.0
+"""The air around a store nobody says otherwise of: it stands in the house."""
 USUAL_LOSS_KWH, USUAL_LOSS_L = 1.6, 200.0
 """Standing loss of a usual store by its label; others with the two-thirds power of their litres (our choice)."""
 PLATE_UNITS = 3.0
@@ -60,6 +61,7 @@ class Store(NamedTuple):
     label_kwh: float | None
     """Standing loss by the label, kWh a day."""
     label_known: bool
+    around_c: float
     distribution_kwh: float
     also: tuple[str, ...]
     """What else heats it."""
@@ -72,7 +74,7 @@ class Store(NamedTuple):
     @property
     def standing_kwh(self) -> float:
         """What it loses in a day at its own temperature, kWh."""
-        return self.loss_w_k * max(self.store_c - AROUND_C, 0.0) * 24 / 1000
+        return self.loss_w_k * max(self.store_c - self.around_c, 0.0) * 24 / 1000
 
 
 def store_of(house: HouseView) -> Store:
@@ -95,7 +97,7 @@ def taken(chosen: HotWater, found: Found, *, kept: bool) -> Store:
         plate_ua_w_k=chosen.plate_ua_w_k, plate_flow_lph=chosen.plate_flow_lph, sensor_at=_or(chosen.sensor_share, SENSOR_AT),
         band_k=_or(chosen.band_k, BAND_K), windows=tuple((one.from_minute, one.to_minute) for one in chosen.windows),
         immersion_kw=_or(chosen.immersion_kw, IMMERSION_KW), label_kwh=label, label_known=chosen.standing_kwh_per_day is not None,
-        distribution_kwh=_or(chosen.distribution_kwh_per_day, 0.0), also=tuple(found.also),
+        around_c=_or(chosen.around_c, AROUND_C), distribution_kwh=_or(chosen.distribution_kwh_per_day, 0.0), also=tuple(found.also),
     )  # fmt: skip
 
 

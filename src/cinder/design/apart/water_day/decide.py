@@ -24,7 +24,7 @@ from cinder.design.apart.water_day.result import (
 from cinder.design.apart.water_day.say import notes, of_days
 from cinder.design.findings import Findings
 from cinder.design.hot_water.charging import Exchanger, charged, exchanger, machine_at
-from cinder.design.hot_water.store import AROUND_C, BLEEDS, COIL_TO, IMMERSION_AT, TAP_C, Store, least_store_c, store_of
+from cinder.design.hot_water.store import BLEEDS, COIL_TO, IMMERSION_AT, TAP_C, Store, least_store_c, store_of
 from cinder.design.house.tariff import mean_minor_per_kwh
 from cinder.design.house.view import HouseView, view
 from cinder.design.machine.load import performance_map, standing_of
@@ -137,7 +137,7 @@ def run(plan: Plan, outdoor_c: float, *, hygiene: str | None = None, spare_w: Ar
     store, count, practice = plan.store, plan.layers, plan.house.practice
     top = count - 1
     vessel = Vessel(
-        plan.volume_l, store.loss_w_k * (plan.volume_l / (store.volume_l or plan.volume_l)) ** (2 / 3), AROUND_C, 0,
+        plan.volume_l, store.loss_w_k * (plan.volume_l / (store.volume_l or plan.volume_l)) ** (2 / 3), store.around_c, 0,
         max(int(COIL_TO * count) - 1, 0), min(int(store.sensor_at * count), top), min(int(IMMERSION_AT * count), top),
     )  # fmt: skip
     allowed = np.full(MINUTES, not store.windows)
