@@ -9,6 +9,8 @@ from playwright.sync_api import Page, expect
 
 from tests.journeys.conftest import CHANGES, document_of, onward, saved
 
+NEWS = re.compile(r"/events$")
+
 
 def slow_line(page: Page, seconds: float) -> None:
     """Every edit takes its time on the way."""
@@ -138,6 +140,20 @@ def test_a_job_put_away_meanwhile_says_so_to_who_works_on_it(page: Page, job, se
     said.get_by_role("button", name="Take it out").click()
     expect(said).to_have_count(0)
     assert job in {line["id"] for line in httpx.get(f"{server.url}/api/jobs").json()["jobs"]}
+
+
+def test_what_is_done_before_the_first_news_is_heard_too(page: Page, job, server):
+    """Between reading the job and listening for its news somebody edits it and puts it away."""
+
+    def meanwhile(route):
+        by_another(server, job, "/survey/rooms/hall/height_m", 2.7)
+        httpx.post(f"{server.url}/api/jobs/{job}/archive", json={"archived": True})
+        route.continue_()
+
+    page.route(NEWS, meanwhile, times=1)
+    page.goto(f"/job/{job}/rooms")
+    expect(page.get_by_label("Height of Hall", exact=True)).to_have_value("2.700")
+    expect(page.get_by_role("status").filter(has_text="This job is put away.")).to_be_visible()
 
 
 def seen(page: Page, yes: bool) -> None:

@@ -135,14 +135,16 @@ export class JobSession {
 	private listen(missed = false): void {
 		this.news = new EventSource(`/api/jobs/${this.id}/events`);
 		let broken = missed;
+		let first = true;
 		this.news.onerror = () => void (broken = true);
 		this.news.onopen = () => {
 			if (broken) {
-				broken = false;
 				this.heardPlant += 1;
 				this.courier.ring();
-				if (this.courier.idle) void this.reload();
 			}
+			// what was done between reading the job and the first word of news is nobody's news
+			if ((broken || first) && this.courier.idle) void this.reload();
+			broken = first = false;
 		};
 		this.news.addEventListener('version', (event) => {
 			const said = JSON.parse((event as MessageEvent<string>).data) as { version: number };
