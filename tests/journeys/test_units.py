@@ -6,7 +6,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import tansy_cut
+from tests.conftest import counting_house, tansy_cut
 from tests.journeys.conftest import document_of, figure, onward, saved
 from tests.journeys.test_access import EVERY
 
@@ -113,3 +113,23 @@ def test_what_is_typed_is_taken_in_either_unit(page: Page, server):
     page.get_by_label("Units", exact=True).select_option("metric")
     expect(page.locator("[data-figure=loss] .u")).to_have_text("kW")
     assert abs(figure(page, "loss") * 3412.142 - loss) < 25
+
+
+CUT_OFF = """() => [...document.querySelectorAll('main table')].flatMap((table) => [
+  ...(table.offsetWidth > table.parentElement.clientWidth ? [`the table: ${table.offsetWidth} px`] : []),
+  ...[...table.querySelectorAll('input[inputmode]')].filter((one) => one.scrollWidth > one.clientWidth)
+    .map((one) => `${one.getAttribute('aria-label')}: ${one.value}`)])"""
+
+
+@pytest.mark.parametrize("units", ["metric", "feet"])
+def test_no_figure_of_the_rooms_is_cut_off_with_the_working_open(page: Page, server, units):
+    document = counting_house() | {"id": f"beside-{units}"}
+    document["site"]["units"] = units
+    assert httpx.post(f"{server.url}/api/jobs/import", json=document).status_code == 201
+    page.goto(f"/job/{document['id']}/rooms")
+    expect(page.get_by_label("Height of Kitchen", exact=True)).to_be_visible()
+    assert page.evaluate(CUT_OFF) == []
+    page.get_by_role("button", name="Show the working").first.click()
+    expect(page.get_by_role("complementary", name="Working")).to_be_visible()
+    page.wait_for_timeout(300)
+    assert page.evaluate(CUT_OFF) == []

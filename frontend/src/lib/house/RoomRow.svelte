@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { proofOf, proveSide } from './evidence';
-	import { amount, fig, unitName, watts } from '$lib/parts/units';
+	import { amount, fig, system, unitName, watts } from '$lib/parts/units';
 	import type { Known, RoomResult } from '$lib/api/client';
 	import { useFrame } from '$lib/job/frame.svelte';
 	import { rectangle, rectangleWalk, type Rectangle } from './rooms';
@@ -12,6 +12,8 @@
 	import TextField from '$lib/parts/TextField.svelte';
 	let { room, widest }: { room: RoomResult; widest: number } = $props();
 	const frame = useFrame();
+	/** Feet, inches and sixteenths take more than metres. */
+	const wide = system.feet ? '8.6em' : '6em';
 	const session = $derived(frame.session);
 	const doc = $derived(session.job?.survey?.rooms?.[room.id]);
 	const open = $derived(frame.openRoom === room.id);
@@ -64,7 +66,12 @@
 {#if doc}
 	<tr class:open id={`room-${room.id}`} data-room={room.label}>
 		<td>
-			<div class="name flex min-w-32.5 items-center gap-0.5 narrow:min-w-28">
+			<div
+				class={[
+					'name flex min-w-32.5 items-center gap-0.5',
+					frame.drawn && !system.feet ? 'narrow:min-w-38' : 'narrow:min-w-28'
+				]}
+			>
 				<button
 					class="min-h-9 min-w-7 text-muted"
 					aria-expanded={open}
@@ -80,7 +87,7 @@
 				/>
 			</div>
 		</td>
-		<td class="min-w-28.5 narrow:min-w-27"
+		<td class={['min-w-26', frame.drawn && 'narrow:hidden']}
 			><Choice
 				label={`Use of ${room.label}`}
 				value={doc.use}
@@ -97,7 +104,7 @@
 					value={size.width}
 					quantity="length"
 					digits={3}
-					width="5.6em"
+					width={wide}
 					known={proofOf(doc.known, 'width', 'walk')}
 					by={session.person}
 					commit={(v, k) => resize({ width: v }, 'width', k)}
@@ -110,7 +117,7 @@
 					value={size.length}
 					quantity="length"
 					digits={3}
-					width="5.6em"
+					width={wide}
 					known={proofOf(doc.known, 'length', 'walk')}
 					by={session.person}
 					commit={(v, k) => resize({ length: v }, 'length', k)}
@@ -128,13 +135,13 @@
 				value={doc.height_m}
 				quantity="length"
 				digits={3}
-				width="5.6em"
+				width={wide}
 				known={doc.known?.height_m ?? null}
 				by={session.person}
 				commit={putHeight}
 			/></td
 		>
-		<td class="text-right"
+		<td class={['text-right', frame.drawn && system.feet && 'narrow:hidden']}
 			><NumberField
 				label={`Wanted temperature in ${room.label}`}
 				between={USUAL.target_c}

@@ -57,11 +57,13 @@
 			<thead>
 				<tr>
 					<th class="w-[17%]">Room</th>
-					<th>Use</th>
+					<th class={frame.drawn ? 'narrow:hidden' : ''}>Use</th>
 					<th class="text-right whitespace-nowrap">Width{metric}</th>
 					<th class="text-right whitespace-nowrap">Length{metric}</th>
 					<th class="text-right whitespace-nowrap">Height{metric}</th>
-					<th class="text-right whitespace-nowrap">Wanted, {unitName('°C')}</th>
+					<th class={['text-right whitespace-nowrap', frame.drawn && session.units === 'feet' && 'narrow:hidden']}
+						>Wanted, {unitName('°C')}</th
+					>
 					<th class="w-[15%] narrow:hidden">
 						Where its heat goes
 						<span class="key block text-[11.5px] whitespace-nowrap"
