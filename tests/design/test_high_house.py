@@ -2,11 +2,13 @@
 
 import pytest
 
-from cinder.design import design
+from cinder.design import design, year
 from cinder.design.explained import num
 from cinder.design.kept import Kept
 from cinder.design.working import working
+from cinder.library import load, shipped_year
 from cinder.model import parse
+from cinder.twin.of_job import twin_of
 from tests.conftest import house, oat_store, tansy_cut
 
 AT_1500 = 1.0581 / 1.2250  # U.S. Standard Atmosphere 1976 (from memory)
@@ -71,7 +73,8 @@ def test_the_working_multiplies_by_what_the_air_carries():
     shown = working(job, made, f"room:{room.id}")
     step = next(one for one in shown.steps if one.label.startswith("Air"))
     carried = 0.34 * AT_1500
-    assert step.formula.startswith(f"Φ_V = {carried:.3f} q")
+    assert step.formula.startswith("Φ_V = ρ c q")
+    assert step.numbers.startswith(f"{carried:.3f} Wh/m³K × ")
     flow = room.air_per_h * room.volume_m3
     assert carried * flow * (room.target_c - made.house.outdoor_c) == pytest.approx(room.air_w, rel=2e-3)
     assert f"× {num(flow)} m³/h" in step.numbers
@@ -82,3 +85,25 @@ def test_a_kept_chain_hears_of_another_altitude():
     for metres in (100.0, 1500.0, 310.0, None, 2300.0):
         job = standing(oat_store(), metres)
         assert design(job, kept).model_dump() == design(job).model_dump()
+
+
+def test_season_year_and_twin_stand_in_the_same_air():
+    """The house up there against the one down here, by bins, hour by hour and in time: each takes the same off."""
+    weather = shipped_year(load().climates["mild-maritime"].year_sha256)
+
+    def by_every_route(metres):
+        job = standing(tansy_cut(), metres)
+        made = design(job)
+        rooms, emitters = twin_of(job).house.rooms, twin_of(job).house.emitters
+        assert float(emitters.rated_w.sum()) == pytest.approx(
+            sum(e.rated_w or 0 for r in made.rooms for e in r.emitters)
+        )
+        lost = float(rooms.slope_w_k.sum() - rooms.trade_w_k.sum())
+        return made.house.h_w_k, lost, made.season.heat_kwh, year.judge(job, made, weather).loss_kwh
+
+    low, high = by_every_route(100.0), by_every_route(1500.0)
+    design_w_k, twin_w_k, bins_kwh, hours_kwh = (b / a for a, b in zip(low, high, strict=True))
+    assert design_w_k < 0.98
+    assert twin_w_k == pytest.approx(design_w_k, abs=0.001)
+    assert hours_kwh == pytest.approx(design_w_k, abs=0.002)
+    assert design_w_k - 0.03 < bins_kwh < design_w_k  # gains stay: what must be heated falls by more than what is lost

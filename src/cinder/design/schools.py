@@ -10,6 +10,7 @@ from cinder.design.separation.decide import LABELS as SEPARATION
 from cinder.model import Practice
 from cinder.model.scheme import Protection
 from cinder.physics.altitude import NOTICED_ALTITUDE_M, radiator_share
+from cinder.physics.quantity import AIR_HEAT_WH_M3K
 
 HYGIENE = {
     "weekly": "an immersion to {:g} °C for {} minutes every week, at night",
@@ -113,9 +114,9 @@ def schools(house: HouseView) -> dict[str, str]:
 
 def _thin_air(house: HouseView) -> str:
     if house.practice.thin_air == "sea_level":
-        return "not counted, 0.34 Wh/m³K as at sea level"
+        return f"not counted, {AIR_HEAT_WH_M3K:g} Wh/m³K as at sea level"
     return (
-        f"counted at {house.altitude_m:.0f} m: air carries {house.air_heat_wh_m3k:.3f} Wh/m³K in place of 0.34 Wh/m³K, "
+        f"counted at {house.altitude_m:.0f} m: air carries {house.air_heat_wh_m3k:.3f} Wh/m³K in place of {AIR_HEAT_WH_M3K:g} Wh/m³K, "
         f"radiators give {radiator_share(house.air_density) * 100:.0f} % of their rating"
     )
 

@@ -191,7 +191,8 @@ def test_nonsense_about_a_store_is_named_at_its_place():
     assert not any(where == f"{base}/store_c" for where, what in said(store_c=45.0))
 
 
-def test_a_year_of_hot_water_by_bins_and_by_hours():
+@pytest.mark.parametrize("around_c", [20.0, 2.0])
+def test_a_year_of_hot_water_by_bins_and_by_hours(around_c):
     """What hot water draws, said in three places: the season (charged at the year's mean air), the table of store temperatures, and
     the year of hours, where it is what a house without people draws less."""
     weather = shipped_year(load().climates["mild-maritime"].year_sha256)
@@ -201,13 +202,15 @@ def test_a_year_of_hot_water_by_bins_and_by_hours():
         shown = design(job)
         return shown, next(one for one in running.judge(job, shown, weather).rows if one.chosen)
 
-    shown, row = a_year(lived_in(4))
-    nobody = lived_in(4)
+    shown, row = a_year(lived_in(4, standing_kwh_per_day=2.0, around_c=around_c))
+    nobody = lived_in(4, standing_kwh_per_day=2.0, around_c=around_c)
     nobody["survey"]["household"] = {"bedrooms": 3}
     _, without = a_year(nobody)
     by_bins = shown.season.hot_water_electricity_kwh
     assert row.hot_water_kwh == pytest.approx(shown.season.hot_water_kwh, rel=1e-6)
-    chosen = next(one for one in days(lived_in(4)).temperatures if one.chosen)
+    chosen = next(
+        one for one in days(lived_in(4, standing_kwh_per_day=2.0, around_c=around_c)).temperatures if one.chosen
+    )
     assert chosen.electricity_kwh == pytest.approx(by_bins, rel=1e-6)
     assert row.electricity_kwh - without.electricity_kwh == pytest.approx(by_bins, rel=0.05)
 

@@ -39,8 +39,8 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
         *[
             Step(
                 label=("Air as counted: " if one.chosen else "Air, another way: ") + one.label.lower(),
-                formula=f"Φ_V = {sheet.air_heat} Σ q (θ_i − θ_e)",
-                numbers=f"{num(one.flow_m3h, 0)} m³/h, {num(one.air_w, 0)} W of air",
+                formula="Φ_V = ρ c Σ q (θ_i − θ_e)",
+                numbers=f"{sheet.air_heat} Wh/m³K, {num(one.flow_m3h, 0)} m³/h, {num(one.air_w, 0)} W of air",
                 result=f"house {num(one.loss_w, 0)} W",
             )
             for one in house.air
@@ -73,10 +73,10 @@ def house_loss(sheet: Sheet, names: list[str]) -> Working:
 
 
 AIR_FORMULA = {
-    "tightness": "Φ_V = {} q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings",
-    "age": "Φ_V = {} q (θ_i − θ_e),  q = n50 by age/20 · shelter · V_house · share · windward + openings",
-    "room": "Φ_V = {} q (θ_i − θ_e),  q = 2 V n50 e ε + openings",
-    "table": "Φ_V = {} n V (θ_i − θ_e)",
+    "tightness": "Φ_V = ρ c q (θ_i − θ_e),  q = n50/20 · shelter · V_house · share · windward + openings",
+    "age": "Φ_V = ρ c q (θ_i − θ_e),  q = n50 by age/20 · shelter · V_house · share · windward + openings",
+    "room": "Φ_V = ρ c q (θ_i − θ_e),  q = 2 V n50 e ε + openings",
+    "table": "Φ_V = ρ c n V (θ_i − θ_e)",
 }
 
 
@@ -94,7 +94,7 @@ def _air_step(sheet: Sheet, room: RoomResult) -> Step:
         label += f"; {fans.kind} fans, {num((fans.recovery or 0) * 100, 0)} % recovered"
     return Step(
         label=label,
-        formula=AIR_FORMULA["table" if own.per_h is not None else practice.air].format(sheet.air_heat),
+        formula=AIR_FORMULA["table" if own.per_h is not None else practice.air],
         numbers=f"{sheet.air_heat} Wh/m³K × {num(flow)} m³/h × {difference}   ({num(room.air_per_h, 2)} changes an hour)",
         result=f"{num(room.air_w, 0)} W",
     )

@@ -35,8 +35,8 @@ def space(sheet: Sheet, names: list[str]) -> Working:
         rate = house.tables.space_air_per_h.get(found.air or "ordinary", 1.0)
         steps = [
             _line("From the rooms", "Σ A (U + ΔU)", "every face of a room towards it", f"{num(solved.in_w_k, 1)} W/K"),
-            _line("To the outside", f"Σ A U + {sheet.air_heat} n V",
-                f"its faces, with {num(house.air_heat_wh_m3k * rate * (found.volume_m3 or 0), 1)} W/K of air",
+            _line("To the outside", "Σ A U + ρ c n V",
+                f"its faces, with {num(house.air_heat_wh_m3k * rate * (found.volume_m3 or 0), 1)} W/K of air at {sheet.air_heat} Wh/m³K",
                 f"{num(out, 1)} W/K",
             ),
             _line("To the ground", "Σ A U by ISO 13370", "its faces on and in the ground", f"{num(under, 1)} W/K"),
