@@ -140,7 +140,7 @@ def test_hot_water_of_the_day_by_hand():
     ).hot_water
     assert more.daily_kwh == pytest.approx(store.daily_kwh + 0.5)
     # in a loft at 6 deg C it stands 42 K under the water in place of 28
-    loft = judged(scheme(tansy_cut(), hot_water={"standing_kwh_per_day": 1.4, "around_c": 6.0})).hot_water
+    loft = judged(scheme(tansy_cut(), hot_water={"standing_kwh_per_day": 1.4, "air_around_c": 6.0})).hot_water
     assert loft.daily_kwh - store.daily_kwh == pytest.approx(1.4 * 14 / 45)
 
 

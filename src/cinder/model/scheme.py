@@ -144,7 +144,7 @@ class HotWater(Part):
     """When it may be charged; none: at any time."""
     immersion_kw: Annotated[float, Field(ge=0, le=12, allow_inf_nan=False)] | None = None
     standing_kwh_per_day: NotNegative | None = None
-    around_c: Annotated[float, Field(ge=-20, le=40, allow_inf_nan=False)] | None = None
+    air_around_c: Annotated[float, Field(ge=-20, le=40, allow_inf_nan=False)] | None = None
     """The air it stands in, mean of the year."""
     distribution_kwh_per_day: NotNegative | None = None
     diameter_m: Annotated[float, Field(gt=0.1, le=3, allow_inf_nan=False)] | None = None

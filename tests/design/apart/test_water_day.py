@@ -134,7 +134,7 @@ def test_a_store_in_the_cold_loses_more_in_the_day_in_layers_too():
     """Two routes: the label's kWh over 45 K by hand, and what a day in layers loses and the machine makes more (its charges fall
     a little otherwise)."""
     warm, cold = (
-        next(day for day in days(lived_in(4, standing_kwh_per_day=2.0, around_c=at)).days if day.key == "mean")
+        next(day for day in days(lived_in(4, standing_kwh_per_day=2.0, air_around_c=at)).days if day.key == "mean")
         for at in (20.0, 2.0)
     )
     assert cold.lost_kwh - warm.lost_kwh == pytest.approx(2.0 * 18 / 45, rel=0.05)
@@ -202,14 +202,14 @@ def test_a_year_of_hot_water_by_bins_and_by_hours(around_c):
         shown = design(job)
         return shown, next(one for one in running.judge(job, shown, weather).rows if one.chosen)
 
-    shown, row = a_year(lived_in(4, standing_kwh_per_day=2.0, around_c=around_c))
-    nobody = lived_in(4, standing_kwh_per_day=2.0, around_c=around_c)
+    shown, row = a_year(lived_in(4, standing_kwh_per_day=2.0, air_around_c=around_c))
+    nobody = lived_in(4, standing_kwh_per_day=2.0, air_around_c=around_c)
     nobody["survey"]["household"] = {"bedrooms": 3}
     _, without = a_year(nobody)
     by_bins = shown.season.hot_water_electricity_kwh
     assert row.hot_water_kwh == pytest.approx(shown.season.hot_water_kwh, rel=1e-6)
     chosen = next(
-        one for one in days(lived_in(4, standing_kwh_per_day=2.0, around_c=around_c)).temperatures if one.chosen
+        one for one in days(lived_in(4, standing_kwh_per_day=2.0, air_around_c=around_c)).temperatures if one.chosen
     )
     assert chosen.electricity_kwh == pytest.approx(by_bins, rel=1e-6)
     assert row.electricity_kwh - without.electricity_kwh == pytest.approx(by_bins, rel=0.05)

@@ -204,7 +204,7 @@
 		<span
 			use:within
 			class="absolute top-[calc(100%+3px)] left-0 z-30 w-max max-w-80 rounded-sm bg-heat-text px-2 py-0.75 text-left text-small whitespace-normal text-paper"
-			role="alert">{hand.refused.why}. {kept} is kept; Esc takes it back.</span
+			role="alert">{hand.refused.why}. {kept.replace('nothing', 'Nothing')} is kept; Esc takes it back.</span
 		>
 	{:else if doubted}
 		<span

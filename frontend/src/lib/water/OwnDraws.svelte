@@ -42,7 +42,7 @@
 				>
 				<tbody>
 					{#each draws as [id, one], n (id)}<tr>
-							<td
+							<td class="min-w-34"
 								><ClockField
 									label={`When, draw ${n + 1}`}
 									value={one.minute}

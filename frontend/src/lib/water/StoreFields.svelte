@@ -133,12 +133,12 @@
 		<Asked
 			ask="Air around it"
 			label="Air around the store"
-			value={chosen.around_c}
+			value={chosen.air_around_c}
 			placeholder={fig(rules.store_around_c, '°C')}
 			quantity="temperature"
 			digits={0}
 			unit="°C"
-			commit={put('around_c', 'air around it')}
+			commit={put('air_around_c', 'air around it')}
 		/>
 		<Asked
 			ask="Immersion"

@@ -97,7 +97,7 @@ def taken(chosen: HotWater, found: Found, *, kept: bool) -> Store:
         plate_ua_w_k=chosen.plate_ua_w_k, plate_flow_lph=chosen.plate_flow_lph, sensor_at=_or(chosen.sensor_share, SENSOR_AT),
         band_k=_or(chosen.band_k, BAND_K), windows=tuple((one.from_minute, one.to_minute) for one in chosen.windows),
         immersion_kw=_or(chosen.immersion_kw, IMMERSION_KW), label_kwh=label, label_known=chosen.standing_kwh_per_day is not None,
-        around_c=_or(chosen.around_c, AROUND_C), distribution_kwh=_or(chosen.distribution_kwh_per_day, 0.0), also=tuple(found.also),
+        around_c=_or(chosen.air_around_c, AROUND_C), distribution_kwh=_or(chosen.distribution_kwh_per_day, 0.0), also=tuple(found.also),
     )  # fmt: skip
 
 
